@@ -1,0 +1,150 @@
+#include "ask/answer_view.h"
+
+#include "project/project.h"
+#include "shell/theme.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+
+#include <algorithm>
+
+namespace mavlo::app {
+
+AnswerView::AnswerView(QWidget* parent)
+    : QWidget(parent), m_title(new QLabel(this)), m_state(new QLabel(this)), m_sentence(new QLabel(this)), m_effort(new QLabel(this)), m_figures(new QWidget(this)),
+      m_grid(new QGridLayout(m_figures)), m_choice(new QComboBox(this)), m_tools(new QWidget(this)), m_plot(new Plot(this)) {
+    setObjectName(QStringLiteral("answer"));
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(28, 18, 28, 14);
+    layout->setSpacing(8);
+    auto* head = new QHBoxLayout;
+    m_title->setProperty("title", true);
+    m_state->setProperty("soft", true);
+    head->addWidget(m_title);
+    head->addSpacing(12);
+    head->addWidget(m_state, 1);
+    layout->addLayout(head);
+    m_sentence->setObjectName(QStringLiteral("sentence"));
+    m_sentence->setWordWrap(true);
+    m_sentence->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    layout->addWidget(m_sentence);
+    m_grid->setContentsMargins(0, 6, 0, 6);
+    m_grid->setHorizontalSpacing(28);
+    m_grid->setVerticalSpacing(8);
+    layout->addWidget(m_figures);
+    auto* tools = new QHBoxLayout(m_tools);
+    tools->setContentsMargins(0, 0, 0, 0);
+    m_choice->setObjectName(QStringLiteral("plot_choice"));
+    m_choice->setMinimumWidth(220);
+    tools->addWidget(m_choice);
+    tools->addStretch();
+    for (const char* suffix : {"CSV", "JSON", "PNG", "SVG", "PDF"}) {
+        auto* button = new QPushButton(QString::fromLatin1(suffix), this);
+        button->setObjectName(QStringLiteral("export:") + QString::fromLatin1(suffix).toLower());
+        button->setProperty("flat", true);
+        button->setToolTip(tr("Save as %1").arg(QString::fromLatin1(suffix)));
+        connect(button, &QPushButton::clicked, this, [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
+        tools->addWidget(button);
+    }
+    auto* copy = new QPushButton(tr("Copy picture"), this);
+    copy->setProperty("flat", true);
+    connect(copy, &QPushButton::clicked, m_plot, &Plot::copy_picture);
+    tools->addWidget(copy);
+    layout->addWidget(m_tools);
+    layout->addWidget(m_plot, 1);
+    m_effort->setProperty("soft", true);
+    layout->addWidget(m_effort);
+    connect(m_choice, &QComboBox::currentIndexChanged, this, &AnswerView::show_group);
+}
+
+void AnswerView::show_nothing(const QString& title, const QString& hint) {
+    m_answer.reset();
+    m_title->setText(title);
+    m_state->clear();
+    m_sentence->setText(hint);
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot}) w->hide();
+    m_effort->clear();
+}
+
+void AnswerView::show_progress(const QString& text) {
+    m_state->setText(text);
+}
+
+void AnswerView::fill_figures(const Answer& answer) {
+    while (auto* item = m_grid->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    constexpr int columns = 4;
+    int index = 0;
+    for (const Figure& figure : answer.figures) {
+        auto* cell = new QWidget(m_figures);
+        auto* box = new QVBoxLayout(cell);
+        box->setContentsMargins(0, 0, 0, 0);
+        box->setSpacing(1);
+        auto* name = new QLabel(words(figure.name), cell);
+        name->setProperty("soft", true);
+        auto* value = new QLabel(figure_text(figure), cell);
+        value->setObjectName(QString::fromStdString("figure:" + figure.name));
+        value->setFont(figure_font(16));
+        value->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        if (!figure.value) value->setToolTip(tr("Does not apply, or is not computed by this question yet."));
+        box->addWidget(name);
+        box->addWidget(value);
+        m_grid->addWidget(cell, index / columns, index % columns);
+        ++index;
+    }
+    for (int c = 0; c < columns; ++c) m_grid->setColumnStretch(c, 1);
+}
+
+void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state) {
+    const bool same = m_answer && *m_answer == answer;
+    m_title->setText(title);
+    m_state->setText(state_word(state));
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot}) w->show();
+    if (same) return;
+    const QString before = m_choice->currentText();
+    m_answer = answer;
+    m_sentence->setText(QString::fromStdString(answer.sentence));
+    fill_figures(answer);
+    m_groups = plot_groups(answer);
+    m_choice->blockSignals(true);
+    m_choice->clear();
+    for (const PlotGroup& group : m_groups) m_choice->addItem(group.title.left(1).toUpper() + group.title.mid(1));
+    const int kept = m_choice->findText(before);
+    m_choice->setCurrentIndex(std::max(0, kept));
+    m_choice->blockSignals(false);
+    show_group(m_choice->currentIndex());
+    QString inputs;
+    for (const auto& [key, value] : answer.inputs) inputs += QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
+    m_effort->setText(tr("variant %1%2 · %3 quality · %4 fields, %5 unknowns, %6 s on %7 threads")
+                          .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality))
+                          .arg(answer.effort.solves)
+                          .arg(answer.effort.unknowns)
+                          .arg(answer.effort.seconds, 0, 'f', 2)
+                          .arg(answer.effort.threads));
+}
+
+void AnswerView::show_group(int index) {
+    if (!m_answer || index < 0 || index >= int(m_groups.size())) return;
+    const PlotGroup& group = m_groups[std::size_t(index)];
+    std::vector<PlotCurve> curves;
+    const Theme& t = theme();
+    for (const std::string& name : group.names)
+        for (const Curve& c : m_answer->curves) {
+            if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
+            if (group.bars && !group.title.endsWith(words(c.x_name)) && c.name == "winding_factor") continue;
+            const std::size_t k = curves.size();
+            curves.push_back({c, words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent, group.bars, false});
+        }
+    m_plot->show_curves(curves, group.x_label, group.y_label);
+}
+
+bool AnswerView::export_to(const QString& file) {
+    if (!m_answer) return false;
+    if (file.endsWith(QStringLiteral(".csv"))) return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
+    if (file.endsWith(QStringLiteral(".json"))) return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
+    return m_plot->save(file);
+}
+
+} // namespace mavlo::app

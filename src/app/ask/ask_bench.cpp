@@ -1,0 +1,187 @@
+#include "ask/ask_bench.h"
+
+#include "shell/theme.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QScrollArea>
+
+#include <algorithm>
+
+namespace mavlo::app {
+
+AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent) : QWidget(parent), m_document(document), m_jobs(jobs), m_view(new AnswerView(this)) {
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    auto* list = new QWidget;
+    list->setObjectName(QStringLiteral("cards"));
+    auto* column = new QVBoxLayout(list);
+    column->setContentsMargins(20, 8, 16, 16);
+    column->setSpacing(8);
+    std::string group;
+    for (const QuestionKind& kind : question_kinds()) {
+        if (kind.group != group) {
+            group = kind.group;
+            auto* heading = new QLabel(QString::fromStdString(group), list);
+            heading->setProperty("group", true);
+            heading->setContentsMargins(0, 8, 0, 0);
+            column->addWidget(heading);
+        }
+        auto* card = new QuestionCard(document, kind, list);
+        const std::string name = kind.name;
+        connect(card, &QuestionCard::chosen, this, [this, name] { choose(name); });
+        connect(card, &QuestionCard::asked, this, [this, name] { ask(name); });
+        connect(card, &QuestionCard::inputs_changed, this, [this, name] { update_state(name); });
+        connect(card, &QuestionCard::stop_wanted, this, [this, name] {
+            if (const auto job = m_running.find(name); job != m_running.end()) m_jobs.stop(job->second);
+        });
+        m_cards.push_back(card);
+        column->addWidget(card);
+    }
+    column->addStretch();
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidget(list);
+    scroll->setWidgetResizable(true);
+    scroll->setFixedWidth(368);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    layout->addWidget(scroll);
+    layout->addWidget(m_view, 1);
+    connect(m_view, &AnswerView::export_wanted, this, &AskBench::export_answer);
+    connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
+    connect(&document, &Document::changed, this, &AskBench::follow_document);
+    connect(&document, &Document::file_changed, this, [this] {
+        m_answers.clear();
+        m_failures.clear();
+        follow_document();
+    });
+    choose("cogging");
+    follow_document();
+}
+
+QuestionCard* AskBench::card(const std::string& question) const {
+    const auto found = std::find_if(m_cards.begin(), m_cards.end(), [&](QuestionCard* c) { return c->kind().name == question; });
+    return found == m_cards.end() ? nullptr : *found;
+}
+
+std::string AskBench::key(const std::string& question) const {
+    return m_document.variant().name + "\n" + question;
+}
+
+const Answer* AskBench::answer(const std::string& question) const {
+    const auto found = m_answers.find(key(question));
+    return found == m_answers.end() ? nullptr : &found->second;
+}
+
+void AskBench::choose(const std::string& question) {
+    m_chosen = question;
+    for (QuestionCard* c : m_cards) c->set_chosen(c->kind().name == question);
+    show_chosen();
+}
+
+void AskBench::follow_document() {
+    for (QuestionCard* c : m_cards) {
+        // Changing back finds the kept answer again.
+        if (m_document.is_good())
+            if (auto kept = m_document.answers().find(c->kind().name, c->ask())) m_answers[key(c->kind().name)] = *kept;
+        update_state(c->kind().name);
+    }
+    show_chosen();
+}
+
+void AskBench::update_state(const std::string& question) {
+    QuestionCard* c = card(question);
+    if (m_running.contains(question)) return;
+    const Answer* found = answer(question);
+    bool fresh = false;
+    if (found && m_document.is_good()) {
+        const auto inputs = question_inputs(c->kind(), c->ask());
+        Ask as_answered = c->ask();
+        as_answered.with = found->inputs;
+        fresh = inputs && found->design == m_document.built()->hash && answer_key(question, c->ask()) == answer_key(question, as_answered);
+    }
+    if (const auto failure = m_failures.find(key(question)); failure != m_failures.end()) c->set_state(AnswerState::Failed, failure->second);
+    else c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
+    for (const char* figure : {"torque_mean", "cogging_peak_to_peak", "back_emf_line_rms"})
+        if (found && found->figure(figure)) {
+            // Load and no-load count for the tell-tales only at the rating itself.
+            const bool at_rating = question == "cogging" || answer_key(question, [&] { Ask a = c->ask(); a.with = found->inputs; return a; }()) == answer_key(question, [&] { Ask a = c->ask(); a.with = {{"points", found->inputs.at("points")}}; return a; }());
+            const bool current = m_document.is_good() && found->design == m_document.built()->hash;
+            Q_EMIT full_figure(QString::fromLatin1(figure), at_rating && current ? found->figure(figure) : std::nullopt);
+        }
+    if (question == m_chosen) show_chosen();
+}
+
+void AskBench::show_chosen() {
+    const QuestionCard* c = card(m_chosen);
+    if (!c) return;
+    const QString title = QString::fromStdString(c->kind().title);
+    if (const Answer* found = answer(m_chosen)) m_view->show_answer(title, *found, c->state());
+    else m_view->show_nothing(title, QString::fromStdString(c->kind().tells) + tr(" It has not been asked of this variant yet."));
+}
+
+void AskBench::ask(const std::string& question) {
+    if (m_running.contains(question)) return;
+    QuestionCard* c = card(question);
+    const Ask wanted = c->ask();
+    if (const auto price = question_price(c->kind(), wanted); !price) {
+        Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
+        return;
+    }
+    choose(question);
+    m_failures.erase(key(question));
+    auto result = std::make_shared<std::optional<Result<Answer>>>();
+    m_running[question] = m_jobs.submit(
+        QString::fromStdString(c->kind().title).toLower(),
+        [wanted, question, result](const Watch& watch) {
+            Ask now = wanted;
+            now.watch = watch;
+            if (watch.stop.stop_requested()) *result = Result<Answer>(stopped());
+            else *result = ask_question(question, now);
+        },
+        [this, wanted, question, result] { finished(question, wanted, **result); });
+    c->set_state(AnswerState::Queued);
+}
+
+void AskBench::finished(const std::string& question, const Ask& ask, const Result<Answer>& result) {
+    m_running.erase(question);
+    const std::string where = ask.variant + "\n" + question;
+    if (result) {
+        m_answers[where] = *result;
+        if (const auto problem = m_document.answers().keep(*result, ask)) Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+        if (result->effort.solves > 0) m_normal_pace = result->effort.seconds * result->effort.threads / result->effort.solves;
+        for (QuestionCard* c : m_cards)
+            if (m_normal_pace > 0) c->set_pace(m_normal_pace);
+    } else if (!is_stopped(result.problems())) {
+        m_failures[where] = QString::fromStdString(to_string(result.problems().front()));
+    }
+    update_state(question);
+    show_chosen();
+}
+
+void AskBench::set_pace(double seconds_per_solve_draft) {
+    if (m_normal_pace > 0) return; // measured is better than guessed
+    // Normal meshes have about twice the unknowns of draft ones, and a solve costs somewhat more than in proportion.
+    for (QuestionCard* c : m_cards) c->set_pace(2.5 * seconds_per_solve_draft);
+}
+
+void AskBench::report_progress() {
+    for (const auto& state : m_jobs.states())
+        for (const auto& [question, id] : m_running)
+            if (id == state.id && state.running) {
+                const double left = state.done > 0 ? state.seconds / state.done * (state.total - state.done) : 0;
+                const QString text = state.total > 0 ? tr("%1 of %2 fields · %3 s left").arg(state.done).arg(state.total).arg(left, 0, 'f', 1) : tr("preparing");
+                card(question)->set_state(AnswerState::Running, text);
+                if (question == m_chosen) m_view->show_progress(tr("running: %1").arg(text));
+            }
+}
+
+void AskBench::export_answer(const QString& suffix) {
+    const QString name = QString::fromStdString(m_document.project().name + " " + m_chosen) + "." + suffix;
+    const QString file = QFileDialog::getSaveFileName(this, tr("Save the answer"), name, tr("%1 files (*.%2)").arg(suffix.toUpper(), suffix));
+    if (file.isEmpty()) return;
+    const QString full = file.endsWith("." + suffix) ? file : file + "." + suffix;
+    if (!m_view->export_to(full)) Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
+}
+
+} // namespace mavlo::app

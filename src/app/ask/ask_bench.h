@@ -1,0 +1,53 @@
+#pragma once
+// The Ask bench: cards on the left, the chosen question's answer on the right.
+
+#include "ask/answer_view.h"
+#include "ask/question_card.h"
+#include "compute/jobs.h"
+
+#include <QWidget>
+
+#include <map>
+
+namespace mavlo::app {
+
+class AskBench : public QWidget {
+    Q_OBJECT
+  public:
+    AskBench(Document& document, Jobs& jobs, QWidget* parent = nullptr);
+
+    void choose(const std::string& question);
+    void ask(const std::string& question);
+    void set_pace(double seconds_per_solve_draft);
+    bool is_idle() const { return m_running.empty(); }
+    AnswerView& answer_view() { return *m_view; }
+    QuestionCard* card(const std::string& question) const;
+    /// The newest answer to a question for the variant in hand, fresh or stale.
+    const Answer* answer(const std::string& question) const;
+
+  Q_SIGNALS:
+    void refused(const QString& sentence);
+    /// A full answer to the design as it stands came in (or went stale: no value).
+    void full_figure(const QString& figure, std::optional<double> value);
+
+  private:
+    void follow_document();
+    void show_chosen();
+    void update_state(const std::string& question);
+    void report_progress();
+    void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
+    void export_answer(const QString& suffix);
+    std::string key(const std::string& question) const;
+
+    Document& m_document;
+    Jobs& m_jobs;
+    std::vector<QuestionCard*> m_cards;
+    AnswerView* m_view;
+    std::string m_chosen;
+    std::map<std::string, Answer> m_answers;    ///< newest, by variant and question
+    std::map<std::string, QString> m_failures;
+    std::map<std::string, int> m_running;       ///< job ids by question
+    double m_normal_pace = 0;                   ///< measured seconds a field at normal quality, one thread
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,58 @@
+#pragma once
+// A question as a card: its inputs, its price before it runs, its state, and the button that asks it.
+
+#include "question/question.h"
+#include "shell/document.h"
+
+#include <QFrame>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+
+#include <map>
+#include <optional>
+
+namespace mavlo::app {
+
+enum class AnswerState { None, Fresh, Stale, Queued, Running, Failed };
+
+class QuestionCard : public QFrame {
+    Q_OBJECT
+  public:
+    QuestionCard(Document& document, const QuestionKind& kind, QWidget* parent = nullptr);
+
+    const QuestionKind& kind() const { return m_kind; }
+    Ask ask() const; ///< of the design as it stands, with the inputs as typed
+    void set_state(AnswerState state, const QString& detail = {});
+    AnswerState state() const { return m_state; }
+    void set_chosen(bool chosen);
+    /// Seconds for one field on one thread, for the price.
+    void set_pace(double seconds_per_solve);
+    void refresh_price();
+
+  Q_SIGNALS:
+    void chosen();
+    void asked();
+    void stop_wanted();
+    void inputs_changed();
+
+  protected:
+    void mousePressEvent(QMouseEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    QString standard_text(const QuestionInput& input) const;
+
+    Document& m_document;
+    const QuestionKind& m_kind;
+    std::map<std::string, QLineEdit*> m_inputs;
+    QLabel *m_price, *m_status;
+    QPushButton* m_button;
+    AnswerState m_state = AnswerState::None;
+    double m_pace = 0.05;
+    bool m_chosen = false;
+};
+
+QString state_word(AnswerState state);
+
+} // namespace mavlo::app

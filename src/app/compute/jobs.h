@@ -1,0 +1,65 @@
+#pragma once
+// A queue of long computations beside the window: one at a time, with progress and stop.
+
+#include "question/sweep.h"
+
+#include <QObject>
+#include <QString>
+
+#include <condition_variable>
+#include <deque>
+#include <functional>
+#include <mutex>
+#include <stop_token>
+#include <thread>
+#include <vector>
+
+namespace mavlo::app {
+
+class Jobs : public QObject {
+    Q_OBJECT
+  public:
+    explicit Jobs(QObject* parent = nullptr);
+    ~Jobs() override;
+
+    struct State {
+        int id = 0;
+        QString name;
+        int done = 0, total = 0;
+        double seconds = 0; ///< since it began; 0 while queued
+        bool running = false;
+    };
+
+    /// Queues work; `done` is called in the window's thread when it ended, also when it was stopped.
+    int submit(const QString& name, std::function<void(const Watch&)> work, std::function<void()> done);
+    void stop(int id);
+    void stop_all();
+    std::vector<State> states() const; ///< the running one first
+
+  Q_SIGNALS:
+    void changed();            ///< something began, ended or made progress (at most 20 times a second)
+
+  private:
+    struct Job {
+        int id;
+        QString name;
+        std::function<void(const Watch&)> work;
+        std::function<void()> done;
+        std::stop_source stop{};
+        int ready = 0, total = 0;
+        double began = 0;
+        bool running = false;
+    };
+    using JobPointer = std::shared_ptr<Job>;
+    void run(const std::stop_token& quit);
+    void execute(const JobPointer& job);
+
+    mutable std::mutex m_mutex;
+    std::condition_variable_any m_wake;
+    std::deque<JobPointer> m_jobs;
+    int m_next = 1;
+    double m_last_report = 0;
+    std::jthread m_thread;
+};
+
+} // namespace mavlo::app

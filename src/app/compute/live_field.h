@@ -1,0 +1,64 @@
+#pragma once
+// The field that follows the hand: the newest request wins, older ones are dropped.
+
+#include "compute/model_cache.h"
+#include "figure/park.h"
+#include "figure/picture.h"
+
+#include <QObject>
+
+#include <condition_variable>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+namespace mavlo::app {
+
+struct LiveRequest {
+    std::shared_ptr<const Built> built;
+    double angle = 0; ///< rotor, rad
+    Dq current;       ///< A
+    Quality quality = Quality::Draft;
+};
+
+/// A solved field with all that Probe shows of it.
+struct LiveResult {
+    LiveRequest request;
+    FieldPicture picture;
+    double torque = 0;
+    Dq flux_linkage;
+    PhaseValues phase_current{}, phase_flux{};
+    std::vector<double> gap_radial, gap_tangential; ///< over a whole turn, middle of the gap
+    IronLevels levels;
+    double milliseconds = 0;
+    Problems problems; ///< not empty: there is no field
+};
+
+class LiveField : public QObject {
+    Q_OBJECT
+  public:
+    explicit LiveField(ModelCache& cache, QObject* parent = nullptr);
+    ~LiveField() override;
+
+    void request(const LiveRequest& request);
+    bool is_idle() const;
+
+  Q_SIGNALS:
+    void solved(std::shared_ptr<const LiveResult> result);
+
+  private:
+    void run(const std::stop_token& quit);
+    std::shared_ptr<const LiveResult> solve(const LiveRequest& request);
+
+    ModelCache& m_cache;
+    mutable std::mutex m_mutex;
+    std::condition_variable_any m_wake;
+    std::optional<LiveRequest> m_next;
+    bool m_busy = false;
+    std::unique_ptr<FieldSolver> m_solver;       // used by the thread alone
+    std::optional<FieldSolution> m_last;
+    std::jthread m_thread;
+};
+
+} // namespace mavlo::app

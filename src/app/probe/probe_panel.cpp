@@ -1,0 +1,178 @@
+#include "probe/probe_panel.h"
+
+#include "figure/spectrum.h"
+#include "quantity/quantity.h"
+#include "shell/theme.h"
+
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QtMath>
+
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+
+QLineEdit* small_edit(QWidget* parent, const char* name) {
+    auto* edit = new QLineEdit(parent);
+    edit->setObjectName(QString::fromLatin1(name));
+    edit->setFixedSize(84, 26);
+    edit->setAlignment(Qt::AlignRight);
+    return edit;
+}
+
+/// A number with or without the unit; nothing when it is neither.
+std::optional<double> read_in(const QString& text, const char* unit_name) {
+    const auto quantity = parse_quantity(text.toStdString());
+    const Unit* unit = find_unit(unit_name);
+    if (!quantity) return std::nullopt;
+    if (quantity->dimension.plain()) return from_unit(quantity->si, *unit);
+    if (quantity->dimension != unit->dimension) return std::nullopt;
+    return quantity->si;
+}
+
+} // namespace
+
+ProbePanel::ProbePanel(Document& document, QWidget* parent)
+    : QWidget(parent), m_document(document), m_pad(new DqPad(this)), m_peak(small_edit(this, "probe_current")), m_advance(small_edit(this, "probe_advance")),
+      m_angle(small_edit(this, "probe_angle")), m_high(small_edit(this, "probe_range")), m_readout(new QLabel(this)), m_play(new QPushButton(tr("Play a turn"), this)),
+      m_spectrum(new QPushButton(tr("Spectrum"), this)), m_plot(new Plot(this)) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(20, 12, 20, 10);
+    layout->setSpacing(6);
+    auto* title = new QLabel(tr("Current in the rotor's frame"), this);
+    title->setProperty("group", true);
+    layout->addWidget(title);
+    layout->addWidget(m_pad);
+    auto* grid = new QGridLayout;
+    grid->setVerticalSpacing(4);
+    grid->setColumnStretch(0, 1);
+    int row = 0;
+    auto add = [&](const QString& text, QLineEdit* edit, const QString& unit) {
+        auto* label = new QLabel(text, this);
+        label->setBuddy(edit);
+        auto* unit_label = new QLabel(unit, this);
+        unit_label->setProperty("soft", true);
+        unit_label->setFixedWidth(44);
+        grid->addWidget(label, row, 0);
+        grid->addWidget(edit, row, 1);
+        grid->addWidget(unit_label, row++, 2);
+    };
+    add(tr("Current (phase, peak)"), m_peak, QStringLiteral("A"));
+    add(tr("Advance (electrical)"), m_advance, QStringLiteral("°"));
+    add(tr("Rotor angle"), m_angle, QStringLiteral("° mech"));
+    add(tr("Deepest colour at"), m_high, QStringLiteral("T"));
+    m_high->setText(QStringLiteral("2"));
+    layout->addLayout(grid);
+    auto* buttons = new QHBoxLayout;
+    m_play->setCheckable(true);
+    m_play->setObjectName(QStringLiteral("play"));
+    buttons->addWidget(m_play);
+    m_spectrum->setCheckable(true);
+    m_spectrum->setObjectName(QStringLiteral("gap_spectrum"));
+    m_spectrum->setToolTip(tr("Show the gap field's spectrum over the mechanical order."));
+    buttons->addWidget(m_spectrum);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    m_readout->setObjectName(QStringLiteral("probe_readout"));
+    m_readout->setTextFormat(Qt::RichText);
+    layout->addWidget(m_readout);
+    auto* gap_title = new QLabel(tr("Flux density in the middle of the gap"), this);
+    gap_title->setProperty("group", true);
+    layout->addWidget(gap_title);
+    m_plot->set_compact(true);
+    layout->addWidget(m_plot, 1);
+    connect(m_pad, &DqPad::changed, this, [this](Dq current) {
+        show_vector();
+        Q_EMIT current_changed(current);
+    });
+    for (QLineEdit* edit : {m_peak, m_advance}) connect(edit, &QLineEdit::returnPressed, this, &ProbePanel::take_vector);
+    connect(m_angle, &QLineEdit::returnPressed, this, [this] {
+        if (const auto angle = read_in(m_angle->text(), "deg")) Q_EMIT angle_wanted(*angle);
+    });
+    connect(m_high, &QLineEdit::returnPressed, this, [this] {
+        const auto high = read_in(m_high->text(), "T");
+        if (high && *high > 0) Q_EMIT range_changed(*high);
+    });
+    connect(m_play, &QPushButton::toggled, this, &ProbePanel::play);
+    connect(m_spectrum, &QPushButton::toggled, this, &ProbePanel::show_gap);
+    m_timer.setInterval(33);
+    connect(&m_timer, &QTimer::timeout, this, [this] {
+        const auto built = m_document.built();
+        const double pole = built ? 2 * std::numbers::pi / built->machine.poles : 0.1;
+        Q_EMIT angle_wanted(m_rotor + pole / 60); // a pole passes in two seconds
+    });
+    connect(&document, &Document::changed, this, &ProbePanel::follow_document);
+    connect(&document, &Document::file_changed, this, [this] { m_pad->set_current({}); show_vector(); });
+    follow_document();
+    show_angle(0);
+}
+
+void ProbePanel::follow_document() {
+    m_pad->set_limit(std::max(m_document.value("rating.max_current"), m_document.value("rating.current")));
+    show_vector();
+}
+
+void ProbePanel::show_vector() {
+    const Dq c = m_pad->current();
+    m_peak->setText(QString::number(std::hypot(c.d, c.q), 'g', 4));
+    m_advance->setText(QString::number(c.d == 0 && c.q == 0 ? 0 : qRadiansToDegrees(std::atan2(-c.d, c.q)), 'f', 1));
+}
+
+void ProbePanel::take_vector() {
+    const auto peak = read_in(m_peak->text(), "A"), advance = read_in(m_advance->text(), "deg");
+    if (!peak || !advance) return show_vector();
+    m_pad->set_current(current_vector(*peak, *advance));
+    Q_EMIT current_changed(m_pad->current());
+}
+
+void ProbePanel::show_angle(double radians) {
+    m_rotor = radians;
+    if (!m_angle->hasFocus()) m_angle->setText(QString::number(qRadiansToDegrees(radians), 'f', 2));
+}
+
+void ProbePanel::play(bool on) {
+    m_play->setText(on ? tr("Pause") : tr("Play a turn"));
+    if (on) m_timer.start();
+    else m_timer.stop();
+}
+
+void ProbePanel::show_result(const LiveResult& r) {
+    if (!r.problems.empty()) {
+        m_readout->setText(QString::fromStdString(r.problems.front().sentence));
+        return;
+    }
+    auto line = [](const QString& name, const QString& value) { return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>").arg(name, value); };
+    m_readout->setText(QStringLiteral("<table width='100%'>") + line(tr("Torque"), QStringLiteral("%1 N·m").arg(r.torque, 0, 'g', 4)) +
+                       line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"), QStringLiteral("%1, %2 mWb").arg(r.flux_linkage.d * 1e3, 0, 'f', 2).arg(r.flux_linkage.q * 1e3, 0, 'f', 2)) +
+                       line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A").arg(r.phase_current[0], 0, 'f', 2).arg(r.phase_current[1], 0, 'f', 2).arg(r.phase_current[2], 0, 'f', 2)) +
+                       line(tr("Tooth, yoke"), QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) + QStringLiteral("</table>"));
+    m_radial = r.gap_radial;
+    m_tangential = r.gap_tangential;
+    show_gap();
+}
+
+void ProbePanel::show_gap() {
+    if (m_radial.empty()) return;
+    if (m_spectrum->isChecked()) {
+        Curve spectrum{"gap_flux_density_radial_spectrum", "T", "mechanical_order", "1", {}, {}};
+        const auto waves = harmonics(m_radial);
+        for (std::size_t n = 0; n < waves.size() && n <= 80; ++n) {
+            spectrum.x.push_back(double(n));
+            spectrum.y.push_back(std::abs(waves[n]));
+        }
+        m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"), QStringLiteral("T"));
+        return;
+    }
+    Curve radial{"gap_flux_density_radial", "T", "gap_angle", "deg", {}, {}}, tangential = radial;
+    for (std::size_t i = 0; i < m_radial.size(); ++i) {
+        radial.x.push_back(360.0 * double(i) / double(m_radial.size()));
+        radial.y.push_back(m_radial[i]);
+        tangential.y.push_back(m_tangential[i]);
+    }
+    tangential.x = radial.x;
+    m_plot->show_curves({{tangential, tr("tangential"), theme().soft, false, false}, {radial, tr("radial"), theme().accent, false, false}}, tr("gap angle, ° mech"), QStringLiteral("T"));
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,50 @@
+#pragma once
+// Beside the section on Probe: the current pad, what the field says, and the gap's field.
+
+#include "compute/live_field.h"
+#include "plot/plot.h"
+#include "probe/dq_pad.h"
+#include "shell/document.h"
+
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTimer>
+#include <QWidget>
+
+namespace mavlo::app {
+
+class ProbePanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit ProbePanel(Document& document, QWidget* parent = nullptr);
+
+    Dq current() const { return m_pad->current(); }
+    void show_result(const LiveResult& result);
+    void show_angle(double radians);
+
+  Q_SIGNALS:
+    void current_changed(mavlo::Dq current);
+    void angle_wanted(double radians);
+    void range_changed(double high);
+
+  private:
+    void follow_document();
+    void take_vector();
+    void show_vector();
+    void play(bool on);
+
+    Document& m_document;
+    DqPad* m_pad;
+    QLineEdit *m_peak, *m_advance, *m_angle, *m_high;
+    QLabel* m_readout;
+    QPushButton *m_play, *m_spectrum;
+    Plot* m_plot;
+    QTimer m_timer;
+    double m_rotor = 0;
+    std::vector<double> m_radial, m_tangential;
+    void show_gap();
+};
+
+} // namespace mavlo::app

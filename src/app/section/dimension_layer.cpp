@@ -1,0 +1,195 @@
+#include "section/dimension_layer.h"
+
+#include "quantity/quantity.h"
+#include "shell/theme.h"
+
+#include <QFontMetricsF>
+#include <QRegularExpression>
+#include <QtMath>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double column_right = 150; ///< right edge of the column of labels
+constexpr double grab = 9;           ///< pixels round a handle
+
+/// Turns of whole pitches that bring a mark on angle 0 nearest to the wanted angle.
+double turn_towards(double wanted, double pitch, double offset) {
+    return std::round((wanted - offset) / pitch) * pitch + offset;
+}
+
+bool is_rotor(const std::string& path) {
+    return path.starts_with("rotor.") || path == "gap";
+}
+
+Point turned_middle(const DimensionLayer::Label& label) {
+    return rotated(0.5 * (label.mark.a + label.mark.b), label.turn);
+}
+
+void arrow(QPainter& painter, QPointF tip, QPointF from) {
+    const QPointF d = tip - from;
+    const double length = std::hypot(d.x(), d.y());
+    if (length < 1e-6) return;
+    const QPointF u = d / length, v(-u.y(), u.x());
+    const QPolygonF head{{tip, tip - 7 * u + 2.5 * v, tip - 7 * u - 2.5 * v}};
+    painter.drawPolygon(head);
+}
+
+void double_arrow(QPainter& painter, QPointF a, QPointF b) {
+    painter.drawLine(a, b);
+    if (std::hypot(b.x() - a.x(), b.y() - a.y()) > 18) {
+        arrow(painter, a, b);
+        arrow(painter, b, a);
+        return;
+    }
+    // too short for arrows inside: they point inwards from both ends
+    const QPointF d = b - a;
+    const double length = std::max(1e-6, std::hypot(d.x(), d.y()));
+    const QPointF u = d / length;
+    painter.drawLine(a - 16 * u, a);
+    painter.drawLine(b, b + 16 * u);
+    arrow(painter, a, a - 16 * u);
+    arrow(painter, b, b + 16 * u);
+}
+
+} // namespace
+
+QString dimension_text(const Parameter& parameter, double si) {
+    if (parameter.unit.empty()) return QString::number(si, 'f', 3).remove(QRegularExpression(QStringLiteral("0$")));
+    const double number = to_unit(si, *find_unit(parameter.unit));
+    const int decimals = std::abs(number) >= 100 ? 1 : 2;
+    return QString::number(number, 'f', decimals) + (parameter.unit == "deg" ? QStringLiteral("°") : QString());
+}
+
+double rounded_to_step(const Parameter& parameter, double si, double per_pixel) {
+    const double factor = parameter.unit.empty() ? 1 : find_unit(parameter.unit)->factor;
+    const double raw = std::max(1e-6, std::abs(per_pixel) / factor);
+    const double decade = std::pow(10, std::floor(std::log10(raw)));
+    const double step = raw / decade < 2 ? decade : raw / decade < 5 ? 2 * decade : 5 * decade;
+    return std::round(si / factor / step) * step * factor;
+}
+
+void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle) {
+    m_labels.clear();
+    const auto built = document.built();
+    if (!built) return;
+    const auto& machine = built->machine;
+    const QFontMetricsF metrics(small_font());
+    std::vector<Label*> column;
+    const auto& marks = machine.marks;
+    m_labels.reserve(marks.size());
+    const auto in_column = [](const DimensionMark& m) { return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter"; };
+    const auto total = std::count_if(marks.begin(), marks.end(), in_column);
+    int index = 0;
+    for (const DimensionMark& mark : marks) {
+        const Parameter* parameter = find_parameter(mark.path);
+        Label label{mark, 0, {}, {}, {}, false};
+        label.text = QString::fromStdString(parameter->label).toLower() + (mark.kind == DimensionMark::Kind::Diameter ? QStringLiteral(" ⌀ ") : QStringLiteral(" ")) +
+                     dimension_text(*parameter, document.value(mark.path));
+        label.wrong = std::any_of(document.problems().begin(), document.problems().end(), [&](const Problem& p) { return p.path == mark.path; });
+        if (in_column(mark)) {
+            const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(std::max<std::ptrdiff_t>(1, total)));
+            if (mark.kind == DimensionMark::Kind::Diameter) label.turn = wanted - pi;
+            else if (is_rotor(mark.path)) label.turn = turn_towards(wanted, 2 * pi / machine.poles, rotor_angle);
+            else label.turn = turn_towards(wanted, 2 * pi / machine.slots, 0);
+        }
+        const Point at = mark.kind == DimensionMark::Kind::Diameter ? rotated(mark.a, label.turn) : turned_middle(label);
+        label.anchor = frame.to_screen(at);
+        m_labels.push_back(label);
+    }
+    for (Label& label : m_labels)
+        if (in_column(label.mark)) column.push_back(&label);
+    std::sort(column.begin(), column.end(), [](const Label* a, const Label* b) { return a->anchor.y() < b->anchor.y(); });
+    const double top = 138, bottom = view.height() - 70;
+    const double step = column.size() > 1 ? std::min(72.0, (bottom - top) / double(column.size() - 1)) : 0;
+    const double start = (top + bottom) / 2 - step * double(column.size() - 1) / 2;
+    for (std::size_t i = 0; i < column.size(); ++i) {
+        const double width = metrics.horizontalAdvance(column[i]->text);
+        column[i]->box = QRectF(column_right - width, start + step * double(i) - 9, width, 18);
+    }
+    for (Label& label : m_labels) {
+        const double width = metrics.horizontalAdvance(label.text);
+        if (label.mark.path == "stator.outer_diameter") label.box = QRectF(frame.centre().x() - width / 2, view.height() - 34, width, 18);
+        if (label.mark.path == "rotor.shaft_diameter") label.box = QRectF(frame.centre().x() - width / 2, frame.centre().y() - 9, width, 18);
+    }
+}
+
+QPointF DimensionLayer::handle(const Label& label, const ViewFrame& frame) {
+    return frame.to_screen(rotated(label.mark.handle, label.turn));
+}
+
+const DimensionLayer::Label* DimensionLayer::at(QPointF position, const ViewFrame& frame) const {
+    for (const Label& label : m_labels)
+        if (label.box.adjusted(-6, -4, 6, 4).contains(position)) return &label;
+    const Label* best = nullptr;
+    double least = grab;
+    for (const Label& label : m_labels) {
+        const QPointF d = handle(label, frame) - position;
+        const double distance = std::hypot(d.x(), d.y());
+        if (distance < least) least = distance, best = &label;
+    }
+    return best;
+}
+
+const DimensionLayer::Label* DimensionLayer::find(const std::string& path) const {
+    const auto found = std::find_if(m_labels.begin(), m_labels.end(), [&](const Label& l) { return l.mark.path == path; });
+    return found == m_labels.end() ? nullptr : &*found;
+}
+
+/// The dimension itself, drawn on the geometry as on an engineer's sheet.
+void DimensionLayer::paint_dimension(QPainter& painter, const ViewFrame& frame, const Label& label) const {
+    painter.setPen(QPen(theme().accent, 1.2));
+    painter.setBrush(theme().accent);
+    const DimensionMark& mark = label.mark;
+    if (mark.kind == DimensionMark::Kind::Angle) {
+        const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
+        const double radius = norm(a) * frame.scale();
+        const QRectF circle(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius));
+        const double from = qRadiansToDegrees(angle_of(a)), sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawArc(circle, int(from * 16), int(sweep * 16));
+        painter.setBrush(theme().accent);
+    } else if (mark.kind == DimensionMark::Kind::Diameter && !label.turn && mark.path == "stator.outer_diameter") {
+        const double y = label.box.center().y();
+        const QPointF a = frame.to_screen(mark.a), b = frame.to_screen(mark.b);
+        painter.drawLine(QPointF(a.x(), a.y()), QPointF(a.x(), y + 6));
+        painter.drawLine(QPointF(b.x(), b.y()), QPointF(b.x(), y + 6));
+        double_arrow(painter, {a.x(), y}, {b.x(), y});
+    } else {
+        double_arrow(painter, frame.to_screen(rotated(mark.a, label.turn)), frame.to_screen(rotated(mark.b, label.turn)));
+    }
+    painter.setPen(QPen(theme().sheet, 1.5));
+    painter.drawEllipse(handle(label, frame), 5, 5);
+}
+
+void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std::string& hot) const {
+    const Theme& t = theme();
+    painter.setFont(small_font());
+    for (const Label& label : m_labels) {
+        const bool is_hot = label.mark.path == hot;
+        const QColor colour = is_hot ? t.accent : label.wrong ? t.caution : t.soft;
+        if (is_hot) paint_dimension(painter, frame, label);
+        const bool in_column = label.box.right() <= column_right + 1;
+        if (in_column) {
+            painter.setPen(QPen(colour, label.wrong ? 1.6 : 0.8));
+            painter.drawLine(QPointF(label.box.right() + 6, label.box.center().y()), label.anchor);
+            painter.setBrush(colour);
+            painter.setPen(Qt::NoPen);
+            painter.drawEllipse(label.anchor, 2, 2);
+        }
+        if (!in_column || is_hot || label.wrong) {
+            painter.setPen(QPen(is_hot || label.wrong ? colour : t.line, 1));
+            painter.setBrush(t.sheet);
+            painter.drawRoundedRect(label.box.adjusted(-6, -2, 6, 2), 4, 4);
+        }
+        painter.setPen(is_hot ? t.accent : t.ink);
+        painter.drawText(label.box, Qt::AlignCenter, label.text);
+    }
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,46 @@
+#pragma once
+// The dimensions that stand on the drawing: where they lie, how they look, which one is under the cursor.
+
+#include "section/view_frame.h"
+#include "shell/document.h"
+
+#include <QPainter>
+#include <QString>
+
+#include <vector>
+
+namespace mavlo::app {
+
+class DimensionLayer {
+  public:
+    struct Label {
+        DimensionMark mark;
+        double turn = 0;  ///< the mark is drawn at the slot or pole turned by this angle
+        QString text;     ///< "tooth width 6.40"
+        QRectF box;       ///< of the text on screen
+        QPointF anchor;   ///< where the leader ends
+        bool wrong = false;
+    };
+
+    /// Places the labels for the present design in a view of this size.
+    void place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle);
+    void paint(QPainter& painter, const ViewFrame& frame, const std::string& hot) const;
+
+    /// The label or handle at this place; nullptr for none.
+    const Label* at(QPointF position, const ViewFrame& frame) const;
+    const Label* find(const std::string& path) const;
+    const std::vector<Label>& labels() const { return m_labels; }
+    /// Where the handle of a label's mark stands on screen.
+    static QPointF handle(const Label& label, const ViewFrame& frame);
+
+  private:
+    void paint_dimension(QPainter& painter, const ViewFrame& frame, const Label& label) const;
+    std::vector<Label> m_labels;
+};
+
+/// "6.40", "16.0°", "0.86": the number as a drawing states it, millimetres understood.
+QString dimension_text(const Parameter& parameter, double si);
+/// SI value rounded to a step that suits one pixel of movement.
+double rounded_to_step(const Parameter& parameter, double si, double per_pixel);
+
+} // namespace mavlo::app

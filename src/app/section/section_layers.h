@@ -1,0 +1,43 @@
+#pragma once
+// The layers of the section's drawing: materials, outlines, phases, magnets' arrows, field and flux lines.
+
+#include "compute/live_field.h"
+#include "section/view_frame.h"
+#include "shell/document.h"
+
+#include <QImage>
+#include <QPainter>
+
+namespace mavlo::app {
+
+struct SectionLook {
+    bool phases = true;
+    bool ghost = false;       ///< faded: the last good drawing of a design that cannot be built now
+    double rotor_angle = 0;   ///< rad
+    Role selected = Role::Air; ///< part drawn in the accent's outline; Air: none
+};
+
+void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
+void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
+void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
+
+/// |B| as colours, rasterised by our own loop (one pass over the triangles), transparent outside the section.
+QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio, double low, double high);
+void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count, const QColor& colour);
+void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour);
+
+/// Colour of the coil side in this slot and layer.
+QColor coil_side_colour(const Machine& machine, int slot, int layer);
+/// Phase (0…2) and sign of the coil side; phase -1 when the slot is empty there.
+struct SideOf {
+    int phase = -1, sign = 0;
+};
+SideOf side_of(const Machine& machine, int slot, int layer);
+
+/// |B| and A at a point in metres, from the picture.
+struct FieldReading {
+    double flux_density, potential;
+};
+std::optional<FieldReading> read_field(const FieldPicture& picture, Point at);
+
+} // namespace mavlo::app

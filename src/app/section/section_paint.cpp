@@ -1,0 +1,175 @@
+// How the section's view paints itself.
+
+#include "section/section_view.h"
+
+#include "figure/palette.h"
+#include "shell/theme.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <QtMath>
+
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+QString share_of_machine(const Sector& sector) {
+    static const QString names[] = {QStringLiteral("the whole machine"), QStringLiteral("half the machine"), QStringLiteral("a third of the machine"),
+                                    QStringLiteral("a quarter of the machine")};
+    if (sector.count <= 4) return names[sector.count - 1];
+    return QStringLiteral("1/%1 of the machine").arg(sector.count);
+}
+
+} // namespace
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), theme().paper);
+    const auto built = m_document.built();
+    if (!built) {
+        paint_problem(painter);
+        return;
+    }
+    const bool ghost = !m_document.is_good();
+    SectionLook look{m_overlays.phases, ghost, m_angle, m_selected};
+    paint_ring(painter);
+    if (ghost) painter.setOpacity(0.35);
+    // The field of an older design or angle is not laid over a newer drawing.
+    const bool result_fits = m_result && m_result->problems.empty() && m_result->request.built->hash == built->hash && !ghost;
+    if (m_overlays.field && result_fits) {
+        const auto image = flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high);
+        painter.drawImage(QPointF(0, 0), image);
+        look.rotor_angle = m_result->request.angle;
+    } else {
+        paint_materials(painter, m_frame, *built, look);
+    }
+    if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
+    if (m_overlays.lines && result_fits) {
+        look.rotor_angle = m_result->request.angle;
+        paint_flux_lines(painter, m_frame, m_result->picture, 24, m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
+    }
+    paint_outlines(painter, m_frame, *built, look);
+    if (!m_overlays.field) paint_magnet_arrows(painter, m_frame, *built, look);
+    painter.setOpacity(1);
+    if (m_mode == Mode::Wind) paint_coils(painter);
+    if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot);
+    if (m_overlays.field) paint_scale(painter);
+    paint_facts(painter);
+    paint_problem(painter);
+}
+
+void SectionView::paint_ring(QPainter& painter) const {
+    const Theme& t = theme();
+    const double radius = ring_radius();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(t.line, 9));
+    painter.drawEllipse(m_frame.centre(), radius, radius);
+    painter.setPen(QPen(t.soft, 1));
+    for (int degree = 0; degree < 360; degree += 10) {
+        const double a = qDegreesToRadians(double(degree));
+        const QPointF u(std::cos(a), -std::sin(a));
+        const double inner = degree % 30 ? radius + 1 : radius - 4;
+        painter.drawLine(m_frame.centre() + inner * u, m_frame.centre() + (radius + 4) * u);
+    }
+    painter.setPen(QPen(t.sheet, 1.5));
+    painter.setBrush(t.accent);
+    painter.drawEllipse(ring_handle(), 8, 8);
+    painter.setFont(small_font());
+    painter.setPen(t.accent);
+    const QString text = QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
+    const QPointF outward(std::cos(m_angle), -std::sin(m_angle));
+    const double width = painter.fontMetrics().horizontalAdvance(text);
+    QPointF place = ring_handle() + 14 * outward + QPointF(outward.x() < -0.2 ? -width : 0, 4 - 6 * outward.y() * -1);
+    place.setX(std::clamp(place.x(), 4.0, this->width() - width - 4));
+    place.setY(std::clamp(place.y(), 14.0, height() - 6.0));
+    painter.drawText(place, text);
+}
+
+void SectionView::paint_facts(QPainter& painter) const {
+    const Machine& m = m_document.built()->machine;
+    QString text = m.wound ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
+                                 .arg(m.slots)
+                                 .arg(m.poles)
+                                 .arg(std::abs(winding_factor(m.winding, m.pole_pairs())), 0, 'f', 3)
+                                 .arg(share_of_machine(m.sector))
+                           : QStringLiteral("smooth stator · %1 poles · %2 is computed").arg(m.poles).arg(share_of_machine(m.sector));
+    painter.setFont(small_font());
+    painter.setPen(theme().soft);
+    painter.drawText(QPointF(24, 30), text);
+}
+
+void SectionView::paint_problem(QPainter& painter) const {
+    const Problems& problems = m_document.problems();
+    if (problems.empty()) return;
+    const Theme& t = theme();
+    const QString text = QString::fromStdString(problems.front().sentence) +
+                         (problems.size() > 1 ? QStringLiteral(" (and %1 more)").arg(problems.size() - 1) : QString());
+    painter.setFont(body_font());
+    QRectF room(24, 0, width() - 48, 80);
+    QRectF box = painter.boundingRect(room.adjusted(30, 0, -12, 0), int(Qt::TextWordWrap), text);
+    box.moveBottom(height() - 14);
+    const QRectF frame = box.adjusted(-34, -8, 12, 8);
+    painter.setPen(QPen(t.caution, 1));
+    painter.setBrush(t.sheet);
+    painter.drawRoundedRect(frame, 4, 4);
+    const QPointF c(frame.left() + 18, box.top() + 9);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(t.caution);
+    painter.drawPolygon(QPolygonF{{c + QPointF(0, -7), c + QPointF(8, 7), c + QPointF(-8, 7)}});
+    painter.setPen(t.ink);
+    painter.drawText(box, int(Qt::TextWordWrap), text);
+}
+
+/// Coils as arches outside the stator, over the iron: one arch a coil, in its phase's colour.
+void SectionView::paint_coils(QPainter& painter) const {
+    const auto built = m_document.built();
+    const Machine& m = built->machine;
+    const double pitch = 2 * pi / m.slots;
+    const double slot_bottom = m.bore_radius + m.values.number("stator.slot.depth");
+    for (const Coil& coil : m.winding.coils) {
+        const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
+        const double quarter = m.winding.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
+        const double from = coil.go.slot * pitch + quarter, to = (coil.go.slot + span) * pitch - quarter;
+        const double start = slot_bottom - 0.25 * (slot_bottom - m.bore_radius), rise = 0.55 * (m.outer_radius - slot_bottom) + 0.25 * (slot_bottom - m.bore_radius);
+        QPainterPath path;
+        for (int i = 0; i <= 40; ++i) {
+            const double s = i / 40.0, height = rise * std::pow(std::sin(pi * s), 0.6);
+            const QPointF p = m_frame.to_screen(polar(start + height, from + (to - from) * s));
+            if (i == 0) path.moveTo(p);
+            else path.lineTo(p);
+        }
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPath(path);
+        painter.setPen(QPen(theme().phase[std::size_t(coil.phase)], 2.8, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPath(path);
+    }
+}
+
+void SectionView::paint_scale(QPainter& painter) const {
+    const Theme& t = theme();
+    const QRectF bar(width() - 44, 104, 12, std::min(240, height() - 200));
+    for (int y = 0; y < int(bar.height()); ++y) {
+        const Rgb c = field_colour(1 - y / bar.height());
+        painter.fillRect(QRectF(bar.left(), bar.top() + y, bar.width(), 1.2), QColor(c.r, c.g, c.b));
+    }
+    painter.setPen(QPen(t.line, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(bar);
+    painter.setFont(small_font());
+    painter.setPen(t.ink);
+    for (int k = 0; k <= 4; ++k) {
+        const double value = m_low + (m_high - m_low) * k / 4;
+        const double y = bar.bottom() - bar.height() * k / 4;
+        painter.drawText(QRectF(bar.left() - 50, y - 8, 44, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(value, 'f', 2));
+    }
+    painter.setPen(t.soft);
+    painter.drawText(QRectF(bar.left() - 50, bar.top() - 28, 66, 16), Qt::AlignRight, QStringLiteral("|B|, T"));
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,287 @@
+#include "section/section_view.h"
+
+#include "quantity/quantity.h"
+#include "shell/theme.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QtMath>
+
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+constexpr double pi = std::numbers::pi;
+int next_gesture() {
+    static int counter = 0;
+    return ++counter;
+}
+} // namespace
+
+SectionView::SectionView(Document& document, QWidget* parent) : QWidget(parent), m_document(document), m_editor(new QLineEdit(this)) {
+    setObjectName(QStringLiteral("section"));
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(420, 360);
+    m_editor->hide();
+    m_editor->setObjectName(QStringLiteral("dimension_editor"));
+    m_editor->installEventFilter(this);
+    connect(m_editor, &QLineEdit::returnPressed, this, &SectionView::take_typed);
+    connect(m_editor, &QLineEdit::editingFinished, m_editor, &QWidget::hide);
+    connect(&document, &Document::changed, this, &SectionView::follow_document);
+    follow_document();
+}
+
+void SectionView::set_mode(Mode mode) {
+    m_mode = mode;
+    m_editor->hide();
+    update();
+}
+
+void SectionView::set_overlays(const Overlays& overlays) {
+    m_overlays = overlays;
+    update();
+}
+
+void SectionView::set_result(std::shared_ptr<const LiveResult> result) {
+    m_result = std::move(result);
+    update();
+}
+
+void SectionView::set_angle(double radians) {
+    m_angle = std::remainder(radians, 2 * pi);
+    if (m_angle < -1e-12) m_angle += 2 * pi;
+    replace_labels();
+    update();
+    Q_EMIT angle_changed(m_angle);
+}
+
+void SectionView::set_hot(const std::string& path) {
+    if (path == m_hot) return;
+    m_hot = path;
+    update();
+}
+
+void SectionView::set_selected(Role role) {
+    m_selected = role;
+    update();
+}
+
+void SectionView::set_range(double low, double high) {
+    m_low = low;
+    m_high = high;
+    update();
+}
+
+void SectionView::follow_document() {
+    const auto built = m_document.built();
+    if (built && m_frame.is_fitted() && std::abs(built->section.outer_radius - m_fitted_radius) > 1e-9 && m_grab != Grab::Dimension) fit();
+    replace_labels();
+    update();
+}
+
+void SectionView::fit() {
+    const auto built = m_document.built();
+    if (!built) return;
+    m_fitted_radius = built->section.outer_radius;
+    const double radius_in_pixels = 52; // ring and its ticks
+    const QRectF room(168, 96, width() - 168 - 92, height() - 96 - 48);
+    const double size = std::min(room.width(), room.height());
+    m_frame.fit(QRectF(room.center() - QPointF(size / 2, size / 2), QSizeF(size, size)).adjusted(radius_in_pixels - 30, radius_in_pixels - 30, 30 - radius_in_pixels, 30 - radius_in_pixels),
+                m_fitted_radius);
+    replace_labels();
+    update();
+}
+
+void SectionView::replace_labels() {
+    m_dimensions.place(m_document, m_frame, size(), m_angle);
+}
+
+void SectionView::resizeEvent(QResizeEvent*) {
+    if (m_frame.is_fitted()) fit();
+    else replace_labels();
+}
+
+std::optional<QPointF> SectionView::label_position(const std::string& path) const {
+    const auto* label = m_dimensions.find(path);
+    return label ? std::optional(label->box.center()) : std::nullopt;
+}
+
+std::optional<QPointF> SectionView::handle_position(const std::string& path) const {
+    const auto* label = m_dimensions.find(path);
+    return label ? std::optional(DimensionLayer::handle(*label, m_frame)) : std::nullopt;
+}
+
+double SectionView::ring_radius() const {
+    const auto built = m_document.built();
+    return (built ? built->section.outer_radius : 0) * m_frame.scale() + 22;
+}
+
+QPointF SectionView::ring_handle() const {
+    return m_frame.centre() + ring_radius() * QPointF(std::cos(m_angle), -std::sin(m_angle));
+}
+
+bool SectionView::on_ring(QPointF position) const {
+    const QPointF d = position - m_frame.centre();
+    return std::abs(std::hypot(d.x(), d.y()) - ring_radius()) < 11;
+}
+
+void SectionView::turn_to(QPointF position) {
+    const QPointF d = position - m_frame.centre();
+    set_angle(std::atan2(-d.y(), d.x()) + m_ring_offset);
+}
+
+Role SectionView::part_at(Point p) const {
+    const auto built = m_document.built();
+    if (!built) return Role::Air;
+    const Section& s = built->section;
+    const double radius = norm(p);
+    if (radius > s.outer_radius) return Role::Air;
+    if (radius < s.shaft_radius) return Role::Shaft;
+    if (radius <= s.rotor_iron_radius) return Role::RotorIron;
+    const Point in_rotor = rotated(p, -m_angle);
+    for (const auto& region : s.rotor)
+        if (region.role == Role::Magnet && contains(region.polygon, in_rotor)) return Role::Magnet;
+    if (radius < s.bore_radius) return Role::Air;
+    for (const auto& region : s.stator)
+        if (contains(region.polygon, p)) return region.role == Role::Conductor ? Role::Conductor : Role::Air;
+    return Role::StatorIron;
+}
+
+void SectionView::mousePressEvent(QMouseEvent* event) {
+    setFocus();
+    m_press = event->position();
+    m_moved = false;
+    if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
+        m_grab = Grab::Pan;
+        return;
+    }
+    const auto* label = m_mode == Mode::Draw ? m_dimensions.at(m_press, m_frame) : nullptr;
+    if (label) {
+        m_grab = Grab::Dimension;
+        m_grabbed = *label;
+        m_start_value = m_document.value(label->mark.path);
+        m_gesture = next_gesture();
+    } else if (on_ring(m_press)) {
+        m_grab = Grab::Ring;
+        const QPointF d = m_press - m_frame.centre();
+        const QPointF to_handle = ring_handle() - m_press;
+        // Grabbed by its handle the ring turns with the hand; elsewhere the handle jumps there.
+        m_ring_offset = std::hypot(to_handle.x(), to_handle.y()) < 14 ? m_angle - std::atan2(-d.y(), d.x()) : 0;
+        turn_to(m_press);
+    } else {
+        m_grab = Grab::Pan;
+    }
+}
+
+void SectionView::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF position = event->position();
+    if (m_grab != Grab::None && (position - m_press).manhattanLength() > 3) m_moved = true;
+    switch (m_grab) {
+    case Grab::Dimension:
+        if (m_moved) drag_dimension(position);
+        return;
+    case Grab::Ring: turn_to(position); return;
+    case Grab::Pan:
+        if (!m_moved) return;
+        m_frame.pan(position - m_press);
+        m_press = position;
+        replace_labels();
+        update();
+        return;
+    case Grab::None: break;
+    }
+    const auto* label = m_mode == Mode::Draw ? m_dimensions.at(position, m_frame) : nullptr;
+    const std::string hot = label ? label->mark.path : std::string();
+    setCursor(label || on_ring(position) ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    if (hot != m_hot) {
+        set_hot(hot);
+        Q_EMIT hot_changed(hot);
+    }
+    say_reading(position);
+}
+
+void SectionView::drag_dimension(QPointF to) {
+    const Point moved = m_frame.to_metres(to) - m_frame.to_metres(m_press);
+    const Point local = rotated(moved, -m_grabbed.turn);
+    const Parameter* parameter = find_parameter(m_grabbed.mark.path);
+    const double value = m_start_value + dot(local, m_grabbed.mark.gradient);
+    const double per_pixel = norm(m_grabbed.mark.gradient) / m_frame.scale();
+    const double rounded = rounded_to_step(*parameter, value, per_pixel);
+    m_document.set_text(m_grabbed.mark.path, QString::fromStdString(text_for(*parameter, rounded)), m_gesture);
+}
+
+void SectionView::mouseReleaseEvent(QMouseEvent* event) {
+    const Grab grab = m_grab;
+    m_grab = Grab::None;
+    if (grab == Grab::Dimension && !m_moved) type_dimension(m_grabbed);
+    else if (grab == Grab::Dimension) follow_document();
+    if (grab == Grab::Pan && !m_moved && event->button() == Qt::LeftButton) {
+        const Role part = part_at(m_frame.to_metres(event->position()));
+        set_selected(part);
+        Q_EMIT part_selected(part);
+    }
+}
+
+void SectionView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (!m_dimensions.at(event->position(), m_frame) && !on_ring(event->position())) fit();
+}
+
+void SectionView::wheelEvent(QWheelEvent* event) {
+    m_frame.zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
+    replace_labels();
+    update();
+}
+
+void SectionView::keyPressEvent(QKeyEvent* event) {
+    const double step = event->modifiers() & Qt::ShiftModifier ? 0.1 : 1;
+    switch (event->key()) {
+    case Qt::Key_Left: set_angle(m_angle + qDegreesToRadians(step)); break;
+    case Qt::Key_Right: set_angle(m_angle - qDegreesToRadians(step)); break;
+    case Qt::Key_Home: set_angle(0); break;
+    case Qt::Key_Plus: m_frame.zoom(1.25, rect().center()); break;
+    case Qt::Key_Minus: m_frame.zoom(0.8, rect().center()); break;
+    case Qt::Key_0: fit(); break;
+    default: QWidget::keyPressEvent(event); return;
+    }
+    replace_labels();
+    update();
+}
+
+void SectionView::leaveEvent(QEvent*) {
+    if (!m_hot.empty()) {
+        set_hot({});
+        Q_EMIT hot_changed({});
+    }
+    Q_EMIT reading({});
+}
+
+void SectionView::type_dimension(const DimensionLayer::Label& label) {
+    m_typed_path = label.mark.path;
+    m_editor->setText(QString::fromStdString(m_document.design().text(label.mark.path)));
+    const double width = std::max(110.0, label.box.width() + 20);
+    const double left = label.box.left() < 160 ? std::max(8.0, label.box.right() - width + 8) : label.box.center().x() - width / 2;
+    m_editor->setGeometry(int(left), int(label.box.center().y()) - 14, int(width), 28);
+    m_editor->show();
+    m_editor->selectAll();
+    m_editor->setFocus();
+}
+
+void SectionView::take_typed() {
+    const auto problem = m_document.set_text(m_typed_path, m_editor->text());
+    if (problem) Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+    m_editor->hide();
+    setFocus();
+}
+
+void SectionView::say_reading(QPointF position) {
+    const Point p = m_frame.to_metres(position);
+    QString text = QStringLiteral("r %1 mm   %2°").arg(norm(p) * 1e3, 0, 'f', 2).arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
+    if (m_result && (m_overlays.field || m_overlays.lines))
+        if (const auto field = read_field(m_result->picture, p))
+            text += QStringLiteral("   |B| %1 T   A %2 mWb/m").arg(field->flux_density, 0, 'f', 3).arg(field->potential * 1e3, 0, 'f', 2);
+    Q_EMIT reading(text);
+}
+
+} // namespace mavlo::app

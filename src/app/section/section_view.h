@@ -1,0 +1,100 @@
+#pragma once
+// The live cross-section in the middle of the window: one drawing for Draw, Wind and Probe.
+
+#include "compute/live_field.h"
+#include "section/dimension_layer.h"
+#include "section/section_layers.h"
+#include "section/view_frame.h"
+#include "shell/document.h"
+
+#include <QLineEdit>
+#include <QWidget>
+
+namespace mavlo::app {
+
+class SectionView : public QWidget {
+    Q_OBJECT
+  public:
+    enum class Mode { Draw, Wind, Probe };
+    struct Overlays {
+        bool phases = true, field = false, lines = false, mesh = false;
+        bool operator==(const Overlays&) const = default;
+    };
+
+    explicit SectionView(Document& document, QWidget* parent = nullptr);
+
+    void set_mode(Mode mode);
+    void set_overlays(const Overlays& overlays);
+    const Overlays& overlays() const { return m_overlays; }
+    void set_result(std::shared_ptr<const LiveResult> result);
+    void set_angle(double radians); ///< of the rotor
+    double angle() const { return m_angle; }
+    void set_hot(const std::string& path); ///< dimension lit from outside
+    void set_selected(Role role);
+    Role selected() const { return m_selected; }
+    void set_range(double low, double high); ///< of the flux density's colours, T
+    double range_high() const { return m_high; }
+    void fit();
+
+    /// For the keyboard and for tests: where a dimension's label and handle are, and the ring's handle.
+    std::optional<QPointF> label_position(const std::string& path) const;
+    std::optional<QPointF> handle_position(const std::string& path) const;
+    QPointF ring_handle() const;
+
+  Q_SIGNALS:
+    void hot_changed(const std::string& path);
+    void part_selected(mavlo::Role role);
+    void angle_changed(double radians);
+    void refused(const QString& sentence); ///< a typed value that cannot be read
+    void reading(const QString& text);     ///< what lies under the cursor
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+  private:
+    enum class Grab { None, Dimension, Ring, Pan };
+    void follow_document();
+    void replace_labels();
+    void paint_ring(QPainter& painter) const;
+    void paint_facts(QPainter& painter) const;
+    void paint_problem(QPainter& painter) const;
+    void paint_coils(QPainter& painter) const;
+    void paint_scale(QPainter& painter) const;
+    void drag_dimension(QPointF to);
+    void type_dimension(const DimensionLayer::Label& label);
+    void take_typed();
+    void turn_to(QPointF position);
+    bool on_ring(QPointF position) const;
+    double ring_radius() const; ///< pixels
+    Role part_at(Point p) const;
+    void say_reading(QPointF position);
+
+    Document& m_document;
+    Mode m_mode = Mode::Draw;
+    Overlays m_overlays;
+    ViewFrame m_frame;
+    DimensionLayer m_dimensions;
+    std::shared_ptr<const LiveResult> m_result;
+    double m_angle = 0, m_low = 0, m_high = 2;
+    std::string m_hot;
+    Role m_selected = Role::Air;
+    QLineEdit* m_editor;
+    std::string m_typed_path;
+
+    Grab m_grab = Grab::None;
+    DimensionLayer::Label m_grabbed;
+    QPointF m_press;
+    double m_start_value = 0, m_ring_offset = 0, m_fitted_radius = 0;
+    bool m_moved = false;
+    int m_gesture = 0;
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,190 @@
+#include "sheet/parameter_row.h"
+
+#include "quantity/formula.h"
+#include "quantity/quantity.h"
+#include "shell/theme.h"
+
+#include <QEvent>
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QStyle>
+
+#include <algorithm>
+
+namespace mavlo::app {
+namespace {
+
+void set_wrong(QWidget* widget, bool wrong) {
+    if (widget->property("wrong").toBool() == wrong) return;
+    widget->setProperty("wrong", wrong);
+    widget->style()->unpolish(widget);
+    widget->style()->polish(widget);
+}
+
+QStringList material_names(const Parameter& parameter, const MaterialLibrary& own) {
+    QStringList names;
+    for (const auto* library : {&own, &shipped_materials()})
+        for (const auto& [name, material] : *library)
+            if (material.kind == parameter.material) names << QString::fromStdString(name);
+    return names;
+}
+
+} // namespace
+
+ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidget* parent)
+    : QWidget(parent), m_document(document), m_parameter(parameter), m_note(new QLabel(this)) {
+    setObjectName(QString::fromStdString("row:" + parameter.path));
+    setToolTip(QString::fromStdString(parameter.help));
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(12, 3, 12, 3);
+    layout->setHorizontalSpacing(8);
+    layout->setVerticalSpacing(1);
+    auto* label = new QLabel(QString::fromStdString(parameter.label), this);
+    layout->addWidget(label, 0, 0);
+    make_editor();
+    QWidget* editor = m_line ? static_cast<QWidget*>(m_line) : m_combo;
+    label->setBuddy(editor);
+    editor->setFixedWidth(m_line ? 100 : 148);
+    editor->setFixedHeight(26);
+    layout->addWidget(editor, 0, 1, Qt::AlignRight);
+    if (m_line) {
+        auto* unit = new QLabel(QString::fromStdString(parameter.unit == "deg" ? "°" : parameter.unit == "degC" ? "°C" : parameter.unit), this);
+        unit->setProperty("soft", true);
+        unit->setFixedWidth(40);
+        layout->addWidget(unit, 0, 2);
+    } else {
+        layout->setColumnMinimumWidth(2, 0);
+        layout->removeWidget(editor);
+        layout->addWidget(editor, 0, 1, 1, 2, Qt::AlignRight);
+    }
+    layout->setColumnStretch(0, 1);
+    m_note->setProperty("soft", true);
+    m_note->setWordWrap(true);
+    m_note->hide();
+    layout->addWidget(m_note, 1, 0, 1, 3);
+    refresh();
+}
+
+void ParameterRow::make_editor() {
+    const bool word = m_parameter.kind == ParameterKind::Choice || m_parameter.kind == ParameterKind::MaterialName;
+    if (!word) {
+        m_line = new QLineEdit(this);
+        m_line->setAlignment(Qt::AlignRight);
+        m_line->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
+        m_line->installEventFilter(this);
+        connect(m_line, &QLineEdit::returnPressed, this, [this] {
+            take_text(m_line->text());
+            m_line->selectAll();
+        });
+        return;
+    }
+    m_combo = new QComboBox(this);
+    m_combo->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
+    if (m_parameter.kind == ParameterKind::Choice)
+        for (const auto& choice : m_parameter.choices()) m_combo->addItem(QString::fromStdString(choice));
+    else {
+        m_combo->setEditable(true); // an inline material may be typed
+        m_combo->setInsertPolicy(QComboBox::NoInsert);
+        m_combo->addItems(material_names(m_parameter, m_document.project().materials));
+    }
+    connect(m_combo, &QComboBox::textActivated, this, &ParameterRow::take_text);
+    if (m_combo->isEditable()) connect(m_combo->lineEdit(), &QLineEdit::returnPressed, this, [this] { take_text(m_combo->currentText()); });
+}
+
+void ParameterRow::take_text(const QString& text) {
+    const auto problem = m_document.set_text(m_parameter.path, text);
+    m_refused = problem ? QString::fromStdString(problem->sentence) : QString();
+    refresh();
+}
+
+QString ParameterRow::shown_value() const {
+    const std::string text = m_document.design().text(m_parameter.path);
+    if (m_parameter.auto_allowed && trim(text) == "auto") return QStringLiteral("auto");
+    const double si = m_document.value(m_parameter.path);
+    const double number = m_parameter.unit.empty() ? si : to_unit(si, *find_unit(m_parameter.unit));
+    return QString::fromStdString(number_text(number, 6));
+}
+
+void ParameterRow::show_text() {
+    if (m_combo) {
+        const QString text = QString::fromStdString(m_document.design().text(m_parameter.path));
+        if (m_combo->isEditable()) m_combo->setEditText(text);
+        else m_combo->setCurrentText(text);
+        if (m_combo->isEditable()) m_combo->lineEdit()->setCursorPosition(0);
+        return;
+    }
+    // With the cursor in it the field shows what was written, else the value that follows.
+    const std::string text = m_document.design().text(m_parameter.path);
+    const bool formula = is_formula(text);
+    if (!m_refused.isEmpty()) return;
+    if (m_line->hasFocus() && m_line->isModified()) return;
+    m_line->setText(m_line->hasFocus() && formula ? QString::fromStdString(text) : shown_value());
+}
+
+void ParameterRow::refresh() {
+    const Problems& problems = m_document.problems();
+    const auto problem = std::find_if(problems.begin(), problems.end(), [&](const Problem& p) { return p.path == m_parameter.path; });
+    QString note = m_refused;
+    if (note.isEmpty() && problem != problems.end()) note = QString::fromStdString(problem->sentence);
+    const bool wrong = !note.isEmpty();
+    const std::string text = m_document.design().text(m_parameter.path);
+    if (note.isEmpty() && m_line && is_formula(text)) note = QString::fromStdString(text);
+    show_text();
+    if (m_line) set_wrong(m_line, wrong);
+    m_note->setText(note);
+    m_note->setVisible(!note.isEmpty());
+    setVisible(is_used(m_document.design(), m_parameter.path));
+}
+
+void ParameterRow::set_hot(bool hot) {
+    if (hot == m_hot) return;
+    m_hot = hot;
+    update();
+}
+
+void ParameterRow::enterEvent(QEnterEvent*) {
+    Q_EMIT hovered(m_parameter.path);
+}
+
+void ParameterRow::leaveEvent(QEvent*) {
+    Q_EMIT hovered({});
+}
+
+void ParameterRow::paintEvent(QPaintEvent*) {
+    if (!m_hot && !(m_line && m_line->hasFocus())) return;
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().tint(0.1));
+    painter.drawRoundedRect(rect().adjusted(0, 0, 0, -1), 4, 4);
+}
+
+bool ParameterRow::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == m_line) {
+        if (event->type() == QEvent::FocusIn) {
+            m_line->setModified(false);
+            Q_EMIT hovered(m_parameter.path);
+            QMetaObject::invokeMethod(this, [this] {
+                show_text();
+                m_line->selectAll();
+                update();
+            }, Qt::QueuedConnection);
+        }
+        if (event->type() == QEvent::FocusOut) {
+            if (m_line->isModified()) take_text(m_line->text());
+            m_line->setModified(false);
+            QMetaObject::invokeMethod(this, [this] { refresh(); update(); }, Qt::QueuedConnection);
+        }
+        if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+            m_refused.clear();
+            m_line->setModified(false);
+            m_line->setText(shown_value());
+            refresh();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace mavlo::app

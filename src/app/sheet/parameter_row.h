@@ -1,0 +1,46 @@
+#pragma once
+// One row of the sheet: a quantity with its word, value and unit; typed with units or as a formula.
+
+#include "shell/document.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QWidget>
+
+namespace mavlo::app {
+
+class ParameterRow : public QWidget {
+    Q_OBJECT
+  public:
+    ParameterRow(Document& document, const Parameter& parameter, QWidget* parent = nullptr);
+
+    const std::string& path() const { return m_parameter.path; }
+    void set_hot(bool hot);
+    void refresh();
+
+  Q_SIGNALS:
+    void hovered(const std::string& path); ///< empty when the cursor leaves
+
+  protected:
+    void enterEvent(QEnterEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+  private:
+    void make_editor();
+    void take_text(const QString& text);
+    void show_text();
+    QString shown_value() const;
+
+    Document& m_document;
+    const Parameter& m_parameter;
+    QLineEdit* m_line = nullptr;
+    QComboBox* m_combo = nullptr;
+    QLabel* m_note;
+    bool m_hot = false;
+    QString m_refused; ///< sentence about what was typed last, kept until it is corrected
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,80 @@
+#pragma once
+// The open project with its undo history, and the machine that follows from the variant in hand.
+
+#include "machine/machine.h"
+#include "machine/section.h"
+#include "project/answers.h"
+#include "project/project.h"
+
+#include <QObject>
+#include <QString>
+#include <QUndoStack>
+
+#include <functional>
+#include <memory>
+#include <optional>
+
+namespace mavlo::app {
+
+/// A machine that could be built, with its drawing. Shared with the threads that compute.
+struct Built {
+    Machine machine;
+    Section section;
+    Design design;
+    MaterialLibrary materials;
+    std::string hash; ///< of the design's figures
+};
+
+class Document : public QObject {
+    Q_OBJECT
+  public:
+    explicit Document(QObject* parent = nullptr);
+
+    const Project& project() const { return m_project; }
+    const Variant& variant() const { return m_project.in_hand(); }
+    const Design& design() const { return variant().design; }
+    QString file() const { return m_file; }
+    QUndoStack& undo_stack() { return m_undo; }
+    const AnswerStore& answers() const { return m_answers; }
+
+    /// The last machine that could be built, and what keeps the present design from it (empty: nothing).
+    std::shared_ptr<const Built> built() const { return m_built; }
+    const Problems& problems() const { return m_problems; }
+    bool is_good() const { return m_problems.empty(); }
+    /// The reference variant's machine; empty when it cannot be built.
+    std::shared_ptr<const Built> reference() const { return m_reference; }
+
+    /// Values of the present design where it resolves, else of the last good one.
+    double value(const std::string& path) const;
+
+    void open_new(const QString& shape);
+    std::optional<Problem> open(const QString& file);
+    std::optional<Problem> save(const QString& file);
+
+    /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo step.
+    std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
+    void add_variant(const QString& name);
+    void remove_variant(const QString& name);
+    void choose_variant(const QString& name);
+    void set_reference(const QString& name);
+
+  Q_SIGNALS:
+    void changed();          ///< the project; every view follows
+    void file_changed();
+
+  private:
+    friend class ProjectEdit;
+    void edit(const QString& label, const std::function<void(Project&)>& change, int gesture = 0);
+    void show(const Project& project);
+    void rebuild();
+    void forget_history();
+
+    Project m_project;
+    QString m_file;
+    QUndoStack m_undo;
+    AnswerStore m_answers;
+    std::shared_ptr<const Built> m_built, m_reference;
+    Problems m_problems;
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,33 @@
+#pragma once
+// Colours, type and the style sheet of the whole program, light and dark.
+
+#include <QColor>
+#include <QFont>
+#include <QString>
+
+#include <array>
+
+namespace mavlo::app {
+
+struct Theme {
+    bool dark = false;
+    QColor paper, sheet, ink, soft, line, accent, field;
+    QColor stator_iron, rotor_iron, shaft, slot;
+    QColor north_out, north_in, good, caution;
+    std::array<QColor, 3> phase;
+
+    QColor tint(double share) const; ///< the accent over the sheet's colour
+    QColor return_side(int phase_index) const; ///< the lighter shade of a phase
+};
+
+/// The theme in use; set_theme() changes it for the whole program.
+const Theme& theme();
+void set_theme(bool dark);
+bool system_is_dark();
+
+QFont body_font();
+QFont small_font();
+QFont figure_font(int pixels); ///< tabular figures, semi-bold
+QString style_sheet();
+
+} // namespace mavlo::app

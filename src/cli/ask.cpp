@@ -1,0 +1,126 @@
+// ask: one question of one design.
+
+#include "commands.h"
+
+#include "project/answers.h"
+
+#include <atomic>
+#include <csignal>
+#include <cstdio>
+#include <memory>
+#include <stop_token>
+#include <thread>
+
+#include <unistd.h>
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+namespace mavlo::cli {
+namespace {
+
+struct AskOptions {
+    std::string file, question, variant, output, quality = "normal";
+    std::vector<std::string> settings, with;
+    int threads = 0;
+};
+
+std::atomic<bool> interrupt_seen = false;
+extern "C" void on_interrupt(int) {
+    interrupt_seen = true;
+}
+
+/// Turns Ctrl+C into a stop request, from a thread, since a signal handler may do next to nothing.
+class InterruptWatch {
+  public:
+    InterruptWatch() {
+        std::signal(SIGINT, on_interrupt);
+        std::signal(SIGTERM, on_interrupt);
+        m_thread = std::jthread([this](std::stop_token finished) {
+            while (!finished.stop_requested()) {
+                if (interrupt_seen) m_source.request_stop();
+                std::this_thread::sleep_for(std::chrono::milliseconds(20));
+            }
+        });
+    }
+    std::stop_token token() const { return m_source.get_token(); }
+
+  private:
+    std::stop_source m_source;
+    std::jthread m_thread;
+};
+
+Quality quality_of(const std::string& name) {
+    return name == "draft" ? Quality::Draft : name == "fine" ? Quality::Fine : Quality::Normal;
+}
+
+int write_answer(const Answer& answer, const std::string& output) {
+    const bool csv = output.ends_with(".csv");
+    const std::string text = csv ? answer_to_csv(answer) : answer_to_json(answer);
+    if (output.empty()) {
+        std::fwrite(text.data(), 1, text.size(), stdout);
+        return done;
+    }
+    if (const auto problem = write_file_atomically(output, text)) {
+        complain({*problem});
+        return wrong_input;
+    }
+    return done;
+}
+
+int exit_code_of(const Problems& problems) {
+    if (is_stopped(problems)) return interrupted;
+    complain(problems);
+    if (!problems.empty() && problems.front().path == "field") return solver_failed;
+    return wrong_input;
+}
+
+int run_ask(const AskOptions& o) {
+    if (!o.output.empty() && !o.output.ends_with(".json") && !o.output.ends_with(".csv")) {
+        complain({{"-o", "The answer is written as .json or .csv."}});
+        return wrong_usage;
+    }
+    if (!find_question(o.question)) {
+        complain({{o.question, "There is no such question; `mavlo-cli questions` lists them."}});
+        return wrong_usage;
+    }
+    auto chosen = choose(o.file, o.variant, o.settings);
+    if (!chosen) return exit_code_of(chosen.problems());
+    Ask ask;
+    ask.design = chosen->design;
+    ask.materials = chosen->project.materials;
+    ask.variant = chosen->variant;
+    ask.quality = quality_of(o.quality);
+    ask.threads = o.threads;
+    for (const std::string& text : o.with) {
+        const auto parts = split_assignment(text);
+        if (!parts) return exit_code_of(parts.problems());
+        ask.with[parts->first] = parts->second;
+    }
+    const InterruptWatch interrupt;
+    ask.watch.stop = interrupt.token();
+    const bool terminal = isatty(STDERR_FILENO);
+    if (terminal) ask.watch.progress = [](int ready, int total) { fmt::print(stderr, "\r{} of {} fields", ready, total); };
+    const auto answer = ask_question(o.question, ask);
+    if (terminal) fmt::print(stderr, "\r\033[K");
+    if (!answer) return exit_code_of(answer.problems());
+    return write_answer(*answer, o.output);
+}
+
+} // namespace
+
+void add_ask(CLI::App& app, int& exit_code) {
+    auto* command = app.add_subcommand("ask", "Ask a question of a design.");
+    auto o = std::make_shared<AskOptions>();
+    command->add_option("FILE", o->file, "Project file")->required();
+    command->add_option("QUESTION", o->question, "Name of the question")->required();
+    command->add_option("--variant", o->variant, "Variant to ask; the one in hand otherwise");
+    command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")->take_all()->expected(1);
+    command->add_option("--with", o->with, "KEY=VALUE: an input of the question")->take_all()->expected(1);
+    command->add_option("-o,--output", o->output, "Answer file, .json or .csv; standard output otherwise");
+    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    command->add_option("--quality", o->quality, "draft, normal or fine")->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->callback([o, &exit_code] { exit_code = run_ask(*o); });
+}
+
+} // namespace mavlo::cli

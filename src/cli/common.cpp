@@ -1,0 +1,52 @@
+#include "commands.h"
+
+#include <cstdio>
+
+#include <fmt/format.h>
+
+namespace mavlo::cli {
+
+void complain(const Problems& problems, const char* word) {
+    for (const Problem& problem : problems) fmt::print(stderr, "{}: {}\n", word, to_string(problem));
+}
+
+Result<std::pair<std::string, std::string>> split_assignment(const std::string& text) {
+    const auto equals = text.find('=');
+    if (equals == std::string::npos || equals == 0) return Problem{text, "PATH=VALUE is wanted here, e.g. gap=\"0.9 mm\"."};
+    return std::pair{text.substr(0, equals), text.substr(equals + 1)};
+}
+
+Result<Design> with_settings(Design design, const std::vector<std::string>& settings) {
+    Problems problems;
+    for (const std::string& setting : settings) {
+        const auto parts = split_assignment(setting);
+        if (!parts) {
+            problems.push_back(parts.problems().front());
+            continue;
+        }
+        auto changed = with_text(design, parts->first, parts->second);
+        if (changed) design = *changed;
+        else problems.push_back(changed.problems().front());
+    }
+    if (!problems.empty()) return problems;
+    return design;
+}
+
+Result<Chosen> choose(const std::string& file, const std::string& variant, const std::vector<std::string>& settings) {
+    auto project = read_project(file);
+    if (!project) {
+        Problems problems = project.problems();
+        for (Problem& p : problems)
+            if (p.path != file) p.path = p.path.empty() ? file : file + ": " + p.path;
+        return problems;
+    }
+    const std::string name = variant.empty() ? project->active : variant;
+    const Variant* found = project->find(name);
+    if (!found) return Problem{"--variant", fmt::format("The project has no variant \"{}\".", name)};
+    for (const auto& [path, text] : found->unknown) complain({{path, "This key is not known and is not used."}}, "warning");
+    auto design = with_settings(found->design, settings);
+    if (!design) return design.problems();
+    return Chosen{std::move(*project), name, std::move(*design)};
+}
+
+} // namespace mavlo::cli

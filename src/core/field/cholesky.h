@@ -1,0 +1,35 @@
+#pragma once
+// Sparse Cholesky factorisation behind a small interface.
+
+#include <memory>
+#include <vector>
+
+namespace mavlo {
+
+/// Lower triangle of a symmetric matrix by columns, rows rising, diagonal present.
+struct SparsePattern {
+    int size = 0;
+    std::vector<int> column; ///< size + 1 starts
+    std::vector<int> row;
+    int position(int i, int j) const; ///< of entry (i, j) with i >= j in the values
+};
+
+/// One factorisation workspace. Not shared between threads; copy() gives another one with the same analysis.
+class Cholesky {
+  public:
+    virtual ~Cholesky() = default;
+    /// False when the matrix is not positive definite.
+    virtual bool factorise(const std::vector<double>& values) = 0;
+    /// Solves in place with the last factor.
+    virtual void solve(std::vector<double>& x) = 0;
+    virtual std::unique_ptr<Cholesky> copy() const = 0;
+    virtual double factor_entries() const = 0;
+};
+
+/// CHOLMOD, supernodal (Y. Chen, T. Davis, W. Hager, S. Rajamanickam, ACM TOMS 35(3), 2008).
+std::unique_ptr<Cholesky> make_cholmod(std::shared_ptr<const SparsePattern> pattern);
+
+/// y = A x for the symmetric matrix whose lower triangle is given.
+void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x, std::vector<double>& y);
+
+} // namespace mavlo

@@ -1,0 +1,16 @@
+#pragma once
+// Active mass from the areas of the mesh.
+
+#include "field/model.h"
+
+namespace mavlo {
+
+/// kg; steel with its stacking factor, copper with its end turns. A part whose density is unknown counts as zero.
+struct ActiveMass {
+    double stator_steel = 0, rotor_steel = 0, magnets = 0, copper = 0;
+    double total() const { return stator_steel + rotor_steel + magnets + copper; }
+};
+
+ActiveMass active_mass(const FieldModel& model);
+
+} // namespace mavlo

@@ -1,0 +1,55 @@
+#pragma once
+// A design as the user wrote it: one text a path. And the values that follow from it.
+
+#include "machine/parameter.h"
+#include "quantity/problem.h"
+
+#include <map>
+#include <string>
+#include <string_view>
+
+namespace mavlo {
+
+/// Texts by path, as they stand in the project file ("50 mm", "= gap + 0.5 mm", "12", "radial").
+/// A path that is not set has its standard value. Unknown paths are kept, and resolve() names them.
+struct Design {
+    std::map<std::string, std::string> texts;
+
+    std::string text(const std::string& path) const; ///< own text, else the standard one
+    bool operator==(const Design&) const = default;
+};
+
+/// Every parameter as a number in SI or as a word.
+class Values {
+  public:
+    double number(std::string_view path) const;   ///< SI; 0 for "auto"
+    int whole(std::string_view path) const;
+    const std::string& word(std::string_view path) const; ///< choices and materials
+    bool is_auto(std::string_view path) const;
+
+    void set_number(const std::string& path, double si) { m_numbers[path] = si; }
+    void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
+
+  private:
+    std::map<std::string, double, std::less<>> m_numbers;
+    std::map<std::string, std::string, std::less<>> m_words;
+};
+
+/// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and checks
+/// limits and choices. Parameters that the chosen kinds do not use are read but not complained about.
+Result<Values> resolve(const Design& design);
+
+/// True when the kinds chosen in the design make use of this path.
+bool is_used(const Design& design, const std::string& path);
+
+/// Sets a path to a text as typed by a user; a bare number gets the parameter's own unit when `bare_unit` is set.
+/// Fails for an unknown path (naming similar ones) or a text that cannot be its value by itself.
+Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit = false);
+
+/// The text for a value of this parameter in its own unit ("50 mm"), rounded to `digits` significant digits.
+std::string text_for(const Parameter& parameter, double si, int digits = 6);
+
+/// A stable text of everything the design's figures depend on, for hashing.
+std::string canonical_text(const Design& design);
+
+} // namespace mavlo

@@ -1,0 +1,83 @@
+#include "material/material.h"
+
+#include "quantity/quantity.h"
+
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+constexpr double reference_temperature = 293.15; // 20 degC
+}
+
+std::string to_string(MaterialKind kind) {
+    switch (kind) {
+    case MaterialKind::Steel: return "steel";
+    case MaterialKind::Magnet: return "magnet";
+    case MaterialKind::Conductor: return "conductor";
+    case MaterialKind::Air: return "air";
+    }
+    return {};
+}
+
+double MagnetData::remanence_at(double kelvin) const {
+    return remanence * (1 + remanence_per_kelvin * (kelvin - reference_temperature));
+}
+
+double MagnetData::coercivity_at(double kelvin) const {
+    return coercivity * (1 + coercivity_per_kelvin * (kelvin - reference_temperature));
+}
+
+double Material::resistivity_at(double kelvin) const {
+    return resistivity * (1 + resistivity_per_kelvin * (kelvin - reference_temperature));
+}
+
+bool is_inline_material(std::string_view text) {
+    text = trim(text);
+    return text.ends_with(')') && (text.starts_with("linear(") || text.starts_with("magnet("));
+}
+
+Result<Material> parse_inline_material(std::string_view text) {
+    text = trim(text);
+    const auto open = text.find('(');
+    const std::string_view inside = trim(text.substr(open + 1, text.size() - open - 2));
+    Material material;
+    material.name = std::string(text);
+    std::string_view rest;
+    if (text.starts_with("linear(")) {
+        material.kind = MaterialKind::Steel;
+        const double mu_r = inside == "inf" ? ideal_mu_r : read_number(inside, rest).value_or(0);
+        if (!rest.empty() || mu_r < 1)
+            return Problem{{}, fmt::format("\"{}\" needs a relative permeability of 1 or more, e.g. linear(5000) or linear(inf).", text)};
+        material.curve = BhCurve::linear(mu_r);
+        return material;
+    }
+    material.kind = MaterialKind::Magnet;
+    const auto comma = inside.find(',');
+    const auto remanence = parse_quantity(inside.substr(0, comma));
+    const double mu_r = comma == std::string_view::npos ? 0 : read_number(inside.substr(comma + 1), rest).value_or(0);
+    if (!remanence || remanence->dimension != dimension::flux_density || remanence->si <= 0 || !rest.empty() || mu_r < 1)
+        return Problem{{}, fmt::format("\"{}\" needs a remanence and a recoil permeability of 1 or more, e.g. magnet(1.2 T, 1.05).", text)};
+    material.magnet.remanence = remanence->si;
+    material.magnet.recoil_mu_r = mu_r;
+    material.curve = BhCurve::linear(mu_r);
+    return material;
+}
+
+Result<Material> find_material(const std::string& text, MaterialKind wanted, const MaterialLibrary& own) {
+    auto checked = [&](Material material) -> Result<Material> {
+        if (material.kind == wanted) return material;
+        return Problem{{}, fmt::format("\"{}\" is a {}, and a {} is wanted here.", text, to_string(material.kind), to_string(wanted))};
+    };
+    if (is_inline_material(text)) {
+        auto material = parse_inline_material(text);
+        return material ? checked(std::move(*material)) : material;
+    }
+    if (const auto found = own.find(text); found != own.end()) return checked(found->second);
+    if (const auto found = shipped_materials().find(text); found != shipped_materials().end())
+        return checked(found->second);
+    return Problem{{}, fmt::format("There is no material \"{}\" in the project or the library; `mavlo-cli materials` lists them.", text)};
+}
+
+} // namespace mavlo

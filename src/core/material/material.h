@@ -1,0 +1,66 @@
+#pragma once
+// Materials by name: project first, shipped library next, or inline ("linear(5000)", "magnet(1.2 T, 1.05)").
+
+#include "material/bh_curve.h"
+
+#include <map>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nlohmann/json_fwd.hpp>
+
+namespace mavlo {
+
+enum class MaterialKind { Steel, Magnet, Conductor, Air };
+
+std::string to_string(MaterialKind kind);
+
+/// A magnet grade with a straight recoil line: B = mu0 mu_rec H + B_r(T).
+/// B_r(T) = B_r20 (1 + alpha_Br (T - 20 degC)), likewise the coercivity (IEC 60404-8-1 gives both coefficients).
+struct MagnetData {
+    double remanence = 0;          ///< at 20 degC, T
+    double recoil_mu_r = 1;
+    double remanence_per_kelvin = 0;  ///< 1/K
+    double coercivity = 0;         ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
+    double coercivity_per_kelvin = 0; ///< 1/K
+    double remanence_at(double kelvin) const;
+    double coercivity_at(double kelvin) const;
+    bool operator==(const MagnetData&) const = default;
+};
+
+struct Material {
+    std::string name;
+    MaterialKind kind = MaterialKind::Air;
+    std::string note;
+    double density = 0;                ///< kg/m3
+    double resistivity = 0;            ///< at 20 degC, Ohm.m; 0 when it does not conduct
+    double resistivity_per_kelvin = 0; ///< 1/K
+    double thickness = 0;              ///< of one sheet, m; steels only
+    BhCurve curve = BhCurve::linear(1);
+    MagnetData magnet;
+
+    /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper.
+    double resistivity_at(double kelvin) const;
+    bool operator==(const Material&) const = default;
+};
+
+/// One material from its JSON (docs/file-format.md). Problems carry the key they concern.
+Result<Material> read_material(const std::string& name, const nlohmann::json& json);
+
+/// The text of an inline material, e.g. "linear(inf)"; false in `is_inline` when it is a plain name.
+bool is_inline_material(std::string_view text);
+Result<Material> parse_inline_material(std::string_view text);
+
+using MaterialLibrary = std::map<std::string, Material>;
+
+/// The library that Mavlo ships; read once. MAVLO_DATA overrides the folder it is read from.
+const MaterialLibrary& shipped_materials();
+
+/// Looks a material up: inline, then `own`, then the shipped ones, and checks its kind.
+Result<Material> find_material(const std::string& text, MaterialKind wanted, const MaterialLibrary& own);
+
+/// Folder with the shipped data (materials, demo).
+std::string data_folder();
+
+} // namespace mavlo

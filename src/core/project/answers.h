@@ -1,0 +1,27 @@
+#pragma once
+// The answers beside the project, in the folder NAME.answers/: one JSON file each, named by what it depends on.
+
+#include "question/question.h"
+
+#include <filesystem>
+#include <optional>
+
+namespace mavlo {
+
+class AnswerStore {
+  public:
+    /// For the project file NAME.mavlo; an empty path gives a store that keeps nothing.
+    explicit AnswerStore(const std::filesystem::path& project_file = {});
+
+    const std::filesystem::path& folder() const { return m_folder; }
+    /// The answer kept for exactly this design, question, inputs and quality. A damaged file counts as none.
+    std::optional<Answer> find(const std::string& question, const Ask& ask) const;
+    /// Keeps an answer; says what went wrong with the disk, if anything.
+    std::optional<Problem> keep(const Answer& answer, const Ask& ask) const;
+
+  private:
+    std::filesystem::path file(const std::string& question, const Ask& ask) const;
+    std::filesystem::path m_folder;
+};
+
+} // namespace mavlo

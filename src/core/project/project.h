@@ -1,0 +1,56 @@
+#pragma once
+// The project: named variants of a design, the project's own materials, and its file.
+
+#include "machine/design.h"
+#include "material/material.h"
+
+#include <filesystem>
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+struct Variant {
+    std::string name;
+    Design design;
+    /// Keys of the file that are no parameters, with their JSON text: kept and reported, never used.
+    std::map<std::string, std::string> unknown;
+    bool operator==(const Variant&) const = default;
+};
+
+struct Project {
+    std::string name;
+    std::vector<Variant> variants{{"base", {}, {}}};
+    std::string active = "base";    ///< the variant in hand
+    std::string reference = "base"; ///< the one the tell-tales compare with
+    MaterialLibrary materials;
+    std::map<std::string, std::string> material_texts; ///< JSON of each own material, as it was read
+    std::map<std::string, std::string> unknown;        ///< unknown keys at the top, with their JSON text
+
+    const Variant* find(const std::string& variant) const;
+    Variant* find(const std::string& variant);
+    const Variant& in_hand() const;
+    bool operator==(const Project&) const = default;
+};
+
+/// Reads the text of a project file. Fails with line and reason when it is no JSON, or with the path and a sentence when
+/// its contents are not a project. Unknown keys do not fail: they come back in `unknown`.
+Result<Project> parse_project(const std::string& text);
+Result<Project> read_project(const std::filesystem::path& file);
+
+/// The file's text: UTF-8 JSON, stable order, one quantity a line.
+std::string project_text(const Project& project);
+/// Writes aside, flushes to the disk and renames: the old file stays whole until the new one is.
+std::optional<Problem> write_project(const Project& project, const std::filesystem::path& file);
+std::optional<Problem> write_file_atomically(const std::filesystem::path& file, const std::string& text);
+
+/// Everything that is wrong with the project: unknown keys, and each variant's design ("variant base: …").
+Problems check_project(const Project& project);
+
+/// Starting shapes for new projects.
+std::vector<std::string> starting_shapes();
+std::optional<Project> new_project(const std::string& shape);
+
+} // namespace mavlo

@@ -1,0 +1,237 @@
+#include "project/project.h"
+
+#include "quantity/formula.h"
+#include "quantity/quantity.h"
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <sstream>
+
+#include <fcntl.h>
+#include <unistd.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace mavlo {
+namespace {
+
+using json = nlohmann::ordered_json;
+constexpr int newest_version = 1;
+constexpr int deepest = 16; ///< levels of objects that a design may have
+
+Problem syntax_problem(const std::string& text, const nlohmann::json::parse_error& error) {
+    const std::size_t at = std::min(error.byte ? error.byte - 1 : 0, text.size());
+    const auto line = 1 + std::count(text.begin(), text.begin() + std::ptrdiff_t(at), '\n');
+    std::string reason = error.what();
+    if (const auto colon = reason.find("syntax error"); colon != std::string::npos) reason = reason.substr(colon);
+    return {fmt::format("line {}", line), fmt::format("The file is not readable as JSON: {}. Correct that line or go back to a copy.", reason)};
+}
+
+/// Reads the tree of a variant into texts by path.
+class DesignReader {
+  public:
+    explicit DesignReader(Variant& variant) : m_variant(variant) {}
+
+    void read(const json& tree, const std::string& path, int depth) {
+        for (const auto& [key, value] : tree.items()) {
+            const std::string here = path.empty() ? key : path + "." + key;
+            if (value.is_object() && depth < deepest && !find_parameter(here)) read(value, here, depth + 1);
+            else leaf(here, value);
+        }
+    }
+
+    Problems problems;
+
+  private:
+    void leaf(const std::string& path, const json& value) {
+        if (!find_parameter(path)) {
+            m_variant.unknown[path] = value.dump(-1, ' ', false, json::error_handler_t::replace);
+            return;
+        }
+        if (value.is_string()) m_variant.design.texts[path] = value.get<std::string>();
+        else if (value.is_number()) m_variant.design.texts[path] = number_text(value.get<double>(), 15);
+        else problems.push_back({path, "A number, or a text such as \"50 mm\", is wanted here."});
+    }
+
+    Variant& m_variant;
+};
+
+Problems read_variants(const json& root, Project& project) {
+    Problems problems;
+    if (!root.contains("variants") || !root["variants"].is_object() || root["variants"].empty())
+        return {{"variants", "A project needs \"variants\": an object with at least one design by its name."}};
+    project.variants.clear();
+    for (const auto& [name, tree] : root["variants"].items()) {
+        Variant variant{name, {}, {}};
+        if (!tree.is_object()) {
+            problems.push_back({"variants." + name, "A variant is an object of parameters."});
+            continue;
+        }
+        DesignReader reader(variant);
+        reader.read(tree, "", 0);
+        problems.insert(problems.end(), reader.problems.begin(), reader.problems.end());
+        project.variants.push_back(std::move(variant));
+    }
+    return problems;
+}
+
+Problems read_materials(const json& root, Project& project) {
+    Problems problems;
+    if (!root.contains("materials")) return problems;
+    if (!root["materials"].is_object()) return {{"materials", "\"materials\" is an object of materials by their name."}};
+    for (const auto& [name, source] : root["materials"].items()) {
+        const auto text = source.dump(2, ' ', false, json::error_handler_t::replace);
+        const auto material = read_material(name, nlohmann::json::parse(text));
+        project.material_texts[name] = text;
+        if (material) project.materials[name] = *material;
+        else
+            for (const Problem& p : material.problems()) problems.push_back({fmt::format("materials.{}.{}", name, p.path), p.sentence});
+    }
+    return problems;
+}
+
+Problems read_names(const json& root, Project& project) {
+    Problems problems;
+    auto word = [&](const char* key, std::string& target) {
+        if (!root.contains(key)) return;
+        if (root[key].is_string()) target = root[key].get<std::string>();
+        else problems.push_back({key, "A text is wanted here."});
+    };
+    project.active = project.reference = project.variants.empty() ? "" : project.variants.front().name;
+    word("name", project.name);
+    word("active", project.active);
+    word("reference", project.reference);
+    for (auto [key, name] : {std::pair{"active", &project.active}, {"reference", &project.reference}})
+        if (problems.empty() && !project.find(*name)) problems.push_back({key, fmt::format("There is no variant \"{}\".", *name)});
+    return problems;
+}
+
+Result<Project> project_from(const json& root) {
+    if (!root.is_object() || !root.contains("format") || root["format"] != "mavlo")
+        return Problem{"format", "This is no Mavlo project: it lacks \"format\": \"mavlo\"."};
+    if (!root.contains("version") || !root["version"].is_number_integer())
+        return Problem{"version", "The project does not say its version; write \"version\": 1."};
+    const auto version = root["version"].get<std::int64_t>();
+    if (version > newest_version)
+        return Problem{"version", fmt::format("The project is of version {}, written by a newer Mavlo; this one reads up to {}.", version, newest_version)};
+    if (version < 1) return Problem{"version", fmt::format("There is no version {} of project files.", version)};
+    Project project;
+    Problems problems = read_variants(root, project);
+    for (auto read : {read_names, read_materials}) {
+        const Problems more = read(root, project);
+        problems.insert(problems.end(), more.begin(), more.end());
+    }
+    for (const auto& [key, value] : root.items())
+        if (const auto known = {"format", "version", "name", "active", "reference", "variants", "materials"};
+            std::find_if(known.begin(), known.end(), [&](const char* k) { return key == k; }) == known.end())
+            project.unknown[key] = value.dump(-1, ' ', false, json::error_handler_t::replace);
+    if (!problems.empty()) return problems;
+    return project;
+}
+
+void put(json& tree, const std::string& path, json value) {
+    json* at = &tree;
+    std::size_t begin = 0;
+    for (std::size_t dot = path.find('.'); dot != std::string::npos; dot = path.find('.', begin)) {
+        at = &(*at)[path.substr(begin, dot - begin)];
+        if (!at->is_null() && !at->is_object()) return; // a leaf stands in the way; cannot come from a file
+        begin = dot + 1;
+    }
+    (*at)[path.substr(begin)] = std::move(value);
+}
+
+json leaf_json(const Parameter& parameter, const std::string& text) {
+    std::string_view rest;
+    const bool plain = parameter.unit.empty() && (parameter.kind == ParameterKind::Number || parameter.kind == ParameterKind::Whole);
+    if (plain && !is_formula(text)) {
+        const auto number = read_number(text, rest);
+        if (number && rest.empty()) {
+            if (*number == double(std::int64_t(*number)) && std::abs(*number) < 1e9) return std::int64_t(*number);
+            return *number;
+        }
+    }
+    return text;
+}
+
+json variant_json(const Variant& variant) {
+    json tree = json::object();
+    for (const Parameter& parameter : parameters())
+        if (const auto text = variant.design.texts.find(parameter.path); text != variant.design.texts.end())
+            put(tree, parameter.path, leaf_json(parameter, text->second));
+    for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
+    return tree;
+}
+
+Problem system_problem(const std::filesystem::path& file, const char* what) {
+    return {file.string(), fmt::format("{} failed: {}. The file on the disk is as it was; free some space or choose another folder.", what, std::strerror(errno))};
+}
+
+} // namespace
+
+Result<Project> parse_project(const std::string& text) {
+    try {
+        return project_from(json::parse(text));
+    } catch (const nlohmann::json::parse_error& error) {
+        return syntax_problem(text, error);
+    } catch (const nlohmann::json::exception& error) {
+        return Problem{"", fmt::format("The file is not a readable project: {}.", error.what())};
+    }
+}
+
+Result<Project> read_project(const std::filesystem::path& file) {
+    std::error_code error;
+    if (std::filesystem::is_directory(file, error)) return Problem{file.string(), "This is a folder, not a project file."};
+    std::ifstream in(file, std::ios::binary);
+    if (!in) return Problem{file.string(), fmt::format("The file cannot be opened: {}.", std::strerror(errno))};
+    std::ostringstream text;
+    text << in.rdbuf();
+    return parse_project(text.str());
+}
+
+std::string project_text(const Project& project) {
+    json root{{"format", "mavlo"}, {"version", newest_version}, {"name", project.name}, {"active", project.active}, {"reference", project.reference}};
+    for (const Variant& variant : project.variants) root["variants"][variant.name] = variant_json(variant);
+    for (const auto& [name, text] : project.material_texts) root["materials"][name] = json::parse(text, nullptr, false);
+    for (const auto& [key, text] : project.unknown) root[key] = json::parse(text, nullptr, false);
+    return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+std::optional<Problem> write_file_atomically(const std::filesystem::path& file, const std::string& text) {
+    const std::filesystem::path aside = file.string() + fmt::format(".{}.part", ::getpid());
+    const int fd = ::open(aside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (fd < 0) return system_problem(file, "Opening it for writing");
+    auto give_up = [&](const char* what) {
+        const Problem problem = system_problem(file, what);
+        ::close(fd);
+        ::unlink(aside.c_str());
+        return problem;
+    };
+    for (std::size_t done = 0; done < text.size();) {
+        const auto written = ::write(fd, text.data() + done, text.size() - done);
+        if (written < 0 && errno == EINTR) continue;
+        if (written < 0) return give_up("Writing it");
+        done += std::size_t(written);
+    }
+    if (::fsync(fd) != 0) return give_up("Writing it to the disk");
+    ::close(fd);
+    if (::rename(aside.c_str(), file.c_str()) != 0) {
+        const Problem problem = system_problem(file, "Putting it in its place");
+        ::unlink(aside.c_str());
+        return problem;
+    }
+    const auto folder = file.has_parent_path() ? file.parent_path() : std::filesystem::path(".");
+    if (const int dir = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); dir >= 0) {
+        ::fsync(dir); // so that the new name survives a power cut
+        ::close(dir);
+    }
+    return std::nullopt;
+}
+
+std::optional<Problem> write_project(const Project& project, const std::filesystem::path& file) {
+    return write_file_atomically(file, project_text(project));
+}
+
+} // namespace mavlo

@@ -1,0 +1,53 @@
+#pragma once
+// The answer to a question: figures, curves and what they cost.
+
+#include "quantity/problem.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+struct Figure {
+    std::string name;
+    std::optional<double> value; ///< empty where it does not apply
+    std::string unit;
+    bool operator==(const Figure&) const = default;
+};
+
+struct Curve {
+    std::string name, unit, x_name, x_unit;
+    std::vector<double> x, y;
+    bool operator==(const Curve&) const = default;
+};
+
+struct Effort {
+    int solves = 0, newton_steps = 0, unknowns = 0, threads = 1;
+    double seconds = 0;
+    bool operator==(const Effort&) const = default;
+};
+
+struct Answer {
+    std::string question, variant;
+    std::string design;  ///< SHA-256 of what the design's figures depend on
+    std::string quality;
+    std::map<std::string, std::string> inputs; ///< as used, with units
+    std::string sentence;                      ///< the answer in one sentence
+    std::vector<Figure> figures;
+    std::vector<Curve> curves;
+    Effort effort;
+
+    std::optional<double> figure(const std::string& name) const;
+    const Curve* curve(const std::string& name) const;
+    bool operator==(const Answer&) const = default;
+};
+
+/// JSON as docs/cli.md describes it, two blanks of indentation.
+std::string answer_to_json(const Answer& answer);
+Result<Answer> answer_from_json(const std::string& text);
+/// Figures as comment lines, then a block of columns for each set of curves over the same x.
+std::string answer_to_csv(const Answer& answer);
+
+} // namespace mavlo

@@ -1,0 +1,61 @@
+// Cogging torque over one of its periods, without current.
+
+#include "figure/spectrum.h"
+#include "question/question.h"
+
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+int solves(const Machine&, const std::map<std::string, double>& inputs) {
+    return int(inputs.at("points"));
+}
+
+Problems run(QuestionContext& c) {
+    const auto model = prepare_field(c.machine, {c.quality});
+    if (!model) return model.problems();
+    const int points = int(c.input("points")), per_turn = cogging_periods_per_turn(c.machine);
+    const double period = 2 * pi / per_turn;
+    std::vector<Position> positions;
+    for (int i = 0; i < points; ++i) positions.push_back({period * i / points, {}});
+    const auto results = sweep(*model, positions, c.threads, c.watch);
+    if (!results) return results.problems();
+    Curve torque{"torque", "N.m", "rotor_angle", "deg", {}, {}};
+    for (const auto& r : *results) {
+        torque.x.push_back(r.position.angle * 180 / pi);
+        torque.y.push_back(r.torque);
+        c.answer.effort.newton_steps += r.newton_steps;
+    }
+    const double swing = peak_to_peak(torque.y);
+    c.answer.figures = {{"cogging_peak_to_peak", swing, "N.m"}, {"cogging_period", period * 180 / pi, "deg"}, {"cogging_per_turn", double(per_turn), "1"}};
+    Curve spectrum{"torque_spectrum", "N.m", "mechanical_order", "1", {}, {}};
+    const auto waves = harmonics(torque.y);
+    for (std::size_t h = 1; h < waves.size() && h <= 20; ++h) {
+        spectrum.x.push_back(double(h) * per_turn);
+        spectrum.y.push_back(std::abs(waves[h]));
+    }
+    c.answer.curves = {std::move(torque), std::move(spectrum)};
+    c.answer.effort.solves = points;
+    c.answer.effort.unknowns = (*model)->unknowns();
+    c.answer.sentence = fmt::format("The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).", swing * 1e3, per_turn,
+                                    period * 180 / pi);
+    return {};
+}
+
+const RegisterQuestion registered{{"cogging",
+                                   "No current",
+                                   "Cogging torque",
+                                   "How much the rotor's torque wavers without current, over one cogging period.",
+                                   {{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}},
+                                   solves,
+                                   run,
+                                   10}};
+
+} // namespace
+} // namespace mavlo

@@ -1,0 +1,116 @@
+// Flux linkage, back-EMF and the gap's field without current.
+
+#include "figure/sample.h"
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+int solves(const Machine&, const std::map<std::string, double>& inputs) {
+    return int(inputs.at("points")) + 1;
+}
+
+Curve spectrum_of(const Curve& curve, const std::string& x_name, double step) {
+    Curve out{curve.name + "_spectrum", curve.unit, x_name, "1", {}, {}};
+    const auto waves = harmonics(curve.y);
+    for (std::size_t h = 0; h < waves.size() && h <= 100; ++h) {
+        out.x.push_back(double(h) * step);
+        out.y.push_back(std::abs(waves[h]));
+    }
+    return out;
+}
+
+/// The gap's field over a whole turn at its middle with the rotor at its zero.
+Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const FieldModel>& model) {
+    FieldSolver solver(model);
+    const auto field = solver.solve(0, {});
+    if (!field) return field.problems();
+    const auto traces = gap_traces(*model, *field);
+    Curve radial{"gap_flux_density_radial", "T", "gap_angle", "deg", {}, {}}, tangential = radial;
+    tangential.name = "gap_flux_density_tangential";
+    const int points = std::max(1440, 128 * c.machine.poles);
+    auto ring = model->gap->ring(traces, c.machine.middle_of_gap(), points);
+    for (int i = 0; i < points; ++i)
+        for (Curve* curve : {&radial, &tangential}) curve->x.push_back(360.0 * i / points);
+    radial.y = std::move(ring.radial);
+    tangential.y = std::move(ring.tangential);
+    c.answer.curves.push_back(spectrum_of(radial, "mechanical_order", 1));
+    c.answer.curves.push_back(spectrum_of(tangential, "mechanical_order", 1));
+    c.answer.curves.push_back(std::move(radial));
+    c.answer.curves.push_back(std::move(tangential));
+    c.answer.effort.newton_steps += field->newton_steps;
+    return {};
+}
+
+void add_voltages(QuestionContext& c, const PeriodSeries& series) {
+    const double speed = c.input("speed");
+    const auto e = induced_voltage(series, c.machine, speed);
+    const auto flux = harmonics(series.flux_linkage[0]), voltage = harmonics(e[0]);
+    double distortion = 0;
+    for (std::size_t h = 2; h < voltage.size(); ++h) distortion += std::norm(voltage[h]);
+    const double fundamental = std::abs(voltage[1]);
+    std::array<std::vector<double>, 3> line;
+    for (std::size_t k = 0; k < 3; ++k) {
+        line[k] = e[k];
+        // In delta the phase lies between two lines, and its own voltage is the line voltage.
+        if (c.machine.star)
+            for (std::size_t i = 0; i < line[k].size(); ++i) line[k][i] -= e[(k + 1) % 3][i];
+    }
+    // psi_u = Re(c e^{ip theta}): largest, so the d axis on phase U, where p theta = -arg c.
+    const double period = 2 * pi / c.machine.pole_pairs();
+    double axis = std::fmod(-std::arg(flux[1]) / c.machine.pole_pairs() + 2 * period, period);
+    if (period - axis < 1e-9) axis = 0;
+    const bool turning = speed > 0;
+    auto if_turning = [&](double value) { return turning ? std::optional(value) : std::nullopt; };
+    c.answer.figures = {{"flux_linkage_peak", std::abs(flux[1]), "Wb"},
+                        {"back_emf_phase_fundamental", if_turning(fundamental), "V"},
+                        {"back_emf_phase_rms", if_turning(rms(e[0])), "V"},
+                        {"back_emf_line_rms", if_turning(rms(line[0])), "V"},
+                        {"back_emf_thd", if_turning(std::sqrt(distortion) / fundamental), "1"},
+                        {"d_axis_angle", axis * 180 / pi, "deg"}};
+    auto& curves = c.answer.curves;
+    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("back_emf_" + phase_suffix[k], "V", series, e[k]));
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(over_angle("back_emf_" + phase_suffix[k] + phase_suffix[(k + 1) % 3], "V", series, line[k]));
+    curves.push_back(spectrum_of(curves[0], "electrical_order", 1));
+    curves.push_back(spectrum_of(curves[3], "electrical_order", 1));
+    c.answer.sentence = fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's fundamental), with {:.2g} % distortion; "
+                                    "a phase links {:.4g} Wb at its peak.",
+                                    speed * 30 / pi, rms(line[0]), fundamental, 100 * std::sqrt(distortion) / std::max(fundamental, 1e-300), std::abs(flux[1]));
+    if (!turning) c.answer.sentence = fmt::format("A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
+}
+
+Problems run(QuestionContext& c) {
+    const auto model = prepare_field(c.machine, {c.quality});
+    if (!model) return model.problems();
+    const int points = int(c.input("points"));
+    const auto results = sweep(*model, electrical_period(c.machine, points, {}), c.threads, c.watch);
+    if (!results) return results.problems();
+    const PeriodSeries series = period_series(*results);
+    add_voltages(c, series);
+    c.answer.effort.newton_steps = series.newton_steps;
+    c.answer.effort.solves = points + 1;
+    c.answer.effort.unknowns = (*model)->unknowns();
+    return add_gap_field(c, *model);
+}
+
+const RegisterQuestion registered{{"no-load",
+                                   "No current",
+                                   "Back-EMF and gap field",
+                                   "What the turning magnets induce in the winding, and their field in the gap.",
+                                   {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+                                    {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
+                                   solves,
+                                   run,
+                                   20}};
+
+} // namespace
+} // namespace mavlo

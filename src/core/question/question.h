@@ -1,0 +1,78 @@
+#pragma once
+// Questions: what can be asked of a machine. A new question is one file in question/kinds/ that registers itself.
+
+#include "material/material.h"
+#include "question/answer.h"
+#include "question/sweep.h"
+
+#include <map>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+/// An input of a question. Its standard is a text, or the path of the design's parameter it is taken from.
+struct QuestionInput {
+    std::string key;
+    std::string label;
+    std::string unit;     ///< empty for plain numbers
+    std::string standard; ///< "60", or "= rating.speed"
+    std::string help;
+    double low = 0, high = 0;
+    bool whole = false;
+};
+
+/// How a question is to be asked.
+struct Ask {
+    Design design;
+    MaterialLibrary materials;
+    std::string variant = "base";
+    std::map<std::string, std::string> with; ///< inputs as texts with units; missing ones take their standard
+    Quality quality = Quality::Normal;
+    int threads = 0; ///< 0: all cores
+    Watch watch{};
+};
+
+/// What a question finds ready when it runs.
+struct QuestionContext {
+    const Machine& machine;
+    const std::map<std::string, double>& inputs; ///< SI
+    Quality quality;
+    int threads;
+    const Watch& watch;
+    Answer& answer; ///< to be filled
+    double input(const std::string& key) const { return inputs.at(key); }
+};
+
+struct QuestionKind {
+    std::string name;
+    std::string group; ///< "No current", "With current" …
+    std::string title;
+    std::string tells; ///< one sentence: what the answer says
+    std::vector<QuestionInput> inputs;
+    int (*solves)(const Machine&, const std::map<std::string, double>& inputs) = nullptr; ///< fields it will solve
+    Problems (*run)(QuestionContext&) = nullptr;
+    int order = 0; ///< place in the list
+    bool needs_winding = true;
+};
+
+struct RegisterQuestion {
+    explicit RegisterQuestion(QuestionKind kind);
+};
+
+const std::vector<QuestionKind>& question_kinds();
+const QuestionKind* find_question(const std::string& name);
+
+/// The inputs in SI, or what is wrong with them ("--with points: …").
+Result<std::map<std::string, double>> question_inputs(const QuestionKind& kind, const Ask& ask);
+/// How many fields would be solved.
+Result<int> question_price(const QuestionKind& kind, const Ask& ask);
+/// Builds the machine, runs the question and names the answer's design.
+Result<Answer> ask_question(const std::string& name, const Ask& ask);
+
+/// SHA-256 (hex) of the design's figures: parameters in use, materials, version of the engine.
+std::string design_hash(const Design& design, const MaterialLibrary& own);
+/// Name of the file that keeps the answer: SHA-256 of design, question, inputs and quality.
+std::string answer_key(const std::string& question, const Ask& ask);
+
+} // namespace mavlo

@@ -1,0 +1,41 @@
+#pragma once
+// Many fields of one model, solved on all cores.
+
+#include "field/solver.h"
+
+#include <functional>
+#include <stop_token>
+
+namespace mavlo {
+
+/// How a long computation tells of itself and is stopped.
+struct Watch {
+    std::function<void(int done, int total)> progress; ///< called from any thread; may be empty
+    std::stop_token stop;
+};
+
+/// The sentence of a computation that was stopped; `is_stopped` recognises it.
+Problem stopped();
+bool is_stopped(const Problems& problems);
+
+struct Position {
+    double angle = 0; ///< rotor, mechanical, rad
+    PhaseValues current{};
+};
+
+/// What is kept of a field in a sweep.
+struct PositionResult {
+    Position position;
+    double torque = 0;
+    PhaseValues flux_linkage{};
+    int newton_steps = 0;
+};
+
+/// Solves the positions in their order, each from its neighbour's field, cut into one run for each of `threads`
+/// threads (0: all cores). Stops within one solve.
+Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model, const std::vector<Position>& positions, int threads,
+                                          const Watch& watch);
+
+int thread_count(int wanted); ///< `wanted`, or the number of cores for 0
+
+} // namespace mavlo
