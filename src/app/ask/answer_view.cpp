@@ -54,6 +54,7 @@ AnswerView::AnswerView(QWidget* parent)
     layout->addWidget(m_plot, 1);
     m_effort->setProperty("soft", true);
     layout->addWidget(m_effort);
+    layout->addStretch(0);
     connect(m_choice, &QComboBox::currentIndexChanged, this, &AnswerView::show_group);
 }
 
@@ -62,8 +63,8 @@ void AnswerView::show_nothing(const QString& title, const QString& hint) {
     m_title->setText(title);
     m_state->clear();
     m_sentence->setText(hint);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot}) w->hide();
-    m_effort->clear();
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_effort}) w->hide();
+    static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
 }
 
 void AnswerView::show_progress(const QString& text) {
@@ -101,7 +102,8 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     const bool same = m_answer && *m_answer == answer;
     m_title->setText(title);
     m_state->setText(state_word(state));
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot}) w->show();
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_effort}) w->show();
+    static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
     if (same) return;
     const QString before = m_choice->currentText();
     m_answer = answer;

@@ -144,7 +144,7 @@ void ProbePanel::show_result(const LiveResult& r) {
         return;
     }
     auto line = [](const QString& name, const QString& value) { return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>").arg(name, value); };
-    m_readout->setText(QStringLiteral("<table width='100%'>") + line(tr("Torque"), QStringLiteral("%1 N·m").arg(r.torque, 0, 'g', 4)) +
+    m_readout->setText(QStringLiteral("<table width='100%'>") + line(tr("Torque"), QStringLiteral("%1 N·m").arg(std::abs(r.torque) < 5e-7 ? 0.0 : r.torque, 0, 'g', 4)) +
                        line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"), QStringLiteral("%1, %2 mWb").arg(r.flux_linkage.d * 1e3, 0, 'f', 2).arg(r.flux_linkage.q * 1e3, 0, 'f', 2)) +
                        line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A").arg(r.phase_current[0], 0, 'f', 2).arg(r.phase_current[1], 0, 'f', 2).arg(r.phase_current[2], 0, 'f', 2)) +
                        line(tr("Tooth, yoke"), QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) + QStringLiteral("</table>"));

@@ -89,8 +89,9 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     for (const DimensionMark& mark : marks) {
         const Parameter* parameter = find_parameter(mark.path);
         Label label{mark, 0, {}, {}, {}, false};
-        label.text = QString::fromStdString(parameter->label).toLower() + (mark.kind == DimensionMark::Kind::Diameter ? QStringLiteral(" ⌀ ") : QStringLiteral(" ")) +
-                     dimension_text(*parameter, document.value(mark.path));
+        QString word = QString::fromStdString(parameter->label).toLower();
+        if (mark.kind == DimensionMark::Kind::Diameter) word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
+        label.text = word + ' ' + dimension_text(*parameter, document.value(mark.path));
         label.wrong = std::any_of(document.problems().begin(), document.problems().end(), [&](const Problem& p) { return p.path == mark.path; });
         if (in_column(mark)) {
             const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(std::max<std::ptrdiff_t>(1, total)));

@@ -51,7 +51,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
     if (m_overlays.lines && result_fits) {
         look.rotor_angle = m_result->request.angle;
-        paint_flux_lines(painter, m_frame, m_result->picture, 24, m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
+        paint_flux_lines(painter, m_frame, m_result->picture, 18, m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
     }
     paint_outlines(painter, m_frame, *built, look);
     if (!m_overlays.field) paint_magnet_arrows(painter, m_frame, *built, look);

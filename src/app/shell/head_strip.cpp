@@ -92,6 +92,7 @@ HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMe
     m_name->setProperty("flat", true);
     m_name->setObjectName(QStringLiteral("project"));
     m_name->setFont(figure_font(14));
+    m_name->setFocusPolicy(Qt::TabFocus);
     m_name->setMenu(project_menu);
     m_name->setToolTip(tr("Project: open, save, recent files …"));
     m_variant->setObjectName(QStringLiteral("variant"));

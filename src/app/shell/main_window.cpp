@@ -46,6 +46,13 @@ MainWindow::MainWindow(QWidget* parent)
     make_actions();
     connect_parts();
     show_bench(Bench::Draw);
+    m_section->setFocus();
+}
+
+MainWindow::~MainWindow() {
+    // The views go first: a field that loses the focus still speaks to the document.
+    hide();
+    delete takeCentralWidget();
 }
 
 void MainWindow::make_section_page() {
@@ -146,7 +153,6 @@ void MainWindow::make_actions() {
 
 void MainWindow::connect_parts() {
     connect(m_head, &HeadStrip::bench_chosen, this, &MainWindow::show_bench);
-    for (QWidget* source : {static_cast<QWidget*>(m_sheet), static_cast<QWidget*>(m_wind)}) (void)source;
     connect(m_sheet, &Sheet::hovered, m_section, &SectionView::set_hot);
     connect(m_wind, &WindPanel::hovered, m_section, &SectionView::set_hot);
     connect(m_section, &SectionView::hot_changed, m_sheet, &Sheet::set_hot);
@@ -158,7 +164,7 @@ void MainWindow::connect_parts() {
     connect(m_probe, &ProbePanel::angle_wanted, m_section, &SectionView::set_angle);
     connect(m_probe, &ProbePanel::current_changed, this, &MainWindow::request_field);
     connect(m_probe, &ProbePanel::range_changed, this, [this](double high) { m_section->set_range(0, high); });
-    for (auto signal : {&SectionView::refused}) connect(m_section, signal, this, &MainWindow::notify);
+    connect(m_section, &SectionView::refused, this, &MainWindow::notify);
     connect(m_wind, &WindPanel::refused, this, &MainWindow::notify);
     connect(m_ask, &AskBench::refused, this, &MainWindow::notify);
     connect(m_ask, &AskBench::full_figure, m_tell_tales, &TellTaleStrip::set_full);

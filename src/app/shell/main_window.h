@@ -21,6 +21,7 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
     explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
 
     bool open_file(const QString& file); ///< says on the screen what is wrong and returns false
     void show_bench(Bench bench);

@@ -57,7 +57,7 @@ WindPanel::WindPanel(Document& document, QWidget* parent)
     }
     m_found->hide();
     m_plot->set_compact(true);
-    m_plot->setFixedHeight(170);
+    m_plot->setFixedHeight(146);
     layout->addWidget(m_plot);
     connect(m_wanted, &QLineEdit::returnPressed, this, &WindPanel::find_conductor);
     connect(&document, &Document::changed, this, &WindPanel::refresh);

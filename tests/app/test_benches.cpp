@@ -1,0 +1,171 @@
+// Wind, Probe, Ask and Weigh in the real window.
+
+#include "app/window_fixture.h"
+
+#include <QClipboard>
+
+#include <numbers>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+class TestBenches : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    void turning_the_ring_turns_the_field() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Probe);
+        QVERIFY(f.settle());
+        SectionView& section = f.window->section();
+        auto* live = f.window->findChild<LiveField*>();
+        QVERIFY(!live); // not a child: watched through the panel instead
+        const QPointF from = section.ring_handle();
+        QTest::mousePress(&section, Qt::LeftButton, {}, from.toPoint());
+        QTest::mouseMove(&section, (from + QPointF(-4, -60)).toPoint());
+        QTest::mouseRelease(&section, Qt::LeftButton, {}, (from + QPointF(-4, -60)).toPoint());
+        QVERIFY(section.angle() > 0.05 && section.angle() < 0.6);
+        QVERIFY(f.settle());
+        QVERIFY(f.child<QLabel>("probe_readout")->text().contains(QStringLiteral("N·m")));
+        CLOSE(f.child<QLineEdit>("probe_angle")->text().toDouble(), section.angle() * 180 / std::numbers::pi, 0.006);
+        section.setFocus();
+        const double before = section.angle();
+        QTest::keyClick(&section, Qt::Key_Left);
+        CLOSE(section.angle() - before, std::numbers::pi / 180, 1e-9);
+        QTest::keyClick(&section, Qt::Key_Home);
+        CLOSE(section.angle(), 0, 1e-12);
+    }
+    void dragging_the_current_gives_torque() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Probe);
+        auto* pad = f.child<DqPad>("dq_pad");
+        const QPointF centre = QRectF(pad->rect()).center();
+        f.drag(pad, centre, centre - QPointF(0, 60));
+        QVERIFY(pad->current().q > 5 && pad->current().d == 0);
+        QVERIFY(f.settle());
+        const QString readout = f.child<QLabel>("probe_readout")->text();
+        QVERIFY2(!readout.contains(QStringLiteral(">0 N·m")), qPrintable(readout));
+        f.type("probe_advance", QStringLiteral("90"));
+        QVERIFY(pad->current().d < -5 && std::abs(pad->current().q) < 1e-6);
+        pad->setFocus();
+        QTest::keyClick(pad, Qt::Key_0);
+        QCOMPARE(pad->current().d, 0.0);
+    }
+    void overlays_range_play_and_spectrum() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Probe);
+        QVERIFY(f.settle());
+        f.type("probe_range", QStringLiteral("1.5 T"));
+        CLOSE(f.window->section().range_high(), 1.5, 1e-12);
+        const QImage with = f.window->section().grab().toImage();
+        QTest::mouseClick(f.child("overlay:flux density"), Qt::LeftButton);
+        QVERIFY(!f.window->section().overlays().field);
+        QVERIFY(f.window->section().grab().toImage() != with);
+        QTest::mouseClick(f.child("gap_spectrum"), Qt::LeftButton);
+        QTest::mouseClick(f.child("play"), Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return f.window->section().angle() > 0.02; }, 5000));
+        QTest::mouseClick(f.child("play"), Qt::LeftButton);
+        CLOSE(f.window->section().range_high(), 1.5, 1e-12); // kept while the rotor turned
+    }
+    void the_field_under_the_cursor_is_read() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Probe);
+        QVERIFY(f.settle());
+        SectionView& section = f.window->section();
+        QTest::mouseMove(&section, QPoint(section.width() / 2 + 100, section.height() / 2 + 40));
+        QTest::mouseMove(&section, QPoint(section.width() / 2 + 101, section.height() / 2 + 41));
+        QVERIFY(QTest::qWaitFor([&] { return f.child<QLabel>("reading")->text().contains(QStringLiteral("|B|")); }, 2000));
+    }
+    void cogging_is_asked_exported_and_goes_stale() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Ask);
+        AskBench& bench = f.window->ask_bench();
+        f.type("input:cogging:points", QStringLiteral("8")); // Enter asks
+        QVERIFY(QTest::qWaitFor([&] { return bench.answer("cogging") != nullptr; }, 60000));
+        QVERIFY(f.settle());
+        QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::Fresh));
+        QVERIFY(f.child<QLabel>("sentence")->text().contains(QStringLiteral("60 times a turn")));
+        QVERIFY(f.child<QLabel>("figure:cogging_peak_to_peak")->text().contains(QStringLiteral("N·m")));
+        QVERIFY(!f.window->tell_tales().cells()[1].quick); // the full figure replaced the quick one
+        for (const char* name : {"c.csv", "c.json", "c.png", "c.svg", "c.pdf"}) {
+            QVERIFY2(bench.answer_view().export_to(f.file(name)), name);
+            QVERIFY2(QFileInfo(f.file(name)).size() > 500, name);
+        }
+        QFile csv(f.file("c.csv"));
+        QVERIFY(csv.open(QIODevice::ReadOnly));
+        const QString content = QString::fromUtf8(csv.readAll());
+        QVERIFY(content.contains(QStringLiteral("rotor_angle [deg],torque [N.m]")));
+        QCOMPARE(content.split('\n').filter(QRegularExpression(QStringLiteral("^[0-9.e-]+,-?[0-9.e-]+$"))).size() >= 8, true);
+        f.document().set_text("gap", QStringLiteral("1.2 mm"));
+        QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::Stale));
+        QVERIFY(bench.answer("cogging"));
+        QVERIFY(f.window->tell_tales().cells()[1].quick);
+        f.document().undo_stack().undo();
+        QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::Fresh));
+        // The answer lies beside the project and is found again.
+        MainWindow second;
+        QVERIFY(second.open_file(f.file()));
+        second.ask_bench().card("cogging")->findChild<QLineEdit*>()->setText(QStringLiteral("8"));
+        second.document().set_text("gap", QStringLiteral("1.1 mm"));
+        second.document().undo_stack().undo();
+        QVERIFY(second.ask_bench().answer("cogging"));
+    }
+    void every_question_answers_and_shows_its_plots() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Ask);
+        AskBench& bench = f.window->ask_bench();
+        for (const char* name : {"input:no-load:points", "input:load:points"}) f.child<QLineEdit>(name)->setText(QStringLiteral("12"));
+        for (const char* question : {"winding", "no-load", "load"}) {
+            QTest::mouseClick(f.child((std::string("ask:") + question).c_str()), Qt::LeftButton);
+            QVERIFY(QTest::qWaitFor([&] { return bench.answer(question) != nullptr && bench.is_idle(); }, 60000));
+            auto* choice = f.child<QComboBox>("plot_choice");
+            QVERIFY(choice->count() >= 2);
+            for (int i = 0; i < choice->count(); ++i) choice->setCurrentIndex(i);
+        }
+        QCOMPARE(f.child<QLabel>("figure:efficiency")->text(), QStringLiteral("–"));
+        QVERIFY(bench.answer("load")->figure("torque_mean") > 0);
+    }
+    void a_question_can_be_stopped() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Ask);
+        AskBench& bench = f.window->ask_bench();
+        f.type("input:cogging:points", QStringLiteral("2000"));
+        QVERIFY(QTest::qWaitFor([&] { return bench.card("cogging")->state() == AnswerState::Running; }, 20000));
+        QTest::mouseClick(f.child("ask:cogging"), Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return bench.is_idle(); }, 3000));
+        QVERIFY(!bench.answer("cogging"));
+        QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::None));
+    }
+    void wrong_inputs_are_refused_on_the_card() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Ask);
+        f.child<QLineEdit>("input:cogging:points")->setText(QStringLiteral("2.5"));
+        QVERIFY(!f.child<QPushButton>("ask:cogging")->isEnabled());
+        f.child<QLineEdit>("input:cogging:points")->setText({});
+        QVERIFY(f.child<QPushButton>("ask:cogging")->isEnabled());
+    }
+    void a_wanted_resistance_finds_its_conductor() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Wind);
+        const double before = machine_conductor(f.document().built()->machine).resistance;
+        f.type("wanted_resistance", QString::number(before * 1.25) + QStringLiteral(" Ohm"));
+        CLOSE(machine_conductor(f.document().built()->machine).resistance, before * 1.25, 1e-4 * before);
+        f.type("wanted_resistance", QStringLiteral("0.0001"));
+        bool said = false;
+        for (auto* label : f.window->findChildren<QLabel*>()) said |= label->text().contains(QStringLiteral("more than fits"));
+        QVERIFY(said);
+    }
+    void weigh_sets_variants_side_by_side() {
+        WindowFixture f;
+        f.document().add_variant(QStringLiteral("long"));
+        f.document().set_text("machine.stack_length", QStringLiteral("60 mm"));
+        f.window->show_bench(Bench::Weigh);
+        QVERIFY(f.settle());
+        auto* table = f.window->findChild<QTableWidget*>();
+        QCOMPARE(table->columnCount(), 4);
+        const double torque_base = table->item(0, 2)->text().section(' ', 0, 0).toDouble(), torque_long = table->item(0, 3)->text().section(' ', 0, 0).toDouble();
+        CLOSE(torque_long / torque_base, 1.2, 0.01);
+        QVERIFY(table->item(0, 3)->text().contains(QStringLiteral("+20.0 %")));
+    }
+};
+QTEST_MAIN(TestBenches)
+#include "test_benches.moc"

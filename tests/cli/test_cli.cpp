@@ -1,0 +1,113 @@
+#include "support.h"
+
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QTemporaryDir>
+
+#include <csignal>
+
+using namespace mavlo;
+
+class TestCli : public QObject {
+    Q_OBJECT
+    struct Run {
+        int code;
+        QString out, err;
+    };
+    QTemporaryDir m_folder;
+    QString file(const char* name) const { return m_folder.filePath(QString::fromLatin1(name)); }
+    static Run run(const QStringList& arguments) {
+        QProcess process;
+        process.start(QStringLiteral(MAVLO_CLI), arguments);
+        process.waitForFinished(120000);
+        return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()), QString::fromUtf8(process.readAllStandardError())};
+    }
+
+  private Q_SLOTS:
+    void initTestCase() { QCOMPARE(run({"new", "surface", "-o", file("a.mavlo")}).code, 0); }
+    void lists() {
+        QVERIFY(run({"new", "--list"}).out.contains("surface"));
+        const QString questions = run({"questions"}).out;
+        for (const char* name : {"winding", "cogging", "no-load", "load"}) QVERIFY(questions.contains(name));
+        const QString materials = run({"materials"}).out;
+        for (const char* name : {"M330-35A", "M400-50A", "NdFeB 310/130", "Ferrite 28/26", "copper", "linear("}) QVERIFY(materials.contains(name));
+        QVERIFY(run({"--version"}).out.contains("0.1"));
+    }
+    void check_is_silent_about_good_and_loud_about_bad() {
+        const Run good = run({"check", file("a.mavlo")});
+        QCOMPARE(good.code, 0);
+        QVERIFY(good.out.isEmpty());
+        QCOMPARE(run({"new", "surface", "-o", file("bad.mavlo"), "--set", "stator.slot.depth=30 mm"}).code, 0);
+        const Run bad = run({"check", file("bad.mavlo")});
+        QCOMPARE(bad.code, 1);
+        QVERIFY(bad.out.contains("stator.slot.depth: ") && bad.out.contains("mm beyond"));
+        QCOMPARE(run({"check", file("missing.mavlo")}).code, 1);
+    }
+    void ask_prints_the_answer_alone() {
+        const Run r = run({"ask", file("a.mavlo"), "cogging", "--with", "points=6", "--quality", "draft"});
+        QCOMPARE(r.code, 0);
+        QVERIFY2(r.err.isEmpty(), qPrintable(r.err));
+        const auto json = nlohmann::json::parse(r.out.toStdString());
+        QCOMPARE(json["question"].get<std::string>(), std::string("cogging"));
+        QVERIFY(json["figures"]["cogging_peak_to_peak"]["value"].get<double>() > 0);
+        QCOMPARE(json["curves"][0]["x"].size(), 6U);
+        QVERIFY(json["design"].get<std::string>().size() == 64 && json["effort"]["solves"] == 6);
+    }
+    void settings_are_applied_together() {
+        // Each alone collides; together they fit.
+        const QStringList base{"ask", file("a.mavlo"), "winding", "-o", file("w.json")};
+        QCOMPARE(run(base + QStringList{"--set", "stator.slot.depth=30 mm"}).code, 1);
+        QCOMPARE(run(base + QStringList{"--set", "stator.slot.depth=30 mm", "--set", "stator.outer_diameter=130 mm"}).code, 0);
+        const Run inline_material = run({"ask", file("a.mavlo"), "cogging", "--with", "points=4", "--quality", "draft", "--set", "stator.steel=linear(inf)", "--set", "rotor.magnet.grade=magnet(1.2 T, 1.05)"});
+        QCOMPARE(inline_material.code, 0);
+    }
+    void csv_and_wrong_output() {
+        QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", file("w.csv")}).code, 0);
+        QFile csv(file("w.csv"));
+        QVERIFY(csv.open(QIODevice::ReadOnly) && csv.readAll().contains("electrical_order [1],winding_factor [1]"));
+        QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", file("w.xls")}).code, 2);
+        QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", "/nowhere/w.csv"}).code, 1);
+    }
+    void wrong_usage_and_wrong_input_differ() {
+        QCOMPARE(run({}).code, 2);
+        QCOMPARE(run({"fly"}).code, 2);
+        QCOMPARE(run({"ask", file("a.mavlo"), "weather"}).code, 2);
+        QCOMPARE(run({"ask", file("a.mavlo"), "cogging", "--quality", "superb"}).code, 2);
+        const Run r = run({"ask", file("a.mavlo"), "cogging", "--set", "stator.slot.dept=3 mm"});
+        QCOMPARE(r.code, 1);
+        QVERIFY(r.err.contains("did you mean stator.slot.depth"));
+        QCOMPARE(run({"ask", file("a.mavlo"), "cogging", "--set", "nonsense"}).code, 1);
+        QCOMPARE(run({"ask", file("a.mavlo"), "cogging", "--with", "points=some"}).code, 1);
+        QCOMPARE(run({"ask", file("a.mavlo"), "cogging", "--variant", "none"}).code, 1);
+    }
+    void show_writes_pictures() {
+        for (const char* overlay : {"materials", "flux", "lines", "mesh"}) {
+            const QString png = file(overlay) + ".png", svg = file(overlay) + ".svg";
+            QCOMPARE(run({"show", file("a.mavlo"), "-o", png, "--overlay", overlay, "--angle", "3", "--iq", "5"}).code, 0);
+            QCOMPARE(run({"show", file("a.mavlo"), "-o", svg, "--overlay", overlay}).code, 0);
+            QVERIFY(QFileInfo(png).size() > 10000 && QFileInfo(svg).size() > 10000);
+        }
+        QCOMPARE(run({"show", file("a.mavlo"), "-o", file("x.bmp")}).code, 2);
+    }
+    void an_interrupt_ends_it_with_130() {
+        QProcess process;
+        process.start(QStringLiteral(MAVLO_CLI), {"ask", file("a.mavlo"), "cogging", "--with", "points=2000"});
+        QVERIFY(process.waitForStarted());
+        QTest::qWait(1500);
+        QElapsedTimer timer;
+        timer.start();
+        ::kill(pid_t(process.processId()), SIGINT);
+        QVERIFY(process.waitForFinished(5000));
+        QCOMPARE(process.exitCode(), 130);
+        QVERIFY(process.readAllStandardOutput().isEmpty());
+    }
+    void it_links_no_interface_library() {
+        QProcess ldd;
+        ldd.start(QStringLiteral("ldd"), {QStringLiteral(MAVLO_CLI)});
+        ldd.waitForFinished();
+        const QString libraries = QString::fromUtf8(ldd.readAllStandardOutput());
+        QVERIFY(!libraries.isEmpty() && !libraries.contains("libQt"));
+    }
+};
+QTEST_GUILESS_MAIN(TestCli)
+#include "test_cli.moc"
