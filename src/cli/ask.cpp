@@ -23,6 +23,7 @@ struct AskOptions {
     std::string file, question, variant, output, quality = "normal";
     std::vector<std::string> settings, with;
     int threads = 0;
+    bool keep = false;
 };
 
 std::atomic<bool> interrupt_seen = false;
@@ -97,6 +98,8 @@ int run_ask(const AskOptions& o) {
         if (!parts) return exit_code_of(parts.problems());
         ask.with[parts->first] = parts->second;
     }
+    const AnswerStore store = o.keep ? AnswerStore(o.file) : AnswerStore();
+    if (const auto kept = store.find(o.question, ask)) return write_answer(*kept, o.output);
     const InterruptWatch interrupt;
     ask.watch.stop = interrupt.token();
     const bool terminal = isatty(STDERR_FILENO);
@@ -104,6 +107,7 @@ int run_ask(const AskOptions& o) {
     const auto answer = ask_question(o.question, ask);
     if (terminal) fmt::print(stderr, "\r\033[K");
     if (!answer) return exit_code_of(answer.problems());
+    if (const auto problem = store.keep(*answer, ask)) complain({*problem}, "warning");
     return write_answer(*answer, o.output);
 }
 
@@ -120,6 +124,7 @@ void add_ask(CLI::App& app, int& exit_code) {
     command->add_option("-o,--output", o->output, "Answer file, .json or .csv; standard output otherwise");
     command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
     command->add_option("--quality", o->quality, "draft, normal or fine")->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->add_flag("--keep", o->keep, "Keep the answer beside the project, and take it from there when it is kept already");
     command->callback([o, &exit_code] { exit_code = run_ask(*o); });
 }
 

@@ -5,6 +5,7 @@
 #include <cholmod.h>
 
 extern "C" void openblas_set_num_threads(int);
+extern "C" void omp_set_num_threads(int); // CHOLMOD is built with OpenMP; the setting belongs to the calling thread
 
 namespace mavlo {
 namespace {
@@ -32,6 +33,7 @@ class Cholmod final : public Cholesky {
 
     bool factorise(const std::vector<double>& values) override {
         cholmod_sparse matrix = view(const_cast<double*>(values.data()));
+        omp_set_num_threads(1);
         cholmod_factorize(&matrix, m_factor, &m_common);
         return m_common.status == CHOLMOD_OK;
     }

@@ -1,0 +1,78 @@
+// What the hand feels: a frame of the field while the ring turns, and the drawing and tell-tales after an edit.
+
+#include "shell/main_window.h"
+#include "shell/theme.h"
+
+#include <QApplication>
+
+#include <benchmark/benchmark.h>
+
+#include <cstdlib>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+namespace {
+
+MainWindow& window() {
+    static auto* w = [] {
+        set_theme(false);
+        auto* made = new MainWindow;
+        made->resize(1280, 800);
+        made->show();
+        made->open_file(QStringLiteral(MAVLO_DEMO "/observatory.mavlo"));
+        return made;
+    }();
+    return *w;
+}
+
+void settle() {
+    while (!window().is_idle()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 2);
+    QCoreApplication::processEvents();
+}
+
+void ring_frame(benchmark::State& state) {
+    window().show_bench(Bench::Probe);
+    settle();
+    double angle = 0;
+    for (auto _ : state) {
+        window().section().set_angle(angle += 0.01);
+        settle(); // field solved and shown
+        benchmark::DoNotOptimize(window().section().grab());
+    }
+    state.counters["frames_per_second"] = benchmark::Counter(double(state.iterations()), benchmark::Counter::kIsRate);
+}
+
+void edit_to_drawing(benchmark::State& state) {
+    window().show_bench(Bench::Draw);
+    settle();
+    int step = 0;
+    for (auto _ : state) {
+        window().document().set_text("stator.slot.depth", QStringLiteral("%1 mm").arg(18 + 0.01 * (++step % 100)), 1);
+        benchmark::DoNotOptimize(window().section().grab());
+    }
+}
+
+void edit_to_tell_tales(benchmark::State& state) {
+    settle();
+    int step = 0;
+    for (auto _ : state) {
+        window().document().set_text("stator.slot.depth", QStringLiteral("%1 mm").arg(17 + 0.001 * (++step % 1000)), 2);
+        settle();
+    }
+}
+
+BENCHMARK(ring_frame)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(edit_to_drawing)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(edit_to_tell_tales)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+} // namespace
+
+int main(int argc, char** argv) {
+    if (qEnvironmentVariableIsEmpty("DISPLAY")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    QApplication app(argc, argv);
+    benchmark::Initialize(&argc, argv);
+    benchmark::RunSpecifiedBenchmarks();
+    window().document().undo_stack().setClean();
+    std::_Exit(0); // the window's threads end with the process
+}
