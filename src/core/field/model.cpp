@@ -1,5 +1,6 @@
 #include "field/model.h"
 
+#include "field/multifrontal.h"
 #include "field/quadrature.h"
 
 #include <algorithm>
@@ -28,11 +29,18 @@ class Preparation {
         assemble_linear();
         load_magnets();
         load_phases();
-        m_model->analysed = make_cholmod(m_model->pattern);
+        m_model->analysed = make_solver();
         return std::shared_ptr<const FieldModel>(std::move(m_model));
     }
 
   private:
+    std::unique_ptr<Cholesky> make_solver() const {
+        if (m_options.library_solver) return make_cholmod(m_model->pattern);
+        std::vector<int> root = m_model->gap->stator_unknowns();
+        root.insert(root.end(), m_model->gap->rotor_unknowns().begin(), m_model->gap->rotor_unknowns().end());
+        return make_multifrontal(m_model->pattern, root);
+    }
+
     Problems mesh() {
         const Machine& machine = m_model->machine;
         const double factor = size_factor(m_options.quality) * m_options.extra_factor;

@@ -64,6 +64,7 @@ struct FieldModel {
 struct ModelOptions {
     Quality quality = Quality::Normal;
     double extra_factor = 1; ///< multiplies every element size once more
+    bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
 };
 
 /// Meshes and prepares. Fails only when the section cannot be meshed.

@@ -1,0 +1,236 @@
+#include "field/front_tree.h"
+
+#include <algorithm>
+#include <numeric>
+
+#include <cholmod.h>
+
+namespace mavlo {
+namespace {
+
+/// Approximate minimum degree with the root's unknowns constrained to the end.
+std::vector<int> fill_reducing_order(const SparsePattern& pattern, const std::vector<bool>& in_root) {
+    // The dense coupling within the root says nothing about the order of the others, so it is left out.
+    std::vector<int> column{0}, row;
+    for (int j = 0; j < pattern.size; ++j) {
+        for (int k = pattern.column[std::size_t(j)]; k < pattern.column[std::size_t(j) + 1]; ++k) {
+            const int i = pattern.row[std::size_t(k)];
+            if (i == j || !(in_root[std::size_t(i)] && in_root[std::size_t(j)])) row.push_back(i);
+        }
+        column.push_back(int(row.size()));
+    }
+    cholmod_common common;
+    cholmod_start(&common);
+    cholmod_sparse matrix{};
+    matrix.nrow = matrix.ncol = std::size_t(pattern.size);
+    matrix.nzmax = row.size();
+    matrix.p = column.data();
+    matrix.i = row.data();
+    matrix.stype = -1;
+    matrix.itype = CHOLMOD_INT;
+    matrix.xtype = CHOLMOD_PATTERN;
+    matrix.sorted = matrix.packed = 1;
+    std::vector<int> member(in_root.begin(), in_root.end()), order(in_root.size());
+    cholmod_camd(&matrix, nullptr, 0, member.data(), order.data(), &common);
+    cholmod_finish(&common);
+    return order;
+}
+
+/// A supernode while they are found and merged.
+struct Node {
+    std::vector<int> columns, rows; ///< in the first order; rows rising, all behind the columns
+    int parent = -1;
+    std::vector<int> children;
+    bool merged = false;
+};
+
+class Symbolic {
+  public:
+    Symbolic(const SparsePattern& pattern, const std::vector<int>& root) : m_pattern(pattern), m_in_root(std::size_t(pattern.size), false) {
+        for (int r : root) m_in_root[std::size_t(r)] = true;
+        m_interior = pattern.size - int(root.size());
+    }
+
+    FrontTree run() {
+        m_order = fill_reducing_order(m_pattern, m_in_root);
+        m_position.resize(m_order.size());
+        for (std::size_t k = 0; k < m_order.size(); ++k) m_position[std::size_t(m_order[k])] = int(k);
+        find_supernodes();
+        merge_small();
+        number_fronts();
+        map_entries();
+        measure();
+        return std::move(m_tree);
+    }
+
+  private:
+    /// Column structures of L from the matrix and the children; columns whose structure just continues share a node.
+    void find_supernodes() {
+        std::vector<std::vector<int>> below{std::size_t(m_interior)}; // entries of A under each column
+        for (int j = 0; j < m_pattern.size; ++j)
+            for (int k = m_pattern.column[std::size_t(j)]; k < m_pattern.column[std::size_t(j) + 1]; ++k) {
+                const int p = m_position[std::size_t(j)], q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
+                const int low = std::min(p, q), high = std::max(p, q);
+                if (low < m_interior && low != high) below[std::size_t(low)].push_back(high);
+            }
+        std::vector<int> node_of(std::size_t(m_pattern.size), -1);
+        std::vector<std::vector<int>> kids{std::size_t(m_interior)}; // nodes whose parent column this is
+        std::vector<int> root_kids;
+        for (int j = 0; j < m_interior; ++j) {
+            std::vector<int> rows = std::move(below[std::size_t(j)]);
+            for (int child : kids[std::size_t(j)]) {
+                const auto& from = m_nodes[std::size_t(child)].rows;
+                rows.insert(rows.end(), from.begin() + 1, from.end()); // the first is j itself
+            }
+            std::sort(rows.begin(), rows.end());
+            rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
+            int node = -1;
+            // Only child, and it loses nothing but j: the same supernode.
+            if (kids[std::size_t(j)].size() == 1 && m_nodes[std::size_t(kids[std::size_t(j)][0])].rows.size() == rows.size() + 1) node = kids[std::size_t(j)][0];
+            else {
+                node = int(m_nodes.size());
+                m_nodes.push_back({});
+                for (int child : kids[std::size_t(j)]) adopt(node, child);
+            }
+            m_nodes[std::size_t(node)].columns.push_back(j);
+            m_nodes[std::size_t(node)].rows = std::move(rows);
+            const auto& left = m_nodes[std::size_t(node)].rows;
+            if (!left.empty() && left.front() < m_interior) kids[std::size_t(left.front())].push_back(node);
+            else root_kids.push_back(node);
+        }
+        m_root = int(m_nodes.size());
+        m_nodes.push_back({});
+        for (int j = m_interior; j < m_pattern.size; ++j) m_nodes.back().columns.push_back(j);
+        for (int child : root_kids) adopt(m_root, child);
+    }
+
+    void adopt(int parent, int child) {
+        m_nodes[std::size_t(child)].parent = parent;
+        m_nodes[std::size_t(parent)].children.push_back(child);
+    }
+
+    /// Merges a child into its parent where both are small or the zeros added are few.
+    void merge_small() {
+        for (int p = 0; p < int(m_nodes.size()); ++p) { // children come before parents
+            if (p == m_root) continue;                   // the root stays what the gap is
+            Node& parent = m_nodes[std::size_t(p)];
+            for (std::size_t c = 0; c < parent.children.size();) {
+                Node& child = m_nodes[std::size_t(parent.children[c])];
+                const double columns = double(parent.columns.size() + child.columns.size());
+                const double size = columns + double(parent.rows.size());
+                const double zeros = double(child.columns.size()) * (size - double(child.columns.size()) - double(child.rows.size()));
+                const double share = zeros / (columns * size);
+                const bool merge = share < 0.08 || (columns <= 16 && share < 0.4) || columns <= 4;
+                if (!merge) {
+                    ++c;
+                    continue;
+                }
+                parent.columns.insert(parent.columns.end(), child.columns.begin(), child.columns.end());
+                child.merged = true;
+                const std::vector<int> grandchildren = child.children;
+                parent.children.erase(parent.children.begin() + std::ptrdiff_t(c));
+                for (int g : grandchildren) adopt(p, g);
+            }
+            std::sort(parent.columns.begin(), parent.columns.end());
+        }
+    }
+
+    /// Fronts in postorder; columns are renumbered in the order of their fronts.
+    void number_fronts() {
+        std::vector<int> front_of(m_nodes.size(), -1), stack{m_root};
+        std::vector<bool> opened(m_nodes.size(), false);
+        std::vector<int> renumbered(std::size_t(m_pattern.size));
+        int next = 0;
+        while (!stack.empty()) {
+            const int n = stack.back();
+            const Node& node = m_nodes[std::size_t(n)];
+            if (!opened[std::size_t(n)]) {
+                opened[std::size_t(n)] = true;
+                stack.insert(stack.end(), node.children.begin(), node.children.end());
+                continue;
+            }
+            stack.pop_back();
+            FrontTree::Front front;
+            front.first = next;
+            front.columns = int(node.columns.size());
+            front.size = front.columns + int(node.rows.size());
+            for (int child : node.children) front.children.push_back(front_of[std::size_t(child)]);
+            std::sort(front.children.begin(), front.children.end());
+            for (int column : node.columns) renumbered[std::size_t(column)] = next++;
+            front.rows = node.rows;
+            front_of[std::size_t(n)] = int(m_tree.fronts.size());
+            m_tree.fronts.push_back(std::move(front));
+        }
+        m_tree.order.resize(m_order.size());
+        for (std::size_t k = 0; k < m_order.size(); ++k) m_tree.order[std::size_t(renumbered[k])] = m_order[k];
+        for (std::size_t k = 0; k < m_order.size(); ++k) m_position[std::size_t(m_tree.order[k])] = int(k);
+        for (auto& front : m_tree.fronts) {
+            for (int& row : front.rows) row = renumbered[std::size_t(row)];
+            std::sort(front.rows.begin(), front.rows.end());
+        }
+        for (auto& front : m_tree.fronts)
+            for (int child : front.children)
+                for (int row : m_tree.fronts[std::size_t(child)].rows) m_tree.fronts[std::size_t(child)].place.push_back(place_in(front, row));
+    }
+
+    static int place_in(const FrontTree::Front& front, int row) {
+        if (row < front.first + front.columns) return row - front.first;
+        return front.columns + int(std::lower_bound(front.rows.begin(), front.rows.end(), row) - front.rows.begin());
+    }
+
+    void map_entries() {
+        std::vector<int> front_of_column(std::size_t(m_pattern.size));
+        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f)
+            for (int c = 0; c < m_tree.fronts[f].columns; ++c) front_of_column[std::size_t(m_tree.fronts[f].first + c)] = int(f);
+        std::vector<int> count(m_tree.fronts.size() + 1, 0);
+        const auto each = [&](auto act) {
+            for (int j = 0; j < m_pattern.size; ++j)
+                for (int k = m_pattern.column[std::size_t(j)]; k < m_pattern.column[std::size_t(j) + 1]; ++k) {
+                    const int p = m_position[std::size_t(j)], q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
+                    act(k, std::max(p, q), std::min(p, q));
+                }
+        };
+        each([&](int, int, int low) { ++count[std::size_t(front_of_column[std::size_t(low)]) + 1]; });
+        std::partial_sum(count.begin(), count.end(), count.begin());
+        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f) {
+            m_tree.fronts[f].entry_begin = count[f];
+            m_tree.fronts[f].entry_end = count[f + 1];
+        }
+        m_tree.entries.resize(std::size_t(count.back()));
+        each([&](int value, int high, int low) {
+            const int f = front_of_column[std::size_t(low)];
+            const auto& front = m_tree.fronts[std::size_t(f)];
+            m_tree.entries[std::size_t(count[std::size_t(f)]++)] = {value, (low - front.first) * front.size + place_in(front, high)};
+        });
+    }
+
+    void measure() {
+        long held = 0; // updates waiting for their parents
+        for (auto& front : m_tree.fronts) {
+            front.panel = m_tree.panel_size;
+            m_tree.panel_size += long(front.size) * front.columns;
+            const long own = long(front.size - front.columns) * (front.size - front.columns);
+            m_tree.stack_size = std::max(m_tree.stack_size, held + own);
+            held += own;
+            for (int child : front.children) {
+                const long rows = long(m_tree.fronts[std::size_t(child)].rows.size());
+                held -= rows * rows;
+            }
+        }
+    }
+
+    const SparsePattern& m_pattern;
+    std::vector<bool> m_in_root;
+    int m_interior, m_root = -1;
+    std::vector<int> m_order, m_position;
+    std::vector<Node> m_nodes;
+    FrontTree m_tree;
+};
+
+} // namespace
+
+FrontTree make_front_tree(const SparsePattern& pattern, const std::vector<int>& root) {
+    return Symbolic(pattern, root).run();
+}
+
+} // namespace mavlo
