@@ -4,7 +4,6 @@
 
 #include <cholmod.h>
 
-extern "C" void openblas_set_num_threads(int);
 extern "C" void omp_set_num_threads(int); // CHOLMOD is built with OpenMP; the setting belongs to the calling thread
 
 namespace mavlo {
@@ -55,8 +54,6 @@ class Cholmod final : public Cholesky {
 
   private:
     void start() {
-        // One thread a factorisation: the positions of a sweep are what runs in parallel.
-        openblas_set_num_threads(1);
         cholmod_start(&m_common);
         m_common.print = 0;
         m_common.nmethods = 1;

@@ -10,6 +10,7 @@
 #endif
 
 extern "C" {
+void openblas_set_num_threads(int);
 void dpotrf_(const char*, const int*, double*, const int*, int*);
 void dtrsm_(const char*, const char*, const char*, const char*, const int*, const int*, const double*, const double*, const int*, double*, const int*);
 void dsyrk_(const char*, const char*, const int*, const int*, const double*, const double*, const int*, const double*, double*, const int*);
@@ -85,6 +86,14 @@ bool factor_small(double* panel, int n, int k) {
 }
 
 } // namespace
+
+void use_one_blas_thread() {
+    static const bool done = [] {
+        openblas_set_num_threads(1);
+        return true;
+    }();
+    (void)done;
+}
 
 bool factor_panel(double* panel, int n, int k) {
     if (long(k) * k * n < 4 * blas_work) return factor_small(panel, n, k);

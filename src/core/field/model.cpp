@@ -1,5 +1,6 @@
 #include "field/model.h"
 
+#include "field/dense_kernels.h"
 #include "field/multifrontal.h"
 #include "field/quadrature.h"
 
@@ -232,6 +233,7 @@ const BhCurve& FieldModel::curve(Role role) const {
 }
 
 Result<std::shared_ptr<const FieldModel>> prepare_field(const Machine& machine, ModelOptions options) {
+    use_one_blas_thread();
     return Preparation(machine, options).run();
 }
 

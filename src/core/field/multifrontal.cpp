@@ -7,7 +7,6 @@
 #include <cstring>
 
 extern "C" {
-void openblas_set_num_threads(int);
 void dtrsv_(const char*, const char*, const char*, const int*, const double*, const int*, double*, const int*);
 }
 
@@ -17,8 +16,6 @@ namespace {
 class Multifrontal final : public Cholesky {
   public:
     explicit Multifrontal(std::shared_ptr<const FrontTree> tree) : m_tree(std::move(tree)) {
-        // One thread a factorisation: the positions of a sweep are what runs in parallel.
-        openblas_set_num_threads(1);
         m_panels.resize(std::size_t(m_tree->panel_size));
         m_stack.resize(std::size_t(m_tree->stack_size));
         m_ordered.resize(m_tree->order.size());

@@ -9,7 +9,7 @@ namespace mavlo {
 namespace {
 
 constexpr int most_steps = 60;
-constexpr double finished = 1e-11; ///< squared decrement over the sources' work
+constexpr double finished = 1e-10; ///< squared decrement over the sources' work
 
 double inner(const std::vector<double>& a, const std::vector<double>& b) {
     double sum = 0;
@@ -74,10 +74,11 @@ void FieldSolver::set_sources(const PhaseValues& current) {
     }
 }
 
-/// Residual = sources - internal forces, and on demand the tangent matrix.
-void FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
+/// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs nothing more.
+double FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
     const FieldModel& m = *m_model;
     multiply(*m.pattern, m_base, potential, m_product);
+    double functional = inner(potential, m_product) / 2 - inner(m_sources, potential);
     for (std::size_t i = 0; i < m_residual.size(); ++i) m_residual[i] = m_sources[i] - m_product[i];
     if (with_matrix) m_values = m_base;
     for (int index : m.nonlinear) {
@@ -89,18 +90,19 @@ void FieldSolver::assemble(const std::vector<double>& potential, bool with_matri
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = m.points[std::size_t(q)];
             const Gradient g = gradient_at(p, a);
-            const double b = std::hypot(g.x, g.y);
+            const double b = std::sqrt(g.x * g.x + g.y * g.y);
             const auto value = curve.at(b);
-            const double nu = b > 1e-12 ? value.h / b : value.dh_db;
-            const double extra = b > 1e-12 ? (value.dh_db - nu) / (b * b) : 0;
+            functional += p.weight * value.energy;
+            const double nu = p.weight * (b > 1e-12 ? value.h / b : value.dh_db);
+            const double extra = b > 1e-12 ? (p.weight * value.dh_db - nu) / (b * b) : 0;
             std::array<double, 6> along{};
             for (std::size_t k = 0; k < 6; ++k) along[k] = p.gx[k] * g.x + p.gy[k] * g.y;
-            for (std::size_t k = 0; k < 6; ++k) force[k] += p.weight * nu * along[k];
+            for (std::size_t k = 0; k < 6; ++k) force[k] += nu * along[k];
             if (!with_matrix) continue;
             std::size_t k = 0;
             for (std::size_t i = 0; i < 6; ++i)
                 for (std::size_t j = 0; j <= i; ++j, ++k)
-                    stiffness[k] += p.weight * (nu * (p.gx[i] * p.gx[j] + p.gy[i] * p.gy[j]) + extra * along[i] * along[j]);
+                    stiffness[k] += nu * (p.gx[i] * p.gx[j] + p.gy[i] * p.gy[j]) + extra * along[i] * along[j];
         }
         for (std::size_t k = 0; k < 6; ++k)
             if (e.unknown[k] >= 0) m_residual[std::size_t(e.unknown[k])] -= e.sign[k] * force[k];
@@ -108,37 +110,19 @@ void FieldSolver::assemble(const std::vector<double>& potential, bool with_matri
         for (std::size_t k = 0; k < 21; ++k)
             if (e.entry[k] >= 0) m_values[std::size_t(e.entry[k])] += e.entry_sign[k] * stiffness[k];
     }
+    return functional;
 }
 
-double FieldSolver::energy_of_iron(const std::vector<double>& potential) const {
-    const FieldModel& m = *m_model;
-    double energy = 0;
-    for (int index : m.nonlinear) {
-        const auto& e = m.elements[std::size_t(index)];
-        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
-        const auto a = local_values(e, potential);
-        for (int q = e.first; q < e.first + e.count; ++q) {
-            const auto& p = m.points[std::size_t(q)];
-            const Gradient g = gradient_at(p, a);
-            energy += p.weight * curve.at(std::hypot(g.x, g.y)).energy;
-        }
-    }
-    return energy;
-}
-
-double FieldSolver::functional(const std::vector<double>& potential) {
-    multiply(*m_model->pattern, m_base, potential, m_product);
-    return inner(potential, m_product) / 2 + energy_of_iron(potential) - inner(m_sources, potential);
-}
-
-/// Goes along the direction as far as the functional falls by a tenth of what its slope says.
-bool FieldSolver::step(std::vector<double>& potential, double decrement) {
-    const double before = functional(potential);
-    const double noise = 1e-12 * std::abs(inner(m_sources, potential));
+/// Goes along the direction as far as the functional falls by a tenth of what its slope says; leaves the residual (and
+/// the matrix, on demand) of the new point behind.
+bool FieldSolver::step(FieldSolution& s, double decrement, bool with_matrix) {
+    const double noise = 1e-12 * std::abs(inner(m_sources, s.potential));
     for (double length = 1; length > 1e-6; length /= 2) {
-        for (std::size_t i = 0; i < potential.size(); ++i) m_trial[i] = potential[i] + length * m_direction[i];
-        if (functional(m_trial) <= before - 0.1 * length * decrement + noise) {
-            potential = m_trial;
+        for (std::size_t i = 0; i < s.potential.size(); ++i) m_trial[i] = s.potential[i] + length * m_direction[i];
+        const double functional = assemble(m_trial, with_matrix);
+        if (functional <= s.functional - 0.1 * length * decrement + noise) {
+            s.potential = m_trial;
+            s.functional = functional;
             return true;
         }
     }
@@ -152,7 +136,6 @@ void FieldSolver::finish(FieldSolution& s) {
     s.torque = machine.stack_length * gap.torque(traces);
     for (std::size_t phase = 0; phase < 3; ++phase)
         s.flux_linkage[phase] = machine.stack_length * machine.sector.count * inner(m_model->phase_load[phase], s.potential);
-    s.functional = functional(s.potential);
 }
 
 Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& current, const FieldSolution* start) {
@@ -163,22 +146,20 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& curren
     set_angle(angle);
     set_sources(current);
     const bool linear = m_model->nonlinear.empty();
-    for (; s.newton_steps < most_steps; ++s.newton_steps) {
-        const bool refine = linear && s.newton_steps > 0; // the factor of a linear field stays good
-        assemble(s.potential, !refine);
-        m_direction = m_residual;
-        if (!refine && !m_factor->factorise(m_values))
+    s.functional = assemble(s.potential, true);
+    while (s.newton_steps < most_steps) {
+        const bool factored = linear && s.newton_steps > 0; // the factor of a linear field stays good
+        if (!factored && !m_factor->factorise(m_values))
             return Problem{"field", "The field's equations are singular; check that no material has a permeability of zero and that the section is closed."};
+        m_direction = m_residual;
         m_factor->solve(m_direction);
         const double decrement = inner(m_residual, m_direction);
-        if (linear) {
-            for (std::size_t i = 0; i < s.potential.size(); ++i) s.potential[i] += m_direction[i];
-        } else if (!step(s.potential, decrement)) {
-            break;
-        }
         const double scale = std::abs(inner(m_sources, s.potential));
-        if (decrement <= finished * scale || (linear && s.newton_steps == 2)) {
-            ++s.newton_steps;
+        // A linear field is solved at once; one more step takes the rounding of ideal iron's wide range away.
+        const bool last = linear ? factored : decrement <= finished * scale;
+        if (!step(s, decrement, !last)) break;
+        ++s.newton_steps;
+        if (last) {
             finish(s);
             return s;
         }

@@ -26,7 +26,7 @@ class FieldSolver {
 
     /// Minimises the convex functional F(A) = int w(B) - sources . A: full Newton steps while they lower F enough
     /// (Armijo rule with halving; J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3), so each step descends.
-    /// Stops after the step whose squared Newton decrement is below 1e-11 of the sources' work; that step's own
+    /// Stops after the step whose squared Newton decrement is below 1e-10 of the sources' work; that step's own
     /// error is of the order of its square. `start` may be another solution of the same model.
     Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
 
@@ -35,10 +35,8 @@ class FieldSolver {
   private:
     void set_angle(double angle);
     void set_sources(const PhaseValues& current);
-    void assemble(const std::vector<double>& potential, bool with_matrix);
-    double energy_of_iron(const std::vector<double>& potential) const;
-    double functional(const std::vector<double>& potential);
-    bool step(std::vector<double>& potential, double decrement);
+    double assemble(const std::vector<double>& potential, bool with_matrix);
+    bool step(FieldSolution& solution, double decrement, bool with_matrix);
     void finish(FieldSolution& solution);
 
     std::shared_ptr<const FieldModel> m_model;

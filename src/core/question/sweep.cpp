@@ -1,6 +1,8 @@
 #include "question/sweep.h"
 
+#include <algorithm>
 #include <atomic>
+#include <cmath>
 #include <mutex>
 #include <thread>
 
@@ -8,6 +10,47 @@
 #include <tbb/task_arena.h>
 
 namespace mavlo {
+namespace {
+
+/// The last fields of a run, to guess the next from.
+class History {
+  public:
+    void add(FieldSolution solution) {
+        if (m_fields.size() == 3) m_fields.erase(m_fields.begin());
+        m_fields.push_back(std::move(solution));
+    }
+
+    /// Extrapolates the potentials over equal steps of the angle, by a parabola where three fields are known. Over
+    /// unequal steps, or past a jump of the currents, the last field itself is the best guess.
+    const FieldSolution* guess(const Position& next) {
+        if (m_fields.empty()) return nullptr;
+        const auto n = m_fields.size();
+        std::size_t known = 1;
+        while (known < n && equal_step(n - known, next)) ++known;
+        if (known == 1) return &m_fields.back();
+        m_guess = m_fields.back();
+        const auto &a = m_fields[n - 1].potential, &b = m_fields[n - 2].potential;
+        for (std::size_t i = 0; i < a.size(); ++i)
+            m_guess.potential[i] = known == 2 ? 2 * a[i] - b[i] : 3 * (a[i] - b[i]) + m_fields[n - 3].potential[i];
+        return &m_guess;
+    }
+
+  private:
+    bool equal_step(std::size_t i, const Position& next) const {
+        const double wanted = next.angle - m_fields.back().angle, step = m_fields[i].angle - m_fields[i - 1].angle;
+        double jump = 0, size = 0;
+        for (std::size_t k = 0; k < 3; ++k) {
+            jump = std::max(jump, std::abs(m_fields[i].current[k] - m_fields[i - 1].current[k]));
+            size = std::max(size, std::abs(next.current[k]));
+        }
+        return std::abs(step - wanted) < 1e-9 && jump <= 0.3 * size;
+    }
+
+    std::vector<FieldSolution> m_fields;
+    FieldSolution m_guess;
+};
+
+} // namespace
 
 Problem stopped() {
     return {"", "Stopped before it was finished."};
@@ -31,11 +74,11 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
     std::atomic<bool> abandon = false;
     auto run = [&](int r) {
         FieldSolver solver(model);
-        std::optional<FieldSolution> last;
+        History history;
         for (int i = r * count / runs; i < (r + 1) * count / runs; ++i) {
             if (watch.stop.stop_requested() || abandon) return;
             const Position& p = positions[std::size_t(i)];
-            auto solution = solver.solve(p.angle, p.current, last ? &*last : nullptr);
+            auto solution = solver.solve(p.angle, p.current, history.guess(p));
             if (!solution) {
                 const std::lock_guard lock(mutex);
                 problems = solution.problems();
@@ -43,7 +86,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
                 return;
             }
             results[std::size_t(i)] = {p, solution->torque, solution->flux_linkage, solution->newton_steps};
-            last = std::move(*solution);
+            history.add(std::move(*solution));
             const std::lock_guard lock(mutex);
             ++done;
             if (watch.progress) watch.progress(done, count);
