@@ -6,7 +6,6 @@
 #include "question/quick.h"
 
 #include <benchmark/benchmark.h>
-
 #include <cstdlib>
 
 using namespace mavlo;
@@ -53,7 +52,8 @@ void factorisation(benchmark::State& state) {
     const auto m = model(int(state.range(0)), quality_of(state));
     auto factor = m->analysed->copy();
     auto values = m->linear_values;
-    for (int j = 0; j < m->unknowns(); ++j) values[std::size_t(m->pattern->column[std::size_t(j)])] += nu0; // stands for the iron
+    for (int j = 0; j < m->unknowns(); ++j)
+        values[std::size_t(m->pattern->column[std::size_t(j)])] += nu0; // stands for the iron
     std::vector<double> x(std::size_t(m->unknowns()), 1.0);
     for (auto _ : state) {
         factor->factorise(values);
@@ -81,11 +81,13 @@ void warm_field(benchmark::State& state) {
     FieldSolver solver(m);
     FieldSolution last = *solver.solve(0, {6, -3, -3});
     for (auto _ : state) last = *solver.solve(last.angle + 0.0087, {6, -3, -3}, &last);
-    state.counters["solves_per_second"] = benchmark::Counter(double(state.iterations()), benchmark::Counter::kIsRate);
+    state.counters["solves_per_second"] =
+        benchmark::Counter(double(state.iterations()), benchmark::Counter::kIsRate);
 }
 
 void key_figures(benchmark::State& state) {
-    for (auto _ : state) benchmark::DoNotOptimize(quick_figures(model(int(state.range(0)), Quality::Draft), 0, {}));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(quick_figures(model(int(state.range(0)), Quality::Draft), 0, {}));
 }
 
 void question(benchmark::State& state, const char* name, const char* points) {

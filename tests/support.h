@@ -5,7 +5,6 @@
 
 #include <QFile>
 #include <QTest>
-
 #include <cmath>
 #include <initializer_list>
 #include <nlohmann/json.hpp>
@@ -26,7 +25,8 @@ inline nlohmann::json reference(const char* file) {
 
 inline Machine machine_of(const Design& design, MachineOptions options = {}) {
     auto machine = build_machine(design, {}, options);
-    if (!machine) qFatal("the test's machine cannot be built: %s", to_string(machine.problems().front()).c_str());
+    if (!machine)
+        qFatal("the test's machine cannot be built: %s", to_string(machine.problems().front()).c_str());
     return *machine;
 }
 
@@ -69,9 +69,13 @@ inline Design slotted_reference(const nlohmann::json& g) {
 } // namespace mavlo
 
 /// |actual - wanted| <= tolerance, with both in the message.
-#define CLOSE(actual, wanted, tolerance)                                                                                                    \
-    do {                                                                                                                                    \
-        const double close_a = (actual), close_w = (wanted), close_t = (tolerance);                                                          \
-        if (!(std::abs(close_a - close_w) <= close_t))                                                                                      \
-            QFAIL(qPrintable(QStringLiteral("%1 is %2, wanted %3 ± %4").arg(QStringLiteral(#actual)).arg(close_a, 0, 'g', 10).arg(close_w, 0, 'g', 10).arg(close_t))); \
+#define CLOSE(actual, wanted, tolerance)                                                                       \
+    do {                                                                                                       \
+        const double close_a = (actual), close_w = (wanted), close_t = (tolerance);                            \
+        if (!(std::abs(close_a - close_w) <= close_t))                                                         \
+            QFAIL(qPrintable(QStringLiteral("%1 is %2, wanted %3 ± %4")                                        \
+                                 .arg(QStringLiteral(#actual))                                                 \
+                                 .arg(close_a, 0, 'g', 10)                                                     \
+                                 .arg(close_w, 0, 'g', 10)                                                     \
+                                 .arg(close_t)));                                                              \
     } while (false)

@@ -9,7 +9,6 @@
 #include <QSettings>
 #include <QTextStream>
 #include <QThread>
-
 #include <algorithm>
 
 using namespace mavlo::app;
@@ -27,7 +26,8 @@ int take_screenshot(MainWindow& window, const QString& file) {
         quiet = window.is_idle() ? quiet + 1 : 0;
     }
     if (window.grab().save(file)) return 0;
-    QTextStream(stderr) << "The picture " << file << " cannot be written; check the folder and the free space.\n";
+    QTextStream(stderr) << "The picture " << file
+                        << " cannot be written; check the folder and the free space.\n";
     return 1;
 }
 
@@ -42,7 +42,9 @@ std::optional<QSize> size_of(const QString& text) {
     bool ok_width = false, ok_height = false;
     if (parts.size() != 2) return std::nullopt;
     const QSize size(parts[0].toInt(&ok_width), parts[1].toInt(&ok_height));
-    if (!ok_width || !ok_height || size.width() < 320 || size.height() < 240 || size.width() > 16000 || size.height() > 16000) return std::nullopt;
+    if (!ok_width || !ok_height || size.width() < 320 || size.height() < 240 || size.width() > 16000 ||
+        size.height() > 16000)
+        return std::nullopt;
     return size;
 }
 
@@ -54,7 +56,8 @@ int complain(const QString& sentence) {
 } // namespace
 
 int main(int argc, char** argv) {
-    const bool no_display = qEnvironmentVariableIsEmpty("DISPLAY") && qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY");
+    const bool no_display =
+        qEnvironmentVariableIsEmpty("DISPLAY") && qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY");
     if (no_display && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
     QApplication::setOrganizationName(QStringLiteral("mavlo"));
@@ -62,30 +65,42 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion(QStringLiteral(MAVLO_VERSION));
     QApplication::setStyle(QStringLiteral("Fusion"));
     QCommandLineParser parser;
-    parser.setApplicationDescription(QStringLiteral("Design of electric motors: the cross-section is the document."));
+    parser.setApplicationDescription(
+        QStringLiteral("Design of electric motors: the cross-section is the document."));
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument(QStringLiteral("PROJECT"), QStringLiteral("project file (.mavlo)"));
-    parser.addOptions({{QStringLiteral("bench"), QStringLiteral("draw, wind, probe, ask or weigh"), QStringLiteral("NAME"), QStringLiteral("draw")},
-                       {QStringLiteral("screenshot"), QStringLiteral("save the window as PNG and quit"), QStringLiteral("OUT.png")},
-                       {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"), QStringLiteral("1280x800")},
-                       {QStringLiteral("question"), QStringLiteral("question shown on Ask"), QStringLiteral("NAME")},
-                       {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
+    parser.addOptions(
+        {{QStringLiteral("bench"), QStringLiteral("draw, wind, probe, ask or weigh"), QStringLiteral("NAME"),
+          QStringLiteral("draw")},
+         {QStringLiteral("screenshot"), QStringLiteral("save the window as PNG and quit"),
+          QStringLiteral("OUT.png")},
+         {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"),
+          QStringLiteral("1280x800")},
+         {QStringLiteral("question"), QStringLiteral("question shown on Ask"), QStringLiteral("NAME")},
+         {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
     const auto bench = bench_of(parser.value(QStringLiteral("bench")));
-    if (!bench) return complain(QStringLiteral("--bench: there is no bench \"%1\"; there are draw, wind, probe, ask and weigh.").arg(parser.value(QStringLiteral("bench"))));
+    if (!bench)
+        return complain(
+            QStringLiteral("--bench: there is no bench \"%1\"; there are draw, wind, probe, ask and weigh.")
+                .arg(parser.value(QStringLiteral("bench"))));
     const auto size = size_of(parser.value(QStringLiteral("size")));
     if (!size) return complain(QStringLiteral("--size: a size such as 1280x800 is wanted."));
     const bool screenshot = parser.isSet(QStringLiteral("screenshot"));
     const QString wanted = parser.value(QStringLiteral("theme"));
-    set_theme(wanted.isEmpty() ? !screenshot && QSettings().value(QStringLiteral("dark"), system_is_dark()).toBool() : wanted == QStringLiteral("dark"));
+    set_theme(wanted.isEmpty()
+                  ? !screenshot && QSettings().value(QStringLiteral("dark"), system_is_dark()).toBool()
+                  : wanted == QStringLiteral("dark"));
     MainWindow window;
     window.resize(*size);
     window.show();
-    if (!parser.positionalArguments().isEmpty() && !window.open_file(parser.positionalArguments().first()) && screenshot)
+    if (!parser.positionalArguments().isEmpty() && !window.open_file(parser.positionalArguments().first()) &&
+        screenshot)
         return complain(window.notice());
     window.show_bench(*bench);
-    if (parser.isSet(QStringLiteral("question"))) window.ask_bench().choose(parser.value(QStringLiteral("question")).toStdString());
+    if (parser.isSet(QStringLiteral("question")))
+        window.ask_bench().choose(parser.value(QStringLiteral("question")).toStdString());
     if (screenshot) return take_screenshot(window, parser.value(QStringLiteral("screenshot")));
     return QApplication::exec();
 }

@@ -1,20 +1,17 @@
 // ask: one question of one design.
 
 #include "commands.h"
-
 #include "project/answers.h"
 
+#include <CLI/CLI.hpp>
 #include <atomic>
 #include <csignal>
 #include <cstdio>
+#include <fmt/format.h>
 #include <memory>
 #include <stop_token>
 #include <thread>
-
 #include <unistd.h>
-
-#include <CLI/CLI.hpp>
-#include <fmt/format.h>
 
 namespace mavlo::cli {
 namespace {
@@ -103,7 +100,10 @@ int run_ask(const AskOptions& o) {
     const InterruptWatch interrupt;
     ask.watch.stop = interrupt.token();
     const bool terminal = isatty(STDERR_FILENO);
-    if (terminal) ask.watch.progress = [](int ready, int total) { fmt::print(stderr, "\r{} of {} fields", ready, total); };
+    if (terminal)
+        ask.watch.progress = [](int ready, int total) {
+            fmt::print(stderr, "\r{} of {} fields", ready, total);
+        };
     const auto answer = ask_question(o.question, ask);
     if (terminal) fmt::print(stderr, "\r\033[K");
     if (!answer) return exit_code_of(answer.problems());
@@ -119,12 +119,16 @@ void add_ask(CLI::App& app, int& exit_code) {
     command->add_option("FILE", o->file, "Project file")->required();
     command->add_option("QUESTION", o->question, "Name of the question")->required();
     command->add_option("--variant", o->variant, "Variant to ask; the one in hand otherwise");
-    command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")->take_all()->expected(1);
+    command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")
+        ->take_all()
+        ->expected(1);
     command->add_option("--with", o->with, "KEY=VALUE: an input of the question")->take_all()->expected(1);
     command->add_option("-o,--output", o->output, "Answer file, .json or .csv; standard output otherwise");
     command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
-    command->add_option("--quality", o->quality, "draft, normal or fine")->check(CLI::IsMember({"draft", "normal", "fine"}));
-    command->add_flag("--keep", o->keep, "Keep the answer beside the project, and take it from there when it is kept already");
+    command->add_option("--quality", o->quality, "draft, normal or fine")
+        ->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->add_flag("--keep", o->keep,
+                      "Keep the answer beside the project, and take it from there when it is kept already");
     command->callback([o, &exit_code] { exit_code = run_ask(*o); });
 }
 

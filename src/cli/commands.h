@@ -35,6 +35,7 @@ struct Chosen {
     std::string variant;
     Design design;
 };
-Result<Chosen> choose(const std::string& file, const std::string& variant, const std::vector<std::string>& settings);
+Result<Chosen> choose(const std::string& file, const std::string& variant,
+                      const std::vector<std::string>& settings);
 
 } // namespace mavlo::cli

@@ -1,7 +1,6 @@
 #include "commands.h"
 
 #include <cstdio>
-
 #include <fmt/format.h>
 
 namespace mavlo::cli {
@@ -12,7 +11,8 @@ void complain(const Problems& problems, const char* word) {
 
 Result<std::pair<std::string, std::string>> split_assignment(const std::string& text) {
     const auto equals = text.find('=');
-    if (equals == std::string::npos || equals == 0) return Problem{text, "PATH=VALUE is wanted here, e.g. gap=\"0.9 mm\"."};
+    if (equals == std::string::npos || equals == 0)
+        return Problem{text, "PATH=VALUE is wanted here, e.g. gap=\"0.9 mm\"."};
     return std::pair{text.substr(0, equals), text.substr(equals + 1)};
 }
 
@@ -25,14 +25,17 @@ Result<Design> with_settings(Design design, const std::vector<std::string>& sett
             continue;
         }
         auto changed = with_text(design, parts->first, parts->second);
-        if (changed) design = *changed;
-        else problems.push_back(changed.problems().front());
+        if (changed)
+            design = *changed;
+        else
+            problems.push_back(changed.problems().front());
     }
     if (!problems.empty()) return problems;
     return design;
 }
 
-Result<Chosen> choose(const std::string& file, const std::string& variant, const std::vector<std::string>& settings) {
+Result<Chosen> choose(const std::string& file, const std::string& variant,
+                      const std::vector<std::string>& settings) {
     auto project = read_project(file);
     if (!project) {
         Problems problems = project.problems();
@@ -43,7 +46,8 @@ Result<Chosen> choose(const std::string& file, const std::string& variant, const
     const std::string name = variant.empty() ? project->active : variant;
     const Variant* found = project->find(name);
     if (!found) return Problem{"--variant", fmt::format("The project has no variant \"{}\".", name)};
-    for (const auto& [path, text] : found->unknown) complain({{path, "This key is not known and is not used."}}, "warning");
+    for (const auto& [path, text] : found->unknown)
+        complain({{path, "This key is not known and is not used."}}, "warning");
     auto design = with_settings(found->design, settings);
     if (!design) return design.problems();
     return Chosen{std::move(*project), name, std::move(*design)};

@@ -2,11 +2,11 @@
 
 #include "commands.h"
 
-#include <cstdio>
-#include <memory>
-
 #include <CLI/CLI.hpp>
+#include <cstdio>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <memory>
 
 namespace mavlo::cli {
 namespace {
@@ -57,15 +57,36 @@ void list_questions() {
     for (const QuestionKind& kind : question_kinds()) {
         fmt::print("{:<10} {}: {}\n", kind.name, kind.group, kind.tells);
         for (const QuestionInput& input : kind.inputs)
-            fmt::print("           --with {}={}{}  {}\n", input.key, input.standard, input.unit.empty() || input.standard.starts_with("=") ? "" : " " + input.unit,
+            fmt::print("           --with {}={}{}  {}\n", input.key, input.standard,
+                       input.unit.empty() || input.standard.starts_with("=") ? "" : " " + input.unit,
                        input.help);
     }
 }
 
+/// The table of docs/file-format.md.
+void list_parameters() {
+    fmt::print("| path | standard | limits | meaning |\n|---|---|---|---|\n");
+    for (const Parameter& p : parameters()) {
+        std::string limits;
+        if (p.low <= p.high)
+            limits = fmt::format("{:g} to {:g}{}{}", p.low, p.high, p.unit.empty() ? "" : " ", p.unit);
+        else if (p.kind == ParameterKind::Choice)
+            limits = fmt::format("{}", fmt::join(p.choices(), ", "));
+        else
+            limits = fmt::format("a {}", to_string(p.material));
+        if (p.auto_allowed) limits += ", or auto";
+        fmt::print("| `{}` | {} | {} | {} |\n", p.path, p.standard, limits, p.help);
+    }
+}
+
 void list_materials() {
-    for (const auto& [name, m] : shipped_materials()) fmt::print("{:<15} {:<10} {}\n", name, to_string(m.kind), m.note);
-    fmt::print("{:<15} {:<10} {}\n", "linear(MU_R)", "steel", "Inline: constant relative permeability, or linear(inf) for ideal iron.");
-    fmt::print("{:<15} {:<10} {}\n", "magnet(BR, MU)", "magnet", "Inline: remanence at the working temperature and recoil permeability, e.g. magnet(1.2 T, 1.05).");
+    for (const auto& [name, m] : shipped_materials())
+        fmt::print("{:<15} {:<10} {}\n", name, to_string(m.kind), m.note);
+    fmt::print("{:<15} {:<10} {}\n", "linear(MU_R)", "steel",
+               "Inline: constant relative permeability, or linear(inf) for ideal iron.");
+    fmt::print(
+        "{:<15} {:<10} {}\n", "magnet(BR, MU)", "magnet",
+        "Inline: remanence at the working temperature and recoil permeability, e.g. magnet(1.2 T, 1.05).");
 }
 
 } // namespace
@@ -90,6 +111,7 @@ void add_check(CLI::App& app, int& exit_code) {
 void add_lists(CLI::App& app, int& exit_code) {
     (void)exit_code;
     app.add_subcommand("questions", "List the questions and their inputs.")->callback(list_questions);
+    app.add_subcommand("parameters", "List the parameters of a design, as a table.")->callback(list_parameters);
     app.add_subcommand("materials", "List the shipped materials.")->callback(list_materials);
 }
 

@@ -1,19 +1,17 @@
 // show: the cross-section as SVG or PNG, with an overlay of the field.
 
 #include "commands.h"
-
 #include "figure/palette.h"
 #include "figure/park.h"
 #include "figure/picture.h"
 #include "machine/section.h"
 
-#include <cmath>
-#include <memory>
-#include <numbers>
-
 #include <CLI/CLI.hpp>
 #include <cairo-svg.h>
+#include <cmath>
 #include <fmt/format.h>
+#include <memory>
+#include <numbers>
 
 namespace mavlo::cli {
 namespace {
@@ -34,16 +32,20 @@ struct Colour {
 constexpr Colour hex(unsigned rgb) {
     return {((rgb >> 16) & 255) / 255.0, ((rgb >> 8) & 255) / 255.0, (rgb & 255) / 255.0};
 }
-constexpr Colour paper = hex(0xF6F4EF), ink = hex(0x1F2A33), stator_iron = hex(0xC7D0D6), rotor_iron = hex(0xB4BFC7), shaft = hex(0xE6E1D8);
+constexpr Colour paper = hex(0xF6F4EF), ink = hex(0x1F2A33), stator_iron = hex(0xC7D0D6),
+                 rotor_iron = hex(0xB4BFC7), shaft = hex(0xE6E1D8);
 constexpr Colour north = hex(0x3E7C86), south = hex(0xA77CA8);
 constexpr Colour phases[] = {hex(0xE69F00), hex(0x56B4E9), hex(0x009E73)};
 
 /// A drawing in metres, y upwards, on a Cairo surface.
 class Canvas {
   public:
-    Canvas(const std::string& file, double radius) : m_file(file), m_svg(file.ends_with(".svg")) {
-        m_surface = m_svg ? cairo_svg_surface_create(file.c_str(), picture_size, picture_size)
-                          : cairo_image_surface_create(CAIRO_FORMAT_RGB24, int(picture_size), int(picture_size));
+    Canvas(const std::string& file, double radius)
+        : m_file(file)
+        , m_svg(file.ends_with(".svg")) {
+        m_surface = m_svg
+                        ? cairo_svg_surface_create(file.c_str(), picture_size, picture_size)
+                        : cairo_image_surface_create(CAIRO_FORMAT_RGB24, int(picture_size), int(picture_size));
         m_cairo = cairo_create(m_surface);
         set(paper);
         cairo_paint(m_cairo);
@@ -113,7 +115,8 @@ Colour side_colour(const Machine& machine, int slot, int layer) {
 void draw_materials(Canvas& canvas, const Machine& machine, const Section& s, double angle) {
     canvas.disc(s.outer_radius, stator_iron);
     canvas.disc(s.bore_radius, paper);
-    for (const auto& r : s.stator) canvas.fill(r.polygon, r.role == Role::Conductor ? side_colour(machine, r.index, r.layer) : paper);
+    for (const auto& r : s.stator)
+        canvas.fill(r.polygon, r.role == Role::Conductor ? side_colour(machine, r.index, r.layer) : paper);
     canvas.turn(angle);
     canvas.disc(s.rotor_iron_radius, rotor_iron);
     for (const auto& r : s.rotor)
@@ -150,7 +153,8 @@ void draw_flux_density(Canvas& canvas, const FieldPicture& picture) {
     canvas.turn(-picture.sector.angle() * picture.sector.count);
 }
 
-void draw_segments(Canvas& canvas, const FieldPicture& picture, const std::vector<Segment>& segments, Colour colour, double pixels) {
+void draw_segments(Canvas& canvas, const FieldPicture& picture, const std::vector<Segment>& segments,
+                   Colour colour, double pixels) {
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         for (const auto& s : segments) canvas.trace({s.a, s.b});
         canvas.stroke(colour, pixels);
@@ -163,7 +167,8 @@ Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o)
     const auto model = prepare_field(machine);
     if (!model) return model.problems();
     const double angle = o.angle * pi / 180;
-    const PhaseValues current = machine.wound ? to_phases({o.id, o.iq}, electrical_angle(machine, angle)) : PhaseValues{};
+    const PhaseValues current =
+        machine.wound ? to_phases({o.id, o.iq}, electrical_angle(machine, angle)) : PhaseValues{};
     const auto solution = FieldSolver(*model).solve(angle, current);
     if (!solution) return solution.problems();
     return make_picture(**model, *solution);
@@ -189,13 +194,17 @@ int run_show(const ShowOptions& o) {
         if (o.overlay == "lines") draw_segments(canvas, *picture, flux_lines(*picture, 24), ink, 0.8);
         if (o.overlay == "mesh") {
             std::vector<Segment> edges;
-            for (const auto& [a, b] : picture->mesh_edges) edges.push_back({picture->vertices[std::size_t(a)].at, picture->vertices[std::size_t(b)].at});
+            for (const auto& [a, b] : picture->mesh_edges)
+                edges.push_back({picture->vertices[std::size_t(a)].at, picture->vertices[std::size_t(b)].at});
             draw_segments(canvas, *picture, edges, ink, 0.3);
         }
-        if (o.overlay == "flux") fmt::print("flux density from 0 (palest) to {:.3f} T (deepest)\n", picture->highest_flux_density);
+        if (o.overlay == "flux")
+            fmt::print("flux density from 0 (palest) to {:.3f} T (deepest)\n", picture->highest_flux_density);
     }
     draw_outlines(canvas, section, angle);
-    if (!canvas.finish()) return complain({{o.output, "The picture cannot be written; check the folder and the free space."}}), wrong_input;
+    if (!canvas.finish())
+        return complain({{o.output, "The picture cannot be written; check the folder and the free space."}}),
+               wrong_input;
     return done;
 }
 
@@ -207,8 +216,11 @@ void add_show(CLI::App& app, int& exit_code) {
     command->add_option("FILE", o->file, "Project file")->required();
     command->add_option("-o,--output", o->output, "Picture, .svg or .png")->required();
     command->add_option("--variant", o->variant, "Variant to draw; the one in hand otherwise");
-    command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")->take_all()->expected(1);
-    command->add_option("--overlay", o->overlay, "materials, flux, lines or mesh")->check(CLI::IsMember({"materials", "flux", "lines", "mesh"}));
+    command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")
+        ->take_all()
+        ->expected(1);
+    command->add_option("--overlay", o->overlay, "materials, flux, lines or mesh")
+        ->check(CLI::IsMember({"materials", "flux", "lines", "mesh"}));
     command->add_option("--angle", o->angle, "Rotor angle, mechanical degrees");
     command->add_option("--id", o->id, "Current on the d axis, A peak");
     command->add_option("--iq", o->iq, "Current on the q axis, A peak");

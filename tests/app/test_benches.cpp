@@ -3,7 +3,6 @@
 #include "app/window_fixture.h"
 
 #include <QClipboard>
-
 #include <numbers>
 
 using namespace mavlo;
@@ -26,7 +25,8 @@ class TestBenches : public QObject {
         QVERIFY(section.angle() > 0.05 && section.angle() < 0.6);
         QVERIFY(f.settle());
         QVERIFY(f.child<QLabel>("probe_readout")->text().contains(QStringLiteral("N·m")));
-        CLOSE(f.child<QLineEdit>("probe_angle")->text().toDouble(), section.angle() * 180 / std::numbers::pi, 0.006);
+        CLOSE(f.child<QLineEdit>("probe_angle")->text().toDouble(), section.angle() * 180 / std::numbers::pi,
+              0.006);
         section.setFocus();
         const double before = section.angle();
         QTest::keyClick(&section, Qt::Key_Left);
@@ -73,7 +73,8 @@ class TestBenches : public QObject {
         SectionView& section = f.window->section();
         QTest::mouseMove(&section, QPoint(section.width() / 2 + 100, section.height() / 2 + 40));
         QTest::mouseMove(&section, QPoint(section.width() / 2 + 101, section.height() / 2 + 41));
-        QVERIFY(QTest::qWaitFor([&] { return f.child<QLabel>("reading")->text().contains(QStringLiteral("|B|")); }, 2000));
+        QVERIFY(QTest::qWaitFor(
+            [&] { return f.child<QLabel>("reading")->text().contains(QStringLiteral("|B|")); }, 2000));
     }
     void cogging_is_asked_exported_and_goes_stale() {
         WindowFixture f;
@@ -94,7 +95,10 @@ class TestBenches : public QObject {
         QVERIFY(csv.open(QIODevice::ReadOnly));
         const QString content = QString::fromUtf8(csv.readAll());
         QVERIFY(content.contains(QStringLiteral("rotor_angle [deg],torque [N.m]")));
-        QCOMPARE(content.split('\n').filter(QRegularExpression(QStringLiteral("^[0-9.e-]+,-?[0-9.e-]+$"))).size() >= 8, true);
+        QCOMPARE(
+            content.split('\n').filter(QRegularExpression(QStringLiteral("^[0-9.e-]+,-?[0-9.e-]+$"))).size() >=
+                8,
+            true);
         f.document().set_text("gap", QStringLiteral("1.2 mm"));
         QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::Stale));
         QVERIFY(bench.answer("cogging"));
@@ -113,10 +117,12 @@ class TestBenches : public QObject {
         WindowFixture f;
         f.window->show_bench(Bench::Ask);
         AskBench& bench = f.window->ask_bench();
-        for (const char* name : {"input:no-load:points", "input:load:points"}) f.child<QLineEdit>(name)->setText(QStringLiteral("12"));
+        for (const char* name : {"input:no-load:points", "input:load:points"})
+            f.child<QLineEdit>(name)->setText(QStringLiteral("12"));
         for (const char* question : {"winding", "no-load", "load"}) {
             QTest::mouseClick(f.child((std::string("ask:") + question).c_str()), Qt::LeftButton);
-            QVERIFY(QTest::qWaitFor([&] { return bench.answer(question) != nullptr && bench.is_idle(); }, 60000));
+            QVERIFY(
+                QTest::qWaitFor([&] { return bench.answer(question) != nullptr && bench.is_idle(); }, 60000));
             auto* choice = f.child<QComboBox>("plot_choice");
             QVERIFY(choice->count() >= 2);
             for (int i = 0; i < choice->count(); ++i) choice->setCurrentIndex(i);
@@ -151,7 +157,8 @@ class TestBenches : public QObject {
         CLOSE(machine_conductor(f.document().built()->machine).resistance, before * 1.25, 1e-4 * before);
         f.type("wanted_resistance", QStringLiteral("0.0001"));
         bool said = false;
-        for (auto* label : f.window->findChildren<QLabel*>()) said |= label->text().contains(QStringLiteral("more than fits"));
+        for (auto* label : f.window->findChildren<QLabel*>())
+            said |= label->text().contains(QStringLiteral("more than fits"));
         QVERIFY(said);
     }
     void weigh_sets_variants_side_by_side() {
@@ -162,7 +169,8 @@ class TestBenches : public QObject {
         QVERIFY(f.settle());
         auto* table = f.window->findChild<QTableWidget*>();
         QCOMPARE(table->columnCount(), 4);
-        const double torque_base = table->item(0, 2)->text().section(' ', 0, 0).toDouble(), torque_long = table->item(0, 3)->text().section(' ', 0, 0).toDouble();
+        const double torque_base = table->item(0, 2)->text().section(' ', 0, 0).toDouble(),
+                     torque_long = table->item(0, 3)->text().section(' ', 0, 0).toDouble();
         CLOSE(torque_long / torque_base, 1.2, 0.01);
         QVERIFY(table->item(0, 3)->text().contains(QStringLiteral("+20.0 %")));
     }

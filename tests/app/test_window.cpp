@@ -55,7 +55,8 @@ class TestWindow : public QObject {
         QVERIFY(formula_shown);
         f.type("edit:stator.slot.tooth_width", QStringLiteral("= stator.bore_diameter * 2 V"));
         bool refused = false;
-        for (auto* label : row->findChildren<QLabel*>()) refused |= label->text().contains(QStringLiteral("is wanted"));
+        for (auto* label : row->findChildren<QLabel*>())
+            refused |= label->text().contains(QStringLiteral("is wanted"));
         QVERIFY(refused);
     }
     void an_impossible_shape_leaves_a_ghost_and_a_sentence() {

@@ -3,7 +3,6 @@
 #include <QElapsedTimer>
 #include <QProcess>
 #include <QTemporaryDir>
-
 #include <csignal>
 
 using namespace mavlo;
@@ -20,7 +19,8 @@ class TestCli : public QObject {
         QProcess process;
         process.start(QStringLiteral(MAVLO_CLI), arguments);
         process.waitForFinished(120000);
-        return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()), QString::fromUtf8(process.readAllStandardError())};
+        return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
+                QString::fromUtf8(process.readAllStandardError())};
     }
 
   private Q_SLOTS:
@@ -30,7 +30,8 @@ class TestCli : public QObject {
         const QString questions = run({"questions"}).out;
         for (const char* name : {"winding", "cogging", "no-load", "load"}) QVERIFY(questions.contains(name));
         const QString materials = run({"materials"}).out;
-        for (const char* name : {"M330-35A", "M400-50A", "NdFeB 310/130", "Ferrite 28/26", "copper", "linear("}) QVERIFY(materials.contains(name));
+        for (const char* name : {"M330-35A", "M400-50A", "NdFeB 310/130", "Ferrite 28/26", "copper", "linear("})
+            QVERIFY(materials.contains(name));
         QVERIFY(run({"--version"}).out.contains("0.1"));
     }
     void check_is_silent_about_good_and_loud_about_bad() {
@@ -57,14 +58,20 @@ class TestCli : public QObject {
         // Each alone collides; together they fit.
         const QStringList base{"ask", file("a.mavlo"), "winding", "-o", file("w.json")};
         QCOMPARE(run(base + QStringList{"--set", "stator.slot.depth=30 mm"}).code, 1);
-        QCOMPARE(run(base + QStringList{"--set", "stator.slot.depth=30 mm", "--set", "stator.outer_diameter=130 mm"}).code, 0);
-        const Run inline_material = run({"ask", file("a.mavlo"), "cogging", "--with", "points=4", "--quality", "draft", "--set", "stator.steel=linear(inf)", "--set", "rotor.magnet.grade=magnet(1.2 T, 1.05)"});
+        QCOMPARE(
+            run(base + QStringList{"--set", "stator.slot.depth=30 mm", "--set", "stator.outer_diameter=130 mm"})
+                .code,
+            0);
+        const Run inline_material =
+            run({"ask", file("a.mavlo"), "cogging", "--with", "points=4", "--quality", "draft", "--set",
+                 "stator.steel=linear(inf)", "--set", "rotor.magnet.grade=magnet(1.2 T, 1.05)"});
         QCOMPARE(inline_material.code, 0);
     }
     void csv_and_wrong_output() {
         QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", file("w.csv")}).code, 0);
         QFile csv(file("w.csv"));
-        QVERIFY(csv.open(QIODevice::ReadOnly) && csv.readAll().contains("electrical_order [1],winding_factor [1]"));
+        QVERIFY(csv.open(QIODevice::ReadOnly) &&
+                csv.readAll().contains("electrical_order [1],winding_factor [1]"));
         QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", file("w.xls")}).code, 2);
         QCOMPARE(run({"ask", file("a.mavlo"), "winding", "-o", "/nowhere/w.csv"}).code, 1);
     }
@@ -83,7 +90,10 @@ class TestCli : public QObject {
     void show_writes_pictures() {
         for (const char* overlay : {"materials", "flux", "lines", "mesh"}) {
             const QString png = file(overlay) + ".png", svg = file(overlay) + ".svg";
-            QCOMPARE(run({"show", file("a.mavlo"), "-o", png, "--overlay", overlay, "--angle", "3", "--iq", "5"}).code, 0);
+            QCOMPARE(
+                run({"show", file("a.mavlo"), "-o", png, "--overlay", overlay, "--angle", "3", "--iq", "5"})
+                    .code,
+                0);
             QCOMPARE(run({"show", file("a.mavlo"), "-o", svg, "--overlay", overlay}).code, 0);
             QVERIFY(QFileInfo(png).size() > 10000 && QFileInfo(svg).size() > 10000);
         }
@@ -100,6 +110,25 @@ class TestCli : public QObject {
         QVERIFY(process.waitForFinished(5000));
         QCOMPARE(process.exitCode(), 130);
         QVERIFY(process.readAllStandardOutput().isEmpty());
+    }
+    void the_reference_pages_are_complete() {
+        QFile format(QStringLiteral(MAVLO_SOURCE "/docs/file-format.md")),
+            page(QStringLiteral(MAVLO_SOURCE "/docs/cli.md"));
+        QVERIFY(format.open(QIODevice::ReadOnly) && page.open(QIODevice::ReadOnly));
+        const QString text = QString::fromUtf8(format.readAll()), cli = QString::fromUtf8(page.readAll());
+        for (const QString& row : run({"parameters"}).out.split('\n', Qt::SkipEmptyParts))
+            QVERIFY2(text.contains(row), qPrintable(row));
+        for (const QString& line : run({"questions"}).out.split('\n', Qt::SkipEmptyParts))
+            if (!line.startsWith(' '))
+                QVERIFY2(cli.contains("`" + line.section(' ', 0, 0) + "`"), qPrintable(line));
+    }
+    void kept_answers_are_found_again() {
+        const QStringList ask{"ask",      file("a.mavlo"), "cogging", "--with",
+                              "points=4", "--quality",     "draft",   "--keep"};
+        const Run first = run(ask), second = run(ask);
+        QCOMPARE(first.code, 0);
+        QCOMPARE(first.out, second.out); // its effort too: it was not solved again
+        QVERIFY(QFileInfo(file("a.answers")).isDir());
     }
     void it_links_no_interface_library() {
         QProcess ldd;

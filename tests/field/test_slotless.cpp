@@ -12,20 +12,21 @@ namespace {
 
 Design smooth(const nlohmann::json& g, const std::string& magnetisation, const std::string& iron) {
     auto mm = [](double x) { return std::to_string(x * 1e3) + " mm"; };
-    return design_of({{"gap", mm(g["R_stator_bore"].get<double>() - g["R_magnet"].get<double>())},
-                      {"stator.outer_diameter", mm(2 * g["R_stator_outer"].get<double>())},
-                      {"stator.bore_diameter", mm(2 * g["R_stator_bore"].get<double>())},
-                      {"stator.slot.kind", "none"},
-                      {"stator.steel", iron},
-                      {"rotor.steel", iron},
-                      {"stator.stacking_factor", "1"},
-                      {"rotor.stacking_factor", "1"},
-                      {"rotor.poles", "6"},
-                      {"rotor.magnet.thickness", mm(g["R_magnet"].get<double>() - g["R_rotor_iron"].get<double>())},
-                      {"rotor.magnet.arc", "0.8"},
-                      {"rotor.magnet.magnetisation", magnetisation},
-                      {"rotor.magnet.grade", "magnet(1.2 T, 1.0)"},
-                      {"rotor.shaft_diameter", "0 mm"}});
+    return design_of(
+        {{"gap", mm(g["R_stator_bore"].get<double>() - g["R_magnet"].get<double>())},
+         {"stator.outer_diameter", mm(2 * g["R_stator_outer"].get<double>())},
+         {"stator.bore_diameter", mm(2 * g["R_stator_bore"].get<double>())},
+         {"stator.slot.kind", "none"},
+         {"stator.steel", iron},
+         {"rotor.steel", iron},
+         {"stator.stacking_factor", "1"},
+         {"rotor.stacking_factor", "1"},
+         {"rotor.poles", "6"},
+         {"rotor.magnet.thickness", mm(g["R_magnet"].get<double>() - g["R_rotor_iron"].get<double>())},
+         {"rotor.magnet.arc", "0.8"},
+         {"rotor.magnet.magnetisation", magnetisation},
+         {"rotor.magnet.grade", "magnet(1.2 T, 1.0)"},
+         {"rotor.shaft_diameter", "0 mm"}});
 }
 
 } // namespace
@@ -36,13 +37,19 @@ class TestSlotless : public QObject {
     void harmonics_match_the_series_data() {
         QTest::addColumn<int>("index");
         const auto data = reference("slotless_pm.json");
-        for (std::size_t i = 0; i < data["cases"].size(); ++i) QTest::newRow(("case " + data["cases"][i]["magnetisation"].dump() + data["cases"][i]["mu_iron"].dump()).c_str()) << int(i);
+        for (std::size_t i = 0; i < data["cases"].size(); ++i)
+            QTest::newRow(
+                ("case " + data["cases"][i]["magnetisation"].dump() + data["cases"][i]["mu_iron"].dump())
+                    .c_str())
+                << int(i);
     }
     void harmonics_match_the_series() {
         QFETCH(int, index);
         const auto data = reference("slotless_pm.json");
         const auto& c = data["cases"][std::size_t(index)];
-        const std::string iron = c["mu_iron"].is_number() ? "linear(" + std::to_string(int(c["mu_iron"].get<double>())) + ")" : "linear(inf)";
+        const std::string iron = c["mu_iron"].is_number()
+                                     ? "linear(" + std::to_string(int(c["mu_iron"].get<double>())) + ")"
+                                     : "linear(inf)";
         const Machine m = machine_of(smooth(data["geometry"], c["magnetisation"], iron));
         const auto model = prepare_field(m);
         QVERIFY(bool(model));
@@ -70,7 +77,8 @@ class TestSlotless : public QObject {
         QVERIFY(bool(first));
         const auto ring = (*model)->gap->ring(gap_traces(**model, *first), m.middle_of_gap(), 1024);
         const double b = rms(ring.radial);
-        const double pull = 2 * std::numbers::pi * m.middle_of_gap() * m.stack_length * b * b / (2 * mu0) * m.middle_of_gap();
+        const double pull =
+            2 * std::numbers::pi * m.middle_of_gap() * m.stack_length * b * b / (2 * mu0) * m.middle_of_gap();
         FieldSolution last = *first;
         for (int i = 0; i < 50; ++i) {
             const auto field = solver.solve(0.0137 * i + 0.003 * i * i, {}, &last);

@@ -71,7 +71,9 @@ class TestSlotted : public QObject {
         CLOSE(found, wanted, 0.005 * wanted);
         // Speed times flux linkage is the back-EMF.
         const double speed = c.data["open_circuit"]["rpm"].get<double>() * std::numbers::pi / 30;
-        CLOSE(found * speed * c.model->machine.pole_pairs(), c.data["open_circuit"]["emf_fundamental"].get<double>(), 0.005 * c.data["open_circuit"]["emf_fundamental"].get<double>());
+        CLOSE(found * speed * c.model->machine.pole_pairs(),
+              c.data["open_circuit"]["emf_fundamental"].get<double>(),
+              0.005 * c.data["open_circuit"]["emf_fundamental"].get<double>());
     }
     void torque_under_current_matches_data() { rows(); }
     void torque_under_current_matches() {
@@ -89,7 +91,8 @@ class TestSlotted : public QObject {
         std::vector<double> torque;
         for (const auto& r : *results) torque.push_back(r.torque);
         const double wanted = mean(exact), error = root_mean_square_difference(torque, exact) / wanted;
-        qInfo("torque differs by %.3f %% of its mean (rms), its mean by %.3f %%", 100 * error, 100 * (mean(torque) / wanted - 1));
+        qInfo("torque differs by %.3f %% of its mean (rms), its mean by %.3f %%", 100 * error,
+              100 * (mean(torque) / wanted - 1));
         CLOSE(mean(torque), wanted, 0.015 * wanted);
         QVERIFY(error < 0.03);
     }
@@ -98,11 +101,13 @@ class TestSlotted : public QObject {
         const Case c = load_case();
         const auto field = FieldSolver(c.model).solve(0, {});
         QVERIFY(bool(field));
-        const auto ring = c.model->gap->ring(gap_traces(*c.model, *field), c.data["midgap_field"]["radius"], 2048);
+        const auto ring =
+            c.model->gap->ring(gap_traces(*c.model, *field), c.data["midgap_field"]["radius"], 2048);
         const auto waves = harmonics(ring.radial);
         const auto orders = c.data["midgap_field"]["order"].get<std::vector<int>>();
         const auto wanted = c.data["midgap_field"]["Br_cos"].get<std::vector<double>>();
-        for (std::size_t i = 0; i < orders.size(); ++i) CLOSE(waves[std::size_t(orders[i])].real(), wanted[i], 0.004);
+        for (std::size_t i = 0; i < orders.size(); ++i)
+            CLOSE(waves[std::size_t(orders[i])].real(), wanted[i], 0.004);
     }
 };
 QTEST_APPLESS_MAIN(TestSlotted)

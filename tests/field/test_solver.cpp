@@ -3,6 +3,7 @@
 #include "figure/park.h"
 #include "figure/picture.h"
 #include "figure/spectrum.h"
+#include "question/question.h"
 #include "question/quick.h"
 #include "support.h"
 
@@ -12,7 +13,8 @@ using namespace mavlo;
 
 namespace {
 
-std::shared_ptr<const FieldModel> model_of(const Design& design, MachineOptions options = {}, Quality quality = Quality::Draft) {
+std::shared_ptr<const FieldModel> model_of(const Design& design, MachineOptions options = {},
+                                           Quality quality = Quality::Normal) {
     auto model = prepare_field(machine_of(design, options), {quality});
     if (!model) qFatal("no mesh");
     return *model;
@@ -27,18 +29,32 @@ class TestSolver : public QObject {
         QTest::addColumn<QString>("slots_");
         QTest::addColumn<QString>("poles");
         QTest::addColumn<QString>("layers");
-        QTest::newRow("half, reversed") << "12" << "10" << "2";
-        QTest::newRow("third, alike") << "9" << "6" << "2";
-        QTest::newRow("quarter, alike") << "12" << "8" << "2";
-        QTest::newRow("pole, reversed") << "24" << "4" << "2";
-        QTest::newRow("half, one layer") << "12" << "10" << "1";
+        QTest::newRow("half, reversed") << "12"
+                                        << "10"
+                                        << "2";
+        QTest::newRow("third, alike") << "9"
+                                      << "6"
+                                      << "2";
+        QTest::newRow("quarter, alike") << "12"
+                                        << "8"
+                                        << "2";
+        QTest::newRow("pole, reversed") << "24"
+                                        << "4"
+                                        << "2";
+        QTest::newRow("half, one layer") << "12"
+                                         << "10"
+                                         << "1";
     }
     void sector_equals_whole_machine() {
         QFETCH(QString, slots_);
         QFETCH(QString, poles);
         QFETCH(QString, layers);
-        Design design = design_of({{"stator.slots", slots_.toStdString()}, {"rotor.poles", poles.toStdString()}, {"winding.layers", layers.toStdString()}});
-        if (slots_ == "24") design.texts["stator.slot.tooth_width"] = "3.6 mm", design.texts["stator.slot.corner_radius"] = "0.5 mm";
+        Design design = design_of({{"stator.slots", slots_.toStdString()},
+                                   {"rotor.poles", poles.toStdString()},
+                                   {"winding.layers", layers.toStdString()}});
+        if (slots_ == "24")
+            design.texts["stator.slot.tooth_width"] = "3.6 mm",
+            design.texts["stator.slot.corner_radius"] = "0.5 mm";
         const auto part = model_of(design), whole = model_of(design, {true});
         QVERIFY(part->machine.sector.count > 1 && whole->machine.sector.count == 1);
         const PhaseValues current = to_phases({-3, 9}, electrical_angle(part->machine, 0.21));
@@ -54,7 +70,8 @@ class TestSolver : public QObject {
         FieldSolver solver(model);
         const double angle = 0.1, step = 1e-4;
         const PhaseValues current{20, -5, -15};
-        const auto at = solver.solve(angle, current), before = solver.solve(angle - step, current, &*at), after = solver.solve(angle + step, current, &*at);
+        const auto at = solver.solve(angle, current), before = solver.solve(angle - step, current, &*at),
+                   after = solver.solve(angle + step, current, &*at);
         QVERIFY(at && before && after);
         const double scale = model->machine.stack_length * model->machine.sector.count;
         const double virtual_work = -(after->functional - before->functional) / (2 * step) * scale;
@@ -64,10 +81,12 @@ class TestSolver : public QObject {
         const auto model = model_of({});
         FieldSolver solver(model);
         const double step = 1e-2;
-        const auto at = solver.solve(0.05, {5, -2, -3}), less = solver.solve(0.05, {5 - step, -2, -3}, &*at), more = solver.solve(0.05, {5 + step, -2, -3}, &*at);
+        const auto at = solver.solve(0.05, {5, -2, -3}), less = solver.solve(0.05, {5 - step, -2, -3}, &*at),
+                   more = solver.solve(0.05, {5 + step, -2, -3}, &*at);
         QVERIFY(at && less && more);
         const double scale = model->machine.stack_length * model->machine.sector.count;
-        CLOSE(at->flux_linkage[0], -(more->functional - less->functional) / (2 * step) * scale, 1e-5 * std::abs(at->flux_linkage[0]));
+        CLOSE(at->flux_linkage[0], -(more->functional - less->functional) / (2 * step) * scale,
+              1e-5 * std::abs(at->flux_linkage[0]));
     }
     void the_start_does_not_matter() {
         const auto model = model_of({});
@@ -103,7 +122,8 @@ class TestSolver : public QObject {
     void copies_of_a_factor_solve_alike() {
         const auto model = model_of({});
         std::vector<double> values = model->linear_values;
-        for (int j = 0; j < model->unknowns(); ++j) values[std::size_t(model->pattern->column[std::size_t(j)])] += nu0;
+        for (int j = 0; j < model->unknowns(); ++j)
+            values[std::size_t(model->pattern->column[std::size_t(j)])] += nu0;
         std::vector<double> x(std::size_t(model->unknowns()), 1.0), y = x, back = x;
         auto one = model->analysed->copy(), other = one->copy();
         QVERIFY(one->factorise(values) && other->factorise(values));
@@ -114,6 +134,48 @@ class TestSolver : public QObject {
         for (double b : back) CLOSE(b, 1, 1e-8);
         values[0] = -1e12;
         QVERIFY(!one->factorise(values));
+    }
+    void own_factorisation_agrees_with_the_library_data() {
+        QTest::addColumn<QString>("slots_");
+        QTest::addColumn<QString>("poles");
+        QTest::newRow("12/10") << "12"
+                               << "10";
+        QTest::newRow("9/8, whole machine") << "9"
+                                            << "8";
+        QTest::newRow("24/20") << "24"
+                               << "20";
+    }
+    void own_factorisation_agrees_with_the_library() {
+        QFETCH(QString, slots_);
+        QFETCH(QString, poles);
+        const Design design = design_of({{"stator.slots", slots_.toStdString()},
+                                         {"rotor.poles", poles.toStdString()},
+                                         {"stator.slot.tooth_width", "4 mm"},
+                                         {"stator.slot.corner_radius", "0.5 mm"}});
+        const Machine machine = machine_of(design);
+        const auto own = *prepare_field(machine, {Quality::Normal, 1, false}),
+                   library = *prepare_field(machine, {Quality::Normal, 1, true});
+        std::vector<double> values = own->linear_values, x(std::size_t(own->unknowns())), y;
+        for (int j = 0; j < own->unknowns(); ++j) {
+            values[std::size_t(own->pattern->column[std::size_t(j)])] += 1e-3 * nu0;
+            x[std::size_t(j)] = std::sin(j);
+        }
+        y = x;
+        auto a = own->analysed->copy(), b = library->analysed->copy();
+        QVERIFY(a->factorise(values) && b->factorise(values));
+        a->solve(x);
+        b->solve(y);
+        double largest = 0, difference = 0;
+        for (std::size_t i = 0; i < x.size(); ++i) {
+            largest = std::max(largest, std::abs(y[i]));
+            difference = std::max(difference, std::abs(x[i] - y[i]));
+        }
+        QVERIFY2(difference <= 1e-12 * largest, qPrintable(QString::number(difference / largest)));
+        // The whole nonlinear field agrees as well.
+        const auto f = FieldSolver(own).solve(0.1, {5, -2, -3}),
+                   g = FieldSolver(library).solve(0.1, {5, -2, -3});
+        QVERIFY(f && g);
+        CLOSE(f->torque / g->torque, 1, 1e-9);
     }
     void park_goes_there_and_back() {
         for (double theta : {0.0, 0.7, -2.0, 5.0}) {
@@ -127,7 +189,9 @@ class TestSolver : public QObject {
     void spectra_and_derivatives_are_exact_for_waves() {
         std::vector<double> wave;
         const int n = 24;
-        for (int i = 0; i < n; ++i) wave.push_back(1 + 2 * std::cos(2 * std::numbers::pi * i / n + 0.3) + 0.5 * std::sin(2 * std::numbers::pi * 5 * i / n));
+        for (int i = 0; i < n; ++i)
+            wave.push_back(1 + 2 * std::cos(2 * std::numbers::pi * i / n + 0.3) +
+                           0.5 * std::sin(2 * std::numbers::pi * 5 * i / n));
         const auto h = harmonics(wave);
         CLOSE(std::abs(h[0]), 1, 1e-12);
         CLOSE(std::abs(h[1]), 2, 1e-12);
@@ -142,11 +206,13 @@ class TestSolver : public QObject {
         CLOSE(standard_deviation(wave), std::sqrt((4 + 0.25) / 2), 1e-12);
     }
     void mass_is_area_times_length_times_density() {
-        const auto model = model_of(design_of({{"stator.slot.kind", "none"}, {"stator.stacking_factor", "1"}, {"rotor.magnet.arc", "1"}}));
+        const auto model = model_of(design_of(
+            {{"stator.slot.kind", "none"}, {"stator.stacking_factor", "1"}, {"rotor.magnet.arc", "1"}}));
         const Machine& m = model->machine;
         const ActiveMass mass = active_mass(*model);
         const double pi = std::numbers::pi;
-        CLOSE(mass.stator_steel, pi * (0.05 * 0.05 - 0.027 * 0.027) * m.stack_length * 7650, 1e-3 * mass.stator_steel);
+        CLOSE(mass.stator_steel, pi * (0.05 * 0.05 - 0.027 * 0.027) * m.stack_length * 7650,
+              1e-3 * mass.stator_steel);
         CLOSE(mass.magnets, pi * (0.026 * 0.026 - 0.023 * 0.023) * m.stack_length * 7550, 1e-3 * mass.magnets);
         QCOMPARE(mass.copper, 0.0);
     }
@@ -158,6 +224,35 @@ class TestSolver : public QObject {
         const auto lines = flux_lines(picture, 20);
         QVERIFY(lines.size() > 500);
         for (const Segment& s : lines) QVERIFY(norm(s.a) < model->machine.outer_radius * 1.0001);
+    }
+    void quick_figures_agree_with_the_full_questions_data() {
+        QTest::addColumn<QString>("slots_");
+        QTest::addColumn<QString>("poles");
+        for (const char* pair : {"12/10", "9/8", "9/6", "24/4", "18/10"}) {
+            const QStringList parts = QString::fromLatin1(pair).split('/');
+            QTest::newRow(pair) << parts[0] << parts[1];
+        }
+    }
+    void quick_figures_agree_with_the_full_questions() {
+        // The symmetry that the quick figures lean on, against whole periods on the same mesh.
+        QFETCH(QString, slots_);
+        QFETCH(QString, poles);
+        Ask ask;
+        ask.quality = Quality::Draft;
+        ask.design = design_of({{"stator.slots", slots_.toStdString()},
+                                {"rotor.poles", poles.toStdString()},
+                                {"stator.slot.tooth_width", "3.4 mm"},
+                                {"stator.slot.corner_radius", "0.5 mm"},
+                                {"rating.advance", "15 deg"}});
+        const auto quick = quick_figures(model_of(ask.design, {}, Quality::Draft), 0, {});
+        QVERIFY(bool(quick));
+        ask.with = {{"points", "48"}};
+        const auto load = ask_question("load", ask), idle = ask_question("no-load", ask),
+                   cogging = ask_question("cogging", ask);
+        QVERIFY(load && idle && cogging);
+        CLOSE(*quick->torque, *load->figure("torque_mean"), 0.01 * std::abs(*quick->torque));
+        CLOSE(*quick->back_emf, *idle->figure("back_emf_line_rms"), 0.01 * *quick->back_emf);
+        CLOSE(quick->cogging, *cogging->figure("cogging_peak_to_peak"), 0.1 * quick->cogging + 1e-3);
     }
     void quick_figures_are_near_the_truth() {
         const auto quick = quick_figures(model_of(design_of({{"rating.current", "10 A"}})), 0, {});

@@ -10,7 +10,9 @@ class TestMachine : public QObject {
         QTest::addColumn<QString>("value");
         QTest::addColumn<QString>("blamed");
         QTest::addColumn<QString>("words");
-        auto row = [](const char* path, const char* value, const char* blamed, const char* words) { QTest::newRow(qPrintable(QString("%1=%2").arg(path, value))) << path << value << blamed << words; };
+        auto row = [](const char* path, const char* value, const char* blamed, const char* words) {
+            QTest::newRow(qPrintable(QString("%1=%2").arg(path, value))) << path << value << blamed << words;
+        };
         row("stator.slot.depth", "30 mm", "stator.slot.depth", "7.00 mm beyond");
         row("stator.slot.opening", "15 mm", "stator.slot.opening", "narrower");
         row("stator.slot.tooth_width", "14 mm", "stator.slot.tooth_width", "too wide");
@@ -46,15 +48,22 @@ class TestMachine : public QObject {
         }
         QVERIFY(!machine);
         const auto sentence = QString::fromStdString(sentence_at(machine.problems(), blamed.toStdString()));
-        QVERIFY2(sentence.contains(words), qPrintable(blamed + ": " + sentence + " / " + QString::fromStdString(to_string(machine.problems().front()))));
+        QVERIFY2(sentence.contains(words),
+                 qPrintable(blamed + ": " + sentence + " / " +
+                            QString::fromStdString(to_string(machine.problems().front()))));
     }
     void radial_slots_are_checked_too() {
-        const auto machine = build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.body_angle", "31 deg"}}));
-        QVERIFY(!machine && sentence_at(machine.problems(), "stator.slot.body_angle").find("1.00 deg") != std::string::npos);
-        QVERIFY(!build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.opening_angle", "20 deg"}})));
-        QVERIFY(bool(build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.tip_depth", "0 mm"}}))));
+        const auto machine =
+            build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.body_angle", "31 deg"}}));
+        QVERIFY(!machine && sentence_at(machine.problems(), "stator.slot.body_angle").find("1.00 deg") !=
+                                std::string::npos);
+        QVERIFY(!build_machine(
+            design_of({{"stator.slot.kind", "radial"}, {"stator.slot.opening_angle", "20 deg"}})));
+        QVERIFY(bool(
+            build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.tip_depth", "0 mm"}}))));
         // The parallel tooth's own dimensions do not count here.
-        QVERIFY(bool(build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.tooth_width", "400 mm"}}))));
+        QVERIFY(bool(
+            build_machine(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.tooth_width", "400 mm"}}))));
     }
     void sectors_are_the_smallest_that_repeat_data() {
         QTest::addColumn<int>("slots_");
@@ -89,13 +98,18 @@ class TestMachine : public QObject {
     }
     void slot_area_matches_its_shape() {
         // Radial slot: the area is that of an annular sector.
-        const Machine m = machine_of(design_of({{"stator.slot.kind", "radial"}, {"stator.slot.body_angle", "16 deg"}, {"stator.slot.tip_depth", "1 mm"}, {"stator.slot.depth", "15 mm"}}));
+        const Machine m = machine_of(design_of({{"stator.slot.kind", "radial"},
+                                                {"stator.slot.body_angle", "16 deg"},
+                                                {"stator.slot.tip_depth", "1 mm"},
+                                                {"stator.slot.depth", "15 mm"}}));
         const double inner = 0.028, outer = 0.042, angle = 16 * M_PI / 180;
-        CLOSE(slot_conductor_area(m), angle / 2 * (outer * outer - inner * inner), 1e-4 * slot_conductor_area(m));
+        CLOSE(slot_conductor_area(m), angle / 2 * (outer * outer - inner * inner),
+              1e-4 * slot_conductor_area(m));
     }
     void cogging_period_is_the_least_common_multiple() {
         QCOMPARE(cogging_periods_per_turn(machine_of({})), 60);
-        QCOMPARE(cogging_periods_per_turn(machine_of(design_of({{"stator.slots", "9"}, {"rotor.poles", "8"}}))), 72);
+        QCOMPARE(cogging_periods_per_turn(machine_of(design_of({{"stator.slots", "9"}, {"rotor.poles", "8"}}))),
+                 72);
     }
     void texts_are_taken_as_typed() {
         QCOMPARE(with_text({}, "gap", "0.9", true)->text("gap"), std::string("0.9 mm"));
@@ -123,7 +137,8 @@ class TestMachine : public QObject {
             larger.texts[mark.path] = text_for(*p, value * 1.01, 12);
             const Machine other = machine_of(larger);
             for (const DimensionMark& moved : other.marks)
-                if (moved.path == mark.path) CLOSE(dot(moved.handle - mark.handle, mark.gradient), 0.01 * value, 0.0035 * value);
+                if (moved.path == mark.path)
+                    CLOSE(dot(moved.handle - mark.handle, mark.gradient), 0.01 * value, 0.0035 * value);
         }
     }
 };

@@ -8,7 +8,8 @@ class TestSection : public QObject {
   private Q_SLOTS:
     void faces_of_two_squares() {
         Outline o;
-        const int a = o.add({0, 0}), b = o.add({1, 0}), c = o.add({1, 1}), d = o.add({0, 1}), e = o.add({3, 0}), f = o.add({3, 1});
+        const int a = o.add({0, 0}), b = o.add({1, 0}), c = o.add({1, 1}), d = o.add({0, 1}), e = o.add({3, 0}),
+                  f = o.add({3, 1});
         o.chain({a, b, c, d, a});
         o.chain({b, e, f, c});
         const auto list = faces(o);
@@ -26,8 +27,14 @@ class TestSection : public QObject {
         CLOSE(angle_of(middle), M_PI / 4, 1e-12);
     }
     void every_region_is_drawn_and_none_overlap() {
-        for (const auto& design : {design_of({}), design_of({{"stator.slot.kind", "radial"}}), design_of({{"stator.slots", "36"}, {"rotor.poles", "4"}, {"stator.slot.tooth_width", "2.6 mm"}, {"stator.slot.opening", "1.6 mm"}, {"stator.slot.corner_radius", "0.6 mm"}}),
-                                   design_of({{"rotor.magnet.arc", "1"}}), design_of({{"winding.layers", "1"}})}) {
+        for (const auto& design :
+             {design_of({}), design_of({{"stator.slot.kind", "radial"}}),
+              design_of({{"stator.slots", "36"},
+                         {"rotor.poles", "4"},
+                         {"stator.slot.tooth_width", "2.6 mm"},
+                         {"stator.slot.opening", "1.6 mm"},
+                         {"stator.slot.corner_radius", "0.6 mm"}}),
+              design_of({{"rotor.magnet.arc", "1"}}), design_of({{"winding.layers", "1"}})}) {
             const Machine m = machine_of(design);
             const Section s = make_section(m);
             int conductors = 0, magnets = 0;
@@ -46,7 +53,8 @@ class TestSection : public QObject {
     void the_first_pole_is_north_on_the_x_axis() {
         const Section s = make_section(machine_of({}));
         for (const auto& r : s.rotor)
-            if (r.role == Role::Magnet && contains(r.polygon, {s.rotor_radius - 1e-3, 0})) QCOMPARE(r.polarity, 1);
+            if (r.role == Role::Magnet && contains(r.polygon, {s.rotor_radius - 1e-3, 0}))
+                QCOMPARE(r.polarity, 1);
     }
 };
 QTEST_APPLESS_MAIN(TestSection)

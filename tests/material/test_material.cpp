@@ -8,7 +8,8 @@ class TestMaterial : public QObject {
   private Q_SLOTS:
     void shipped_library_is_complete() {
         const auto& library = shipped_materials();
-        for (const char* name : {"M330-35A", "M400-50A", "NdFeB 310/130", "Ferrite 28/26", "copper"}) QVERIFY2(library.contains(name), name);
+        for (const char* name : {"M330-35A", "M400-50A", "NdFeB 310/130", "Ferrite 28/26", "copper"})
+            QVERIFY2(library.contains(name), name);
         QVERIFY(library.at("M330-35A").thickness != library.at("M400-50A").thickness);
         for (const auto& [name, material] : library) QVERIFY2(!material.note.empty(), name.c_str());
     }
@@ -45,22 +46,33 @@ class TestMaterial : public QObject {
     void stacked_curve_mixes_steel_and_air() {
         const BhCurve& steel = shipped_materials().at("M330-35A").curve;
         const BhCurve stack = steel.stacked(0.95);
-        for (const BhPoint& p : steel.points()) CLOSE(stack.at(0.95 * p.b + 0.05 * mu0 * p.h).h, p.h, 1e-9 * (1 + p.h));
+        for (const BhPoint& p : steel.points())
+            CLOSE(stack.at(0.95 * p.b + 0.05 * mu0 * p.h).h, p.h, 1e-9 * (1 + p.h));
         CLOSE(BhCurve::linear(1000).stacked(0.9).linear_mu_r(), 900.1, 1e-9);
     }
     void bad_curves_are_refused_with_the_row_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("word");
-        QTest::newRow("falling B") << R"({"kind":"steel","bh":[[100,1],[200,1.2],[300,1.1],[400,1.5]]})" << "row 3";
-        QTest::newRow("falling H") << R"({"kind":"steel","bh":[[100,1],[90,1.2],[300,1.4]]})" << "row 2";
-        QTest::newRow("one point") << R"({"kind":"steel","bh":[[100,1]]})" << "at least two";
-        QTest::newRow("no pair") << R"({"kind":"steel","bh":[[100,1],[200]]})" << "not a pair";
-        QTest::newRow("no curve") << R"({"kind":"steel"})" << "mu_r";
-        QTest::newRow("no kind") << R"({"bh":[]})" << "steel";
-        QTest::newRow("strange key") << R"({"kind":"steel","mu_r":1000,"colour":"blue"})" << "not known";
-        QTest::newRow("wrong unit") << R"({"kind":"magnet","remanence":"5 mm","recoil_mu_r":1.05})" << "flux density";
-        QTest::newRow("no remanence") << R"({"kind":"magnet","recoil_mu_r":1.05})" << "missing";
-        QTest::newRow("permeability") << R"({"kind":"steel","mu_r":0.2})" << "1 or more";
+        QTest::newRow("falling B") << R"({"kind":"steel","bh":[[100,1],[200,1.2],[300,1.1],[400,1.5]]})"
+                                   << "row 3";
+        QTest::newRow("falling H") << R"({"kind":"steel","bh":[[100,1],[90,1.2],[300,1.4]]})"
+                                   << "row 2";
+        QTest::newRow("one point") << R"({"kind":"steel","bh":[[100,1]]})"
+                                   << "at least two";
+        QTest::newRow("no pair") << R"({"kind":"steel","bh":[[100,1],[200]]})"
+                                 << "not a pair";
+        QTest::newRow("no curve") << R"({"kind":"steel"})"
+                                  << "mu_r";
+        QTest::newRow("no kind") << R"({"bh":[]})"
+                                 << "steel";
+        QTest::newRow("strange key") << R"({"kind":"steel","mu_r":1000,"colour":"blue"})"
+                                     << "not known";
+        QTest::newRow("wrong unit") << R"({"kind":"magnet","remanence":"5 mm","recoil_mu_r":1.05})"
+                                    << "flux density";
+        QTest::newRow("no remanence") << R"({"kind":"magnet","recoil_mu_r":1.05})"
+                                      << "missing";
+        QTest::newRow("permeability") << R"({"kind":"steel","mu_r":0.2})"
+                                      << "1 or more";
     }
     void bad_curves_are_refused_with_the_row() {
         QFETCH(QString, text);
@@ -78,7 +90,8 @@ class TestMaterial : public QObject {
         const auto magnet = find_material("magnet(1.2 T, 1.05)", MaterialKind::Magnet, {});
         QVERIFY(bool(magnet));
         CLOSE(magnet->magnet.remanence_at(400), 1.2, 0);
-        for (const char* bad : {"linear(0)", "linear()", "magnet(1.2, 1.05)", "magnet(1.2 T)", "magnet(-1 T, 1)", "linear(nan)"})
+        for (const char* bad :
+             {"linear(0)", "linear()", "magnet(1.2, 1.05)", "magnet(1.2 T)", "magnet(-1 T, 1)", "linear(nan)"})
             QVERIFY2(!parse_inline_material(bad), bad);
         QVERIFY(!find_material("linear(5000)", MaterialKind::Magnet, {}));
         QVERIFY(!find_material("unobtainium", MaterialKind::Steel, {}));

@@ -14,7 +14,8 @@ double mesh_area(const SectorMesh& mesh) {
     for (const auto& e : mesh.elements) {
         std::array<Point, 6> nodes;
         for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(e.node[k])];
-        for (const auto& rule : curved_rule()) area += quadratic_shape(nodes, rule.a, rule.b).jacobian * rule.weight;
+        for (const auto& rule : curved_rule())
+            area += quadratic_shape(nodes, rule.a, rule.b).jacobian * rule.weight;
     }
     return area;
 }
@@ -52,7 +53,8 @@ class TestMesh : public QObject {
         for (const auto& e : mesh.elements) {
             std::array<Point, 6> nodes;
             for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(e.node[k])];
-            for (const auto& [a, b] : {std::pair{0.0, 0.0}, {1.0, 0.0}, {0.0, 1.0}, {0.33, 0.33}}) QVERIFY(quadratic_shape(nodes, a, b).jacobian > 0);
+            for (const auto& [a, b] : {std::pair{0.0, 0.0}, {1.0, 0.0}, {0.0, 1.0}, {0.33, 0.33}})
+                QVERIFY(quadratic_shape(nodes, a, b).jacobian > 0);
         }
     }
     void mesh_has_the_machines_own_symmetry() {
@@ -83,8 +85,11 @@ class TestMesh : public QObject {
     }
     void finer_quality_has_more_elements() {
         const Machine m = machine_of({});
-        const auto draft = triangulate(m.stator, size_factor(Quality::Draft)), normal = triangulate(m.stator, size_factor(Quality::Normal)), fine = triangulate(m.stator, size_factor(Quality::Fine));
-        QVERIFY(draft->triangles.size() < normal->triangles.size() && 2 * normal->triangles.size() < fine->triangles.size());
+        const auto draft = triangulate(m.stator, size_factor(Quality::Draft)),
+                   normal = triangulate(m.stator, size_factor(Quality::Normal)),
+                   fine = triangulate(m.stator, size_factor(Quality::Fine));
+        QVERIFY(draft->triangles.size() < normal->triangles.size() &&
+                2 * normal->triangles.size() < fine->triangles.size());
     }
     void quadrature_integrates_its_degree() {
         auto integrate = [](auto rule, int i, int j) {
@@ -92,7 +97,9 @@ class TestMesh : public QObject {
             for (const auto& p : rule) sum += p.weight * std::pow(p.a, i) * std::pow(p.b, j);
             return sum;
         };
-        auto exact = [](int i, int j) { return std::tgamma(i + 1) * std::tgamma(j + 1) / std::tgamma(i + j + 3); };
+        auto exact = [](int i, int j) {
+            return std::tgamma(i + 1) * std::tgamma(j + 1) / std::tgamma(i + j + 3);
+        };
         for (int i = 0; i <= 4; ++i)
             for (int j = 0; i + j <= 4; ++j) {
                 CLOSE(integrate(curved_rule(), i, j), exact(i, j), 1e-12);

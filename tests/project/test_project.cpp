@@ -4,11 +4,9 @@
 
 #include <QDir>
 #include <QTemporaryDir>
-
-#include <fstream>
 #include <csignal>
+#include <fstream>
 #include <random>
-
 #include <sys/resource.h>
 
 using namespace mavlo;
@@ -40,33 +38,50 @@ class TestProject : public QObject {
     }
     void one_quantity_a_line_in_stable_order() {
         const QStringList lines = QString::fromStdString(project_text(rich_project())).split('\n');
-        QVERIFY(lines[1].contains(QStringLiteral("\"format\": \"mavlo\"")) && lines[2].contains(QStringLiteral("\"version\": 1")));
+        QVERIFY(lines[1].contains(QStringLiteral("\"format\": \"mavlo\"")) &&
+                lines[2].contains(QStringLiteral("\"version\": 1")));
         QCOMPARE(lines.filter(QStringLiteral("\"bore_diameter\": \"54 mm\"")).size(), 2);
         QCOMPARE(lines.filter(QStringLiteral("\"slots\": 12")).size(), 2);
     }
     void unknown_keys_are_kept_and_reported() {
-        auto p = parse_project(R"({"format":"mavlo","version":1,"author":"me","variants":{"base":{"gap":"1 mm","stator":{"slot":{"dept":"3 mm"}},"colour":[1,2]}}})");
+        auto p = parse_project(
+            R"({"format":"mavlo","version":1,"author":"me","variants":{"base":{"gap":"1 mm","stator":{"slot":{"dept":"3 mm"}},"colour":[1,2]}}})");
         QVERIFY(bool(p));
         const Problems problems = check_project(*p);
         QVERIFY(sentence_at(problems, "stator.slot.dept").find("stator.slot.depth") != std::string::npos);
         QVERIFY(!sentence_at(problems, "author").empty() && !sentence_at(problems, "colour").empty());
         const std::string text = project_text(*p);
-        for (const char* kept : {"\"author\": \"me\"", "\"dept\": \"3 mm\"", "\"colour\""}) QVERIFY2(text.find(kept) != std::string::npos, kept);
+        for (const char* kept : {"\"author\": \"me\"", "\"dept\": \"3 mm\"", "\"colour\""})
+            QVERIFY2(text.find(kept) != std::string::npos, kept);
     }
     void broken_files_say_where_and_why_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("words");
-        QTest::newRow("syntax") << "{\n \"format\": \"mavlo\",\n \"version\" 1\n}" << "line 3";
-        QTest::newRow("empty") << "" << "line 1";
-        QTest::newRow("other format") << "{\"format\":\"other\"}" << "no Mavlo project";
-        QTest::newRow("list") << "[1,2]" << "no Mavlo project";
-        QTest::newRow("no version") << "{\"format\":\"mavlo\"}" << "version";
-        QTest::newRow("newer") << "{\"format\":\"mavlo\",\"version\":7,\"variants\":{\"a\":{}}}" << "newer Mavlo";
-        QTest::newRow("no variants") << "{\"format\":\"mavlo\",\"version\":1}" << "at least one design";
-        QTest::newRow("variant no object") << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":3}}" << "object of parameters";
-        QTest::newRow("value a list") << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":{\"gap\":[1]}}}" << "gap";
-        QTest::newRow("no such active") << "{\"format\":\"mavlo\",\"version\":1,\"active\":\"b\",\"variants\":{\"a\":{}}}" << "no variant \"b\"";
-        QTest::newRow("bad material") << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":{}},\"materials\":{\"s\":{\"kind\":\"steel\",\"bh\":[[2,1],[1,2]]}}}" << "materials.s.bh";
+        QTest::newRow("syntax") << "{\n \"format\": \"mavlo\",\n \"version\" 1\n}"
+                                << "line 3";
+        QTest::newRow("empty") << ""
+                               << "line 1";
+        QTest::newRow("other format") << "{\"format\":\"other\"}"
+                                      << "no Mavlo project";
+        QTest::newRow("list") << "[1,2]"
+                              << "no Mavlo project";
+        QTest::newRow("no version") << "{\"format\":\"mavlo\"}"
+                                    << "version";
+        QTest::newRow("newer") << "{\"format\":\"mavlo\",\"version\":7,\"variants\":{\"a\":{}}}"
+                               << "newer Mavlo";
+        QTest::newRow("no variants") << "{\"format\":\"mavlo\",\"version\":1}"
+                                     << "at least one design";
+        QTest::newRow("variant no object") << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":3}}"
+                                           << "object of parameters";
+        QTest::newRow("value a list")
+            << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":{\"gap\":[1]}}}"
+            << "gap";
+        QTest::newRow("no such active")
+            << "{\"format\":\"mavlo\",\"version\":1,\"active\":\"b\",\"variants\":{\"a\":{}}}"
+            << "no variant \"b\"";
+        QTest::newRow("bad material") << "{\"format\":\"mavlo\",\"version\":1,\"variants\":{\"a\":{}},"
+                                         "\"materials\":{\"s\":{\"kind\":\"steel\",\"bh\":[[2,1],[1,2]]}}}"
+                                      << "materials.s.bh";
     }
     void broken_files_say_where_and_why() {
         QFETCH(QString, text);
@@ -77,7 +92,8 @@ class TestProject : public QObject {
         QVERIFY2(said.contains(words), qPrintable(said));
     }
     void own_materials_are_used_and_written() {
-        auto p = parse_project(R"({"format":"mavlo","version":1,"variants":{"a":{"stator":{"steel":"Own 1"}}},"materials":{"Own 1":{"kind":"steel","mu_r":800,"density":"7600 kg/m3"}}})");
+        auto p = parse_project(
+            R"({"format":"mavlo","version":1,"variants":{"a":{"stator":{"steel":"Own 1"}}},"materials":{"Own 1":{"kind":"steel","mu_r":800,"density":"7600 kg/m3"}}})");
         QVERIFY(bool(p));
         QVERIFY(check_project(*p).empty());
         QCOMPARE(build_machine(p->variants[0].design, p->materials)->stator_steel.curve.linear_mu_r(), 800.0);
@@ -87,18 +103,30 @@ class TestProject : public QObject {
         const std::string good = project_text(rich_project());
         std::mt19937 random(20261);
         auto pick = [&](std::size_t n) { return std::size_t(random() % std::max<std::size_t>(1, n)); };
-        const std::vector<std::string> shards{"{", "}", "\"", ",", ":", "null", "-1 mm", "1e308 mm", "= gap", "\\u0000", "[", "true", "\xff\xfe", "999999999999", "deg", "0"};
+        const std::vector<std::string> shards{
+            "{",     "}",       "\"", ",",    ":",        "null",         "-1 mm", "1e308 mm",
+            "= gap", "\\u0000", "[",  "true", "\xff\xfe", "999999999999", "deg",   "0"};
         int valid = 0, refused = 0;
         for (int round = 0; round < 600; ++round) {
             std::string text = good;
             for (std::size_t n = 1 + pick(4); n > 0; --n) {
                 const std::size_t at = pick(text.size());
                 switch (pick(5)) {
-                case 0: text.erase(at, pick(40)); break;
-                case 1: text.insert(at, shards[pick(shards.size())]); break;
-                case 2: text[at] = char(random() % 256); break;
-                case 3: text.insert(at, text.substr(pick(text.size()), pick(60))); break;
-                default: text.resize(at); break;
+                case 0:
+                    text.erase(at, pick(40));
+                    break;
+                case 1:
+                    text.insert(at, shards[pick(shards.size())]);
+                    break;
+                case 2:
+                    text[at] = char(random() % 256);
+                    break;
+                case 3:
+                    text.insert(at, text.substr(pick(text.size()), pick(60)));
+                    break;
+                default:
+                    text.resize(at);
+                    break;
                 }
                 if (text.empty()) break;
             }
@@ -117,14 +145,42 @@ class TestProject : public QObject {
     }
     void mutated_values_give_a_machine_or_a_sentence() {
         std::mt19937 random(7);
-        const std::vector<std::string> texts{"0 mm", "1e-9 mm", "1e9 mm", "-3 mm", "5 deg", "0 deg", "89 deg", "0", "1", "2", "3", "7", "400", "= gap*3", "= 1/0 * gap", "auto", "nan", "linear(1)", "magnet(9 T, 3)", "none", "radial", "parallel", "0.5", "55 mm", "12 mm"};
+        const std::vector<std::string> texts{"0 mm",
+                                             "1e-9 mm",
+                                             "1e9 mm",
+                                             "-3 mm",
+                                             "5 deg",
+                                             "0 deg",
+                                             "89 deg",
+                                             "0",
+                                             "1",
+                                             "2",
+                                             "3",
+                                             "7",
+                                             "400",
+                                             "= gap*3",
+                                             "= 1/0 * gap",
+                                             "auto",
+                                             "nan",
+                                             "linear(1)",
+                                             "magnet(9 T, 3)",
+                                             "none",
+                                             "radial",
+                                             "parallel",
+                                             "0.5",
+                                             "55 mm",
+                                             "12 mm"};
         int built = 0;
         for (int round = 0; round < 400; ++round) {
             Design design;
-            for (std::size_t n = 1 + random() % 3; n > 0; --n) design.texts[parameters()[random() % parameters().size()].path] = texts[random() % texts.size()];
+            for (std::size_t n = 1 + random() % 3; n > 0; --n)
+                design.texts[parameters()[random() % parameters().size()].path] =
+                    texts[random() % texts.size()];
             const auto machine = build_machine(design);
-            if (machine) ++built;
-            else QVERIFY(machine.problems().front().sentence.size() > 10);
+            if (machine)
+                ++built;
+            else
+                QVERIFY(machine.problems().front().sentence.size() > 10);
         }
         QVERIFY2(built > 10, qPrintable(QString::number(built)));
     }
@@ -164,14 +220,16 @@ class TestProject : public QObject {
         other.design.texts["winding.turns"] = "21";
         QVERIFY(!store.find("winding", other));
         // A damaged file counts as no answer.
-        for (const auto& entry : std::filesystem::directory_iterator(store.folder())) std::ofstream(entry.path()) << "{";
+        for (const auto& entry : std::filesystem::directory_iterator(store.folder()))
+            std::ofstream(entry.path()) << "{";
         QVERIFY(!store.find("winding", ask));
     }
     void starting_shapes_can_all_be_built() {
         QVERIFY(starting_shapes().size() >= 3);
         for (const auto& shape : starting_shapes()) {
             const auto problems = check_project(*new_project(shape));
-            QVERIFY2(problems.empty(), (shape + ": " + (problems.empty() ? "" : to_string(problems.front()))).c_str());
+            QVERIFY2(problems.empty(),
+                     (shape + ": " + (problems.empty() ? "" : to_string(problems.front()))).c_str());
         }
         QVERIFY(!new_project("nothing"));
     }

@@ -41,35 +41,50 @@ class TestFormula : public QObject {
     void refuses_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("word");
-        QTest::newRow("length and number") << "= a.length + 2" << "different kinds";
-        QTest::newRow("area") << "= a.length * gap" << "an area";
-        QTest::newRow("ratio") << "= a.length / gap" << "a plain number";
-        QTest::newRow("length and angle") << "= a.length + angle" << "different kinds";
-        QTest::newRow("sine of a length") << "= a.length * sin(gap)" << "different kinds";
-        QTest::newRow("unknown") << "= a.lenght" << "no such path";
-        QTest::newRow("syntax") << "= (a.length" << "cannot be read";
-        QTest::newRow("empty") << "= " << "empty";
-        QTest::newRow("division by nothing") << "= gap / (count - 12)" << "no finite value";
-        QTest::newRow("strange sign") << "= gap ; 3" << "no meaning";
+        QTest::newRow("length and number") << "= a.length + 2"
+                                           << "different kinds";
+        QTest::newRow("area") << "= a.length * gap"
+                              << "an area";
+        QTest::newRow("ratio") << "= a.length / gap"
+                               << "a plain number";
+        QTest::newRow("length and angle") << "= a.length + angle"
+                                          << "different kinds";
+        QTest::newRow("sine of a length") << "= a.length * sin(gap)"
+                                          << "different kinds";
+        QTest::newRow("unknown") << "= a.lenght"
+                                 << "no such path";
+        QTest::newRow("syntax") << "= (a.length"
+                                << "cannot be read";
+        QTest::newRow("empty") << "= "
+                               << "empty";
+        QTest::newRow("division by nothing") << "= gap / (count - 12)"
+                                             << "no finite value";
+        QTest::newRow("strange sign") << "= gap ; 3"
+                                      << "no meaning";
     }
     void refuses() {
         QFETCH(QString, text);
         QFETCH(QString, word);
         const auto value = evaluate_formula(text.toStdString(), dimension::length, lookup);
         QVERIFY(!value);
-        QVERIFY2(QString::fromStdString(value.problems().front().sentence).contains(word), value.problems().front().sentence.c_str());
+        QVERIFY2(QString::fromStdString(value.problems().front().sentence).contains(word),
+                 value.problems().front().sentence.c_str());
     }
     void a_design_follows_its_formulas() {
-        const auto values = resolve(design_of({{"stator.bore_diameter", "= 0.6 * stator.outer_diameter"}, {"stator.outer_diameter", "160 mm"}, {"gap", "= stator.bore_diameter/100"}}));
+        const auto values = resolve(design_of({{"stator.bore_diameter", "= 0.6 * stator.outer_diameter"},
+                                               {"stator.outer_diameter", "160 mm"},
+                                               {"gap", "= stator.bore_diameter/100"}}));
         QVERIFY(bool(values));
         CLOSE(values->number("stator.bore_diameter"), 0.096, 1e-12);
         CLOSE(values->number("gap"), 0.00096, 1e-12);
     }
     void a_circle_is_named_with_its_path() {
-        const auto values = resolve(design_of({{"gap", "= stator.slot.depth / 20"}, {"stator.slot.depth", "= 20 * gap"}}));
+        const auto values =
+            resolve(design_of({{"gap", "= stator.slot.depth / 20"}, {"stator.slot.depth", "= 20 * gap"}}));
         QVERIFY(!values);
         const auto sentence = sentence_at(values.problems(), "gap");
-        QVERIFY(sentence.find("circle") != std::string::npos && sentence.find("stator.slot.depth") != std::string::npos);
+        QVERIFY(sentence.find("circle") != std::string::npos &&
+                sentence.find("stator.slot.depth") != std::string::npos);
     }
     void a_misspelt_path_gets_a_suggestion() {
         const auto values = resolve(design_of({{"gap", "= stator.slot.dept / 20"}}));
@@ -81,9 +96,7 @@ class TestFormula : public QObject {
         QVERIFY(!values);
         QVERIFY(sentence_at(values.problems(), "gap").find("0.9 mm") != std::string::npos);
     }
-    void formula_paths_lists_each_once() {
-        QCOMPARE(formula_paths("= gap + 2*gap - a.length").size(), 2U);
-    }
+    void formula_paths_lists_each_once() { QCOMPARE(formula_paths("= gap + 2*gap - a.length").size(), 2U); }
 };
 QTEST_APPLESS_MAIN(TestFormula)
 #include "test_formula.moc"

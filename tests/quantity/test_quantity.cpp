@@ -35,19 +35,26 @@ class TestQuantity : public QObject {
     void refuses_in_words_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("word");
-        QTest::newRow("empty") << "" << "not a number";
-        QTest::newRow("word") << "wide" << "not a number";
-        QTest::newRow("unit") << "5 furlong" << "furlong";
-        QTest::newRow("infinite") << "1e999 mm" << "not a number";
-        QTest::newRow("nan") << "nan mm" << "not a number";
-        QTest::newRow("two numbers") << "5 6 mm" << "not a unit";
+        QTest::newRow("empty") << ""
+                               << "not a number";
+        QTest::newRow("word") << "wide"
+                              << "not a number";
+        QTest::newRow("unit") << "5 furlong"
+                              << "furlong";
+        QTest::newRow("infinite") << "1e999 mm"
+                                  << "not a number";
+        QTest::newRow("nan") << "nan mm"
+                             << "not a number";
+        QTest::newRow("two numbers") << "5 6 mm"
+                                     << "not a unit";
     }
     void refuses_in_words() {
         QFETCH(QString, text);
         QFETCH(QString, word);
         const auto quantity = parse_quantity(text.toStdString());
         QVERIFY(!quantity);
-        QVERIFY2(QString::fromStdString(quantity.problems().front().sentence).contains(word), quantity.problems().front().sentence.c_str());
+        QVERIFY2(QString::fromStdString(quantity.problems().front().sentence).contains(word),
+                 quantity.problems().front().sentence.c_str());
     }
     void every_unit_goes_there_and_back() {
         for (const Unit& unit : units()) {

@@ -11,7 +11,9 @@ using namespace mavlo;
 
 namespace {
 
-Answer answer_to(const std::string& question, const Design& design, std::map<std::string, std::string> with = {}, Quality quality = Quality::Draft, int threads = 0) {
+Answer answer_to(const std::string& question, const Design& design,
+                 std::map<std::string, std::string> with = {}, Quality quality = Quality::Draft,
+                 int threads = 0) {
     Ask ask;
     ask.design = design;
     ask.with = std::move(with);
@@ -35,14 +37,17 @@ class TestQuestions : public QObject {
         CLOSE(*a.figure("cogging_period"), 6, 1e-12);
         CLOSE(*a.figure("cogging_per_turn"), 60, 0);
         // The magnet on a slot's centre is a place of rest: odd symmetry about zero.
-        for (std::size_t i = 1; i < 24; ++i) CLOSE(torque->y[i], -torque->y[24 - i], 1e-3 * *a.figure("cogging_peak_to_peak"));
+        for (std::size_t i = 1; i < 24; ++i)
+            CLOSE(torque->y[i], -torque->y[24 - i], 1e-3 * *a.figure("cogging_peak_to_peak"));
         QCOMPARE(a.effort.solves, 24);
     }
     void power_balance_with_linear_iron() {
         // No d current and linear iron: mean torque times speed is the mean of sum e i.
         const Design design = design_of({{"stator.steel", "linear(2000)"}, {"rotor.steel", "linear(2000)"}});
         const Answer idle = answer_to("no-load", design, {{"points", "48"}, {"speed", "1500 rpm"}});
-        const Answer load = answer_to("load", design, {{"points", "48"}, {"speed", "1500 rpm"}, {"current", "10 A"}, {"advance", "0 deg"}});
+        const Answer load =
+            answer_to("load", design,
+                      {{"points", "48"}, {"speed", "1500 rpm"}, {"current", "10 A"}, {"advance", "0 deg"}});
         double power = 0;
         for (const char* phase : {"u", "v", "w"}) {
             const auto& e = idle.curve(std::string("back_emf_") + phase)->y;
@@ -64,24 +69,34 @@ class TestQuestions : public QObject {
         CLOSE(power - *a.figure("copper_loss"), *a.figure("mechanical_power"), 0.005 * power);
         // The dq torque from flux linkage, 3/2 p (psi_d i_q - psi_q i_d), agrees with the gap's.
         const double iq = 20 * std::cos(std::numbers::pi / 6), id = -10;
-        CLOSE(7.5 * (*a.figure("flux_linkage_d") * iq - *a.figure("flux_linkage_q") * id), *a.figure("torque_mean"), 0.01 * *a.figure("torque_mean"));
+        CLOSE(7.5 * (*a.figure("flux_linkage_d") * iq - *a.figure("flux_linkage_q") * id),
+              *a.figure("torque_mean"), 0.01 * *a.figure("torque_mean"));
     }
     void d_axis_from_the_field_is_that_of_the_winding() {
         for (const char* slots_poles : {"12/10", "9/6", "9/8", "24/20"}) {
             const QStringList parts = QString::fromLatin1(slots_poles).split('/');
-            Design design = design_of({{"stator.slots", parts[0].toStdString()}, {"rotor.poles", parts[1].toStdString()}, {"stator.slot.tooth_width", "4 mm"}, {"stator.slot.corner_radius", "0.5 mm"}});
+            Design design = design_of({{"stator.slots", parts[0].toStdString()},
+                                       {"rotor.poles", parts[1].toStdString()},
+                                       {"stator.slot.tooth_width", "4 mm"},
+                                       {"stator.slot.corner_radius", "0.5 mm"}});
             const Answer a = answer_to("no-load", design, {{"points", "36"}});
             const Machine m = machine_of(design);
             const double period = 360.0 / m.pole_pairs();
-            CLOSE(std::remainder(*a.figure("d_axis_angle") - phase_axis(m.winding) * 180 / std::numbers::pi, period), 0, 1e-3);
+            CLOSE(std::remainder(*a.figure("d_axis_angle") - phase_axis(m.winding) * 180 / std::numbers::pi,
+                                 period),
+                  0, 1e-3);
         }
     }
     void line_voltages_follow_the_connection() {
-        const Answer star = answer_to("no-load", {}, {{"points", "24"}}), delta = answer_to("no-load", design_of({{"winding.connection", "delta"}}), {{"points", "24"}});
-        const auto &u = star.curve("back_emf_u")->y, &v = star.curve("back_emf_v")->y, &uv = star.curve("back_emf_uv")->y;
+        const Answer star = answer_to("no-load", {}, {{"points", "24"}}),
+                     delta =
+                         answer_to("no-load", design_of({{"winding.connection", "delta"}}), {{"points", "24"}});
+        const auto &u = star.curve("back_emf_u")->y, &v = star.curve("back_emf_v")->y,
+                   &uv = star.curve("back_emf_uv")->y;
         for (std::size_t k = 0; k < u.size(); ++k) CLOSE(uv[k], u[k] - v[k], 1e-12);
         CLOSE(*delta.figure("back_emf_line_rms"), *delta.figure("back_emf_phase_rms"), 1e-12);
-        QVERIFY(star.curve("gap_flux_density_radial")->x.size() >= 1000 && star.curve("gap_flux_density_radial_spectrum"));
+        QVERIFY(star.curve("gap_flux_density_radial")->x.size() >= 1000 &&
+                star.curve("gap_flux_density_radial_spectrum"));
     }
     void figures_that_do_not_apply_are_empty() {
         const Answer standstill = answer_to("no-load", {}, {{"points", "12"}, {"speed", "0 rpm"}});
@@ -99,9 +114,11 @@ class TestQuestions : public QObject {
         QVERIFY(std::abs(mean(a.curve("mmf")->y)) < 1e-9);
     }
     void threads_do_not_change_the_answer() {
-        const auto one = answer_to("cogging", {}, {{"points", "8"}}, Quality::Draft, 1), two = answer_to("cogging", {}, {{"points", "8"}}, Quality::Draft, 2);
+        const auto one = answer_to("cogging", {}, {{"points", "8"}}, Quality::Normal, 1),
+                   two = answer_to("cogging", {}, {{"points", "8"}}, Quality::Normal, 2);
         const double scale = *one.figure("cogging_peak_to_peak");
-        for (std::size_t k = 0; k < 8; ++k) CLOSE(one.curve("torque")->y[k], two.curve("torque")->y[k], 1e-6 * scale);
+        for (std::size_t k = 0; k < 8; ++k)
+            CLOSE(one.curve("torque")->y[k], two.curve("torque")->y[k], 1e-6 * scale);
     }
     void stopping_is_prompt_and_says_so() {
         std::stop_source source;
@@ -119,11 +136,16 @@ class TestQuestions : public QObject {
     void wrong_inputs_get_a_sentence() {
         Ask ask;
         for (const auto& [key, text, word] : std::vector<std::tuple<const char*, const char*, const char*>>{
-                 {"points", "7.5", "whole"}, {"points", "1", "outside"}, {"points", "many", "not a number"}, {"colour", "blue", "no such input"}, {"points", "4 mm", "wanted here"}}) {
+                 {"points", "7.5", "whole"},
+                 {"points", "1", "outside"},
+                 {"points", "many", "not a number"},
+                 {"colour", "blue", "no such input"},
+                 {"points", "4 mm", "wanted here"}}) {
             ask.with = {{key, text}};
             const auto answer = ask_question("cogging", ask);
             QVERIFY(!answer);
-            QVERIFY2(to_string(answer.problems().front()).find(word) != std::string::npos, to_string(answer.problems().front()).c_str());
+            QVERIFY2(to_string(answer.problems().front()).find(word) != std::string::npos,
+                     to_string(answer.problems().front()).c_str());
         }
         ask.with.clear();
         QVERIFY(!ask_question("weather", ask));
@@ -139,7 +161,8 @@ class TestQuestions : public QObject {
         QVERIFY(!answer_from_json("{\"question\": 3"));
         QVERIFY(!answer_from_json("{}"));
         const QString csv = QString::fromStdString(answer_to_csv(a));
-        QVERIFY(csv.contains(QStringLiteral("# figure,torque_mean,")) && csv.contains(QStringLiteral("rotor_angle [deg],torque [N.m],flux_linkage_u [Wb]")));
+        QVERIFY(csv.contains(QStringLiteral("# figure,torque_mean,")) &&
+                csv.contains(QStringLiteral("rotor_angle [deg],torque [N.m],flux_linkage_u [Wb]")));
         QVERIFY(csv.contains(QStringLiteral("# figure,efficiency,,1")));
     }
     void the_key_depends_on_what_matters_alone() {

@@ -17,8 +17,10 @@ class TestWinding : public QObject {
             if (!layout) QFAIL((name + ": " + layout.problems().front().sentence).c_str());
             const int p = w["poles"].get<int>() / 2;
             CLOSE(std::abs(winding_factor(*layout, p)), w["kw1"].get<double>(), 1e-6);
-            for (const auto& [order, value] : w["kw_by_electrical_order"].items()) CLOSE(std::abs(winding_factor(*layout, p * std::stoi(order))), value.get<double>(), 1e-6);
-            for (const auto& [order, value] : w["kw_by_mechanical_order"].items()) CLOSE(std::abs(winding_factor(*layout, std::stoi(order))), value.get<double>(), 1e-6);
+            for (const auto& [order, value] : w["kw_by_electrical_order"].items())
+                CLOSE(std::abs(winding_factor(*layout, p * std::stoi(order))), value.get<double>(), 1e-6);
+            for (const auto& [order, value] : w["kw_by_mechanical_order"].items())
+                CLOSE(std::abs(winding_factor(*layout, std::stoi(order))), value.get<double>(), 1e-6);
         }
     }
     void every_feasible_pair_is_balanced() {
@@ -32,11 +34,16 @@ class TestWinding : public QObject {
                         continue;
                     }
                     ++feasible;
-                    const auto u = winding_factor(*layout, poles / 2, 0), v = winding_factor(*layout, poles / 2, 1), w = winding_factor(*layout, poles / 2, 2);
+                    const auto u = winding_factor(*layout, poles / 2, 0),
+                               v = winding_factor(*layout, poles / 2, 1),
+                               w = winding_factor(*layout, poles / 2, 2);
                     CLOSE(std::abs(v), std::abs(u), 1e-9);
-                    // V lags U by 120 electrical degrees, W by 240, seen by a rotor that turns counter-clockwise.
-                    CLOSE(std::remainder(std::arg(u / v) - 2 * std::numbers::pi / 3, 2 * std::numbers::pi), 0, 1e-9);
-                    CLOSE(std::remainder(std::arg(v / w) - 2 * std::numbers::pi / 3, 2 * std::numbers::pi), 0, 1e-9);
+                    // V lags U by 120 electrical degrees, W by 240, seen by a rotor that turns
+                    // counter-clockwise.
+                    CLOSE(std::remainder(std::arg(u / v) - 2 * std::numbers::pi / 3, 2 * std::numbers::pi), 0,
+                          1e-9);
+                    CLOSE(std::remainder(std::arg(v / w) - 2 * std::numbers::pi / 3, 2 * std::numbers::pi), 0,
+                          1e-9);
                     std::set<std::pair<int, int>> sides;
                     for (const Coil& coil : layout->coils) {
                         QVERIFY(sides.insert({coil.go.slot, coil.go.layer}).second);
@@ -47,7 +54,9 @@ class TestWinding : public QObject {
         QVERIFY2(feasible > 300, qPrintable(QString::number(feasible)));
     }
     void infeasible_pairs_get_a_sentence() {
-        for (const WindingInput& in : {WindingInput{10, 10}, WindingInput{12, 12}, WindingInput{9, 6, 3, 1}, WindingInput{12, 7}, WindingInput{12, 10, 5}, WindingInput{2, 2}, WindingInput{12, 10, 3, 3}, WindingInput{12, 10, 3, 2, 12}}) {
+        for (const WindingInput& in : {WindingInput{10, 10}, WindingInput{12, 12}, WindingInput{9, 6, 3, 1},
+                                       WindingInput{12, 7}, WindingInput{12, 10, 5}, WindingInput{2, 2},
+                                       WindingInput{12, 10, 3, 3}, WindingInput{12, 10, 3, 2, 12}}) {
             const auto layout = propose_winding(in);
             QVERIFY(!layout);
             QVERIFY(!layout.problems().front().path.empty() && layout.problems().front().sentence.size() > 20);
@@ -59,7 +68,8 @@ class TestWinding : public QObject {
         // Coil of phase U alone: over its tooth the MMF differs by N i from the rest, and its mean is zero.
         const std::array<double, 3> current{2, 0, 0};
         const double pitch = 2 * std::numbers::pi / 3;
-        const double over = mmf(*layout, current, 10, 0.5 * pitch), other = mmf(*layout, current, 10, 1.5 * pitch);
+        const double over = mmf(*layout, current, 10, 0.5 * pitch),
+                     other = mmf(*layout, current, 10, 1.5 * pitch);
         CLOSE(std::abs(over - other), 20, 1e-9);
         CLOSE(over + 2 * other, 0, 1e-9);
     }

@@ -5,14 +5,21 @@
 
 #include <QHBoxLayout>
 #include <QPushButton>
-
 #include <algorithm>
 
 namespace mavlo::app {
 
 AnswerView::AnswerView(QWidget* parent)
-    : QWidget(parent), m_title(new QLabel(this)), m_state(new QLabel(this)), m_sentence(new QLabel(this)), m_effort(new QLabel(this)), m_figures(new QWidget(this)),
-      m_grid(new QGridLayout(m_figures)), m_choice(new QComboBox(this)), m_tools(new QWidget(this)), m_plot(new Plot(this)) {
+    : QWidget(parent)
+    , m_title(new QLabel(this))
+    , m_state(new QLabel(this))
+    , m_sentence(new QLabel(this))
+    , m_effort(new QLabel(this))
+    , m_figures(new QWidget(this))
+    , m_grid(new QGridLayout(m_figures))
+    , m_choice(new QComboBox(this))
+    , m_tools(new QWidget(this))
+    , m_plot(new Plot(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(28, 18, 28, 14);
@@ -43,7 +50,8 @@ AnswerView::AnswerView(QWidget* parent)
         button->setObjectName(QStringLiteral("export:") + QString::fromLatin1(suffix).toLower());
         button->setProperty("flat", true);
         button->setToolTip(tr("Save as %1").arg(QString::fromLatin1(suffix)));
-        connect(button, &QPushButton::clicked, this, [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
+        connect(button, &QPushButton::clicked, this,
+                [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
         tools->addWidget(button);
     }
     auto* copy = new QPushButton(tr("Copy picture"), this);
@@ -112,20 +120,36 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_groups = plot_groups(answer);
     m_choice->blockSignals(true);
     m_choice->clear();
-    for (const PlotGroup& group : m_groups) m_choice->addItem(group.title.left(1).toUpper() + group.title.mid(1));
+    for (const PlotGroup& group : m_groups)
+        m_choice->addItem(group.title.left(1).toUpper() + group.title.mid(1));
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
     show_group(m_choice->currentIndex());
     QString inputs;
-    for (const auto& [key, value] : answer.inputs) inputs += QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
-    m_effort->setText(tr("variant %1%2 · %3 quality · %4 fields, %5 unknowns, %6 s on %7 threads")
-                          .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality))
-                          .arg(answer.effort.solves)
-                          .arg(answer.effort.unknowns)
-                          .arg(answer.effort.seconds, 0, 'f', 2)
-                          .arg(answer.effort.threads));
+    for (const auto& [key, value] : answer.inputs)
+        inputs += QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
+    m_effort->setText(
+        tr("variant %1%2 · %3 quality · %4 fields, %5 unknowns, %6 s on %7 threads")
+            .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality))
+            .arg(answer.effort.solves)
+            .arg(answer.effort.unknowns)
+            .arg(answer.effort.seconds, 0, 'f', 2)
+            .arg(answer.effort.threads));
 }
+
+namespace {
+
+/// A curve over one period, closed by its first value so that the plot shows the whole period.
+Curve closed(Curve c) {
+    if ((c.x_name == "rotor_angle" || c.x_name == "gap_angle") && c.x.size() > 2) {
+        c.x.push_back(2 * c.x.back() - c.x[c.x.size() - 2]);
+        c.y.push_back(c.y.front());
+    }
+    return c;
+}
+
+} // namespace
 
 void AnswerView::show_group(int index) {
     if (!m_answer || index < 0 || index >= int(m_groups.size())) return;
@@ -137,15 +161,17 @@ void AnswerView::show_group(int index) {
             if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
             if (group.bars && !group.title.endsWith(words(c.x_name)) && c.name == "winding_factor") continue;
             const std::size_t k = curves.size();
-            curves.push_back({c, words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent, group.bars, false});
+            curves.push_back({closed(c), words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent, group.bars, false});
         }
     m_plot->show_curves(curves, group.x_label, group.y_label);
 }
 
 bool AnswerView::export_to(const QString& file) {
     if (!m_answer) return false;
-    if (file.endsWith(QStringLiteral(".csv"))) return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
-    if (file.endsWith(QStringLiteral(".json"))) return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
+    if (file.endsWith(QStringLiteral(".csv")))
+        return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
+    if (file.endsWith(QStringLiteral(".json")))
+        return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
     return m_plot->save(file);
 }
 

@@ -5,12 +5,15 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QScrollArea>
-
 #include <algorithm>
 
 namespace mavlo::app {
 
-AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent) : QWidget(parent), m_document(document), m_jobs(jobs), m_view(new AnswerView(this)) {
+AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_jobs(jobs)
+    , m_view(new AnswerView(this)) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
@@ -60,7 +63,8 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent) : QWidget(pa
 }
 
 QuestionCard* AskBench::card(const std::string& question) const {
-    const auto found = std::find_if(m_cards.begin(), m_cards.end(), [&](QuestionCard* c) { return c->kind().name == question; });
+    const auto found = std::find_if(m_cards.begin(), m_cards.end(),
+                                    [&](QuestionCard* c) { return c->kind().name == question; });
     return found == m_cards.end() ? nullptr : *found;
 }
 
@@ -83,7 +87,8 @@ void AskBench::follow_document() {
     for (QuestionCard* c : m_cards) {
         // Changing back finds the kept answer again.
         if (m_document.is_good())
-            if (auto kept = m_document.answers().find(c->kind().name, c->ask())) m_answers[key(c->kind().name)] = *kept;
+            if (auto kept = m_document.answers().find(c->kind().name, c->ask()))
+                m_answers[key(c->kind().name)] = *kept;
         update_state(c->kind().name);
     }
     show_chosen();
@@ -98,16 +103,29 @@ void AskBench::update_state(const std::string& question) {
         const auto inputs = question_inputs(c->kind(), c->ask());
         Ask as_answered = c->ask();
         as_answered.with = found->inputs;
-        fresh = inputs && found->design == m_document.built()->hash && answer_key(question, c->ask()) == answer_key(question, as_answered);
+        fresh = inputs && found->design == m_document.built()->hash &&
+                answer_key(question, c->ask()) == answer_key(question, as_answered);
     }
-    if (const auto failure = m_failures.find(key(question)); failure != m_failures.end()) c->set_state(AnswerState::Failed, failure->second);
-    else c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
+    if (const auto failure = m_failures.find(key(question)); failure != m_failures.end())
+        c->set_state(AnswerState::Failed, failure->second);
+    else
+        c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
     for (const char* figure : {"torque_mean", "cogging_peak_to_peak", "back_emf_line_rms"})
         if (found && found->figure(figure)) {
             // Load and no-load count for the tell-tales only at the rating itself.
-            const bool at_rating = question == "cogging" || answer_key(question, [&] { Ask a = c->ask(); a.with = found->inputs; return a; }()) == answer_key(question, [&] { Ask a = c->ask(); a.with = {{"points", found->inputs.at("points")}}; return a; }());
+            const bool at_rating =
+                question == "cogging" || answer_key(question, [&] {
+                                             Ask a = c->ask();
+                                             a.with = found->inputs;
+                                             return a;
+                                         }()) == answer_key(question, [&] {
+                                             Ask a = c->ask();
+                                             a.with = {{"points", found->inputs.at("points")}};
+                                             return a;
+                                         }());
             const bool current = m_document.is_good() && found->design == m_document.built()->hash;
-            Q_EMIT full_figure(QString::fromLatin1(figure), at_rating && current ? found->figure(figure) : std::nullopt);
+            Q_EMIT full_figure(QString::fromLatin1(figure),
+                               at_rating && current ? found->figure(figure) : std::nullopt);
         }
     if (question == m_chosen) show_chosen();
 }
@@ -116,8 +134,11 @@ void AskBench::show_chosen() {
     const QuestionCard* c = card(m_chosen);
     if (!c) return;
     const QString title = QString::fromStdString(c->kind().title);
-    if (const Answer* found = answer(m_chosen)) m_view->show_answer(title, *found, c->state());
-    else m_view->show_nothing(title, QString::fromStdString(c->kind().tells) + tr(" It has not been asked of this variant yet."));
+    if (const Answer* found = answer(m_chosen))
+        m_view->show_answer(title, *found, c->state());
+    else
+        m_view->show_nothing(title, QString::fromStdString(c->kind().tells) +
+                                        tr(" It has not been asked of this variant yet."));
 }
 
 void AskBench::ask(const std::string& question) {
@@ -136,8 +157,10 @@ void AskBench::ask(const std::string& question) {
         [wanted, question, result](const Watch& watch) {
             Ask now = wanted;
             now.watch = watch;
-            if (watch.stop.stop_requested()) *result = Result<Answer>(stopped());
-            else *result = ask_question(question, now);
+            if (watch.stop.stop_requested())
+                *result = Result<Answer>(stopped());
+            else
+                *result = ask_question(question, now);
         },
         [this, wanted, question, result] { finished(question, wanted, **result); });
     c->set_state(AnswerState::Queued);
@@ -148,8 +171,10 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
     const std::string where = ask.variant + "\n" + question;
     if (result) {
         m_answers[where] = *result;
-        if (const auto problem = m_document.answers().keep(*result, ask)) Q_EMIT refused(QString::fromStdString(to_string(*problem)));
-        if (result->effort.solves > 0) m_normal_pace = result->effort.seconds * result->effort.threads / result->effort.solves;
+        if (const auto problem = m_document.answers().keep(*result, ask))
+            Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+        if (result->effort.solves > 0)
+            m_normal_pace = result->effort.seconds * result->effort.threads / result->effort.solves;
         for (QuestionCard* c : m_cards)
             if (m_normal_pace > 0) c->set_pace(m_normal_pace);
     } else if (!is_stopped(result.problems())) {
@@ -169,8 +194,13 @@ void AskBench::report_progress() {
     for (const auto& state : m_jobs.states())
         for (const auto& [question, id] : m_running)
             if (id == state.id && state.running) {
-                const double left = state.done > 0 ? state.seconds / state.done * (state.total - state.done) : 0;
-                const QString text = state.total > 0 ? tr("%1 of %2 fields · %3 s left").arg(state.done).arg(state.total).arg(left, 0, 'f', 1) : tr("preparing");
+                const double left =
+                    state.done > 0 ? state.seconds / state.done * (state.total - state.done) : 0;
+                const QString text = state.total > 0 ? tr("%1 of %2 fields · %3 s left")
+                                                           .arg(state.done)
+                                                           .arg(state.total)
+                                                           .arg(left, 0, 'f', 1)
+                                                     : tr("preparing");
                 card(question)->set_state(AnswerState::Running, text);
                 if (question == m_chosen) m_view->show_progress(tr("running: %1").arg(text));
             }
@@ -178,10 +208,12 @@ void AskBench::report_progress() {
 
 void AskBench::export_answer(const QString& suffix) {
     const QString name = QString::fromStdString(m_document.project().name + " " + m_chosen) + "." + suffix;
-    const QString file = QFileDialog::getSaveFileName(this, tr("Save the answer"), name, tr("%1 files (*.%2)").arg(suffix.toUpper(), suffix));
+    const QString file = QFileDialog::getSaveFileName(this, tr("Save the answer"), name,
+                                                      tr("%1 files (*.%2)").arg(suffix.toUpper(), suffix));
     if (file.isEmpty()) return;
     const QString full = file.endsWith("." + suffix) ? file : file + "." + suffix;
-    if (!m_view->export_to(full)) Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
+    if (!m_view->export_to(full))
+        Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
 }
 
 } // namespace mavlo::app

@@ -6,7 +6,6 @@
 #include "compute/jobs.h"
 
 #include <QWidget>
-
 #include <map>
 
 namespace mavlo::app {
@@ -44,10 +43,10 @@ class AskBench : public QWidget {
     std::vector<QuestionCard*> m_cards;
     AnswerView* m_view;
     std::string m_chosen;
-    std::map<std::string, Answer> m_answers;    ///< newest, by variant and question
+    std::map<std::string, Answer> m_answers; ///< newest, by variant and question
     std::map<std::string, QString> m_failures;
-    std::map<std::string, int> m_running;       ///< job ids by question
-    double m_normal_pace = 0;                   ///< measured seconds a field at normal quality, one thread
+    std::map<std::string, int> m_running; ///< job ids by question
+    double m_normal_pace = 0;             ///< measured seconds a field at normal quality, one thread
 };
 
 } // namespace mavlo::app

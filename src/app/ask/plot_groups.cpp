@@ -19,8 +19,10 @@ std::string family_of(const std::string& name) {
 
 QString axis_words(const std::string& name, const std::string& unit) {
     QString text = words(name);
-    if (name == "rotor_angle" || name == "gap_angle") text += QStringLiteral(", ° mechanical");
-    else if (unit != "1") text += QStringLiteral(", ") + QString::fromStdString(unit);
+    if (name == "rotor_angle" || name == "gap_angle")
+        text += QStringLiteral(", ° mechanical");
+    else if (unit != "1")
+        text += QStringLiteral(", ") + QString::fromStdString(unit);
     return text;
 }
 
@@ -30,7 +32,11 @@ QString words(const std::string& name) {
     QString text = QString::fromStdString(name);
     text.replace(QStringLiteral("back_emf"), QStringLiteral("back-EMF")).replace('_', ' ');
     for (const char* suffix : {" u", " v", " w", " uv", " vw", " wu", " thd", " d", " q"})
-        if (text.endsWith(QLatin1String(suffix))) text = text.left(text.size() - qsizetype(qstrlen(suffix))) + (qstrlen(suffix) == 2 && (suffix[1] == 'd' || suffix[1] == 'q') ? QString::fromLatin1(suffix) : QString::fromLatin1(suffix).toUpper());
+        if (text.endsWith(QLatin1String(suffix)))
+            text = text.left(text.size() - qsizetype(qstrlen(suffix))) +
+                   (qstrlen(suffix) == 2 && (suffix[1] == 'd' || suffix[1] == 'q')
+                        ? QString::fromLatin1(suffix)
+                        : QString::fromLatin1(suffix).toUpper());
     text.replace(QStringLiteral(" u spectrum"), QStringLiteral(" U spectrum"));
     return text;
 }
@@ -39,10 +45,14 @@ QString figure_text(const Figure& figure) {
     if (!figure.value) return QStringLiteral("–");
     double value = *figure.value;
     QString unit = QString::fromStdString(figure.unit == "1" ? "" : figure.unit);
-    unit.replace(QStringLiteral("N.m"), QStringLiteral("N·m")).replace(QStringLiteral("Ohm"), QStringLiteral("Ω")).replace(QStringLiteral("deg"), QStringLiteral("°"));
+    unit.replace(QStringLiteral("N.m"), QStringLiteral("N·m"))
+        .replace(QStringLiteral("Ohm"), QStringLiteral("Ω"))
+        .replace(QStringLiteral("deg"), QStringLiteral("°"));
     const double size = std::abs(value);
-    if (!unit.isEmpty() && unit != QStringLiteral("°") && size > 0 && size < 0.1) value *= 1e3, unit.prepend('m');
-    else if (!unit.isEmpty() && unit != QStringLiteral("°") && size >= 1e4) value /= 1e3, unit.prepend('k');
+    if (!unit.isEmpty() && unit != QStringLiteral("°") && size > 0 && size < 0.1)
+        value *= 1e3, unit.prepend('m');
+    else if (!unit.isEmpty() && unit != QStringLiteral("°") && size >= 1e4)
+        value /= 1e3, unit.prepend('k');
     return QString::number(value, 'g', 4) + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
 }
 
@@ -59,7 +69,11 @@ std::vector<PlotGroup> plot_groups(const Answer& answer) {
         keys.push_back(key);
         const bool spectrum = c.x_name.ends_with("_order");
         const QString unit = QString::fromStdString(c.unit == "N.m" ? "N·m" : c.unit);
-        PlotGroup group{words(key.first), {c.name}, axis_words(c.x_name, c.x_unit), c.unit == "1" ? words(key.first) : unit, spectrum};
+        PlotGroup group{words(key.first),
+                        {c.name},
+                        axis_words(c.x_name, c.x_unit),
+                        c.unit == "1" ? words(key.first) : unit,
+                        spectrum};
         if (spectrum && c.name == "winding_factor") group.title += QStringLiteral(" over ") + words(c.x_name);
         groups.push_back(group);
     }

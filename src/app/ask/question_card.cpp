@@ -6,7 +6,6 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QPainter>
-
 #include <cmath>
 
 namespace mavlo::app {
@@ -22,18 +21,29 @@ QString seconds_text(double seconds) {
 
 QString state_word(AnswerState state) {
     switch (state) {
-    case AnswerState::Fresh: return QObject::tr("fresh");
-    case AnswerState::Stale: return QObject::tr("stale: the design changed since");
-    case AnswerState::Queued: return QObject::tr("queued");
-    case AnswerState::Running: return QObject::tr("running");
-    case AnswerState::Failed: return QObject::tr("failed");
-    case AnswerState::None: break;
+    case AnswerState::Fresh:
+        return QObject::tr("fresh");
+    case AnswerState::Stale:
+        return QObject::tr("stale: the design changed since");
+    case AnswerState::Queued:
+        return QObject::tr("queued");
+    case AnswerState::Running:
+        return QObject::tr("running");
+    case AnswerState::Failed:
+        return QObject::tr("failed");
+    case AnswerState::None:
+        break;
     }
     return {};
 }
 
 QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget* parent)
-    : QFrame(parent), m_document(document), m_kind(kind), m_price(new QLabel(this)), m_status(new QLabel(this)), m_button(new QPushButton(tr("Ask"), this)) {
+    : QFrame(parent)
+    , m_document(document)
+    , m_kind(kind)
+    , m_price(new QLabel(this))
+    , m_status(new QLabel(this))
+    , m_button(new QPushButton(tr("Ask"), this)) {
     setObjectName(QString::fromStdString("card:" + kind.name));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 12);
@@ -83,8 +93,10 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     layout->addWidget(m_status);
     connect(m_button, &QPushButton::clicked, this, [this] {
         Q_EMIT chosen();
-        if (m_state == AnswerState::Running || m_state == AnswerState::Queued) Q_EMIT stop_wanted();
-        else Q_EMIT asked();
+        if (m_state == AnswerState::Running || m_state == AnswerState::Queued)
+            Q_EMIT stop_wanted();
+        else
+            Q_EMIT asked();
     });
     connect(&document, &Document::changed, this, &QuestionCard::refresh_price);
     refresh_price();
@@ -93,7 +105,8 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
 QString QuestionCard::standard_text(const QuestionInput& input) const {
     if (!input.standard.starts_with("=")) return QString::fromStdString(input.standard);
     const double si = m_document.value(std::string(trim(std::string_view(input.standard).substr(1))));
-    return QString::fromStdString(number_text(input.unit.empty() ? si : to_unit(si, *find_unit(input.unit)), 6));
+    return QString::fromStdString(
+        number_text(input.unit.empty() ? si : to_unit(si, *find_unit(input.unit)), 6));
 }
 
 Ask QuestionCard::ask() const {
@@ -113,7 +126,8 @@ void QuestionCard::set_pace(double seconds_per_solve) {
 
 void QuestionCard::refresh_price() {
     // An empty field means: as the design says. The value stands there in grey.
-    for (const QuestionInput& input : m_kind.inputs) m_inputs[input.key]->setPlaceholderText(standard_text(input));
+    for (const QuestionInput& input : m_kind.inputs)
+        m_inputs[input.key]->setPlaceholderText(standard_text(input));
     const auto price = question_price(m_kind, ask());
     if (!price) {
         m_price->setText(QString::fromStdString(price.problems().front().sentence));
@@ -121,17 +135,22 @@ void QuestionCard::refresh_price() {
         return;
     }
     const int threads = thread_count(0);
-    m_price->setText(*price == 0 ? tr("no fields · at once") : tr("%1 fields · about %2").arg(*price).arg(seconds_text(*price * m_pace / threads)));
+    m_price->setText(*price == 0
+                         ? tr("no fields · at once")
+                         : tr("%1 fields · about %2").arg(*price).arg(seconds_text(*price * m_pace / threads)));
     m_button->setEnabled(true);
 }
 
 void QuestionCard::set_state(AnswerState state, const QString& detail) {
     m_state = state;
     const bool busy = state == AnswerState::Running || state == AnswerState::Queued;
-    m_button->setText(busy ? tr("Stop") : state == AnswerState::None || state == AnswerState::Failed ? tr("Ask") : tr("Ask again"));
+    m_button->setText(busy                                                         ? tr("Stop")
+                      : state == AnswerState::None || state == AnswerState::Failed ? tr("Ask")
+                                                                                   : tr("Ask again"));
     const QString word = state_word(state);
     m_status->setText(detail.isEmpty() ? word : word + QStringLiteral(": ") + detail);
-    m_status->setVisible(!word.isEmpty());
+    m_status->setVisible(!word.isEmpty() && state != AnswerState::Fresh);
+    setToolTip(word);
     refresh_price();
     update();
 }
@@ -153,7 +172,9 @@ void QuestionCard::paintEvent(QPaintEvent*) {
     painter.setBrush(t.sheet);
     painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
     if (m_state == AnswerState::None) return;
-    const QColor dot = m_state == AnswerState::Fresh ? t.good : m_state == AnswerState::Running || m_state == AnswerState::Queued ? t.accent : t.caution;
+    const QColor dot = m_state == AnswerState::Fresh                                       ? t.good
+                       : m_state == AnswerState::Running || m_state == AnswerState::Queued ? t.accent
+                                                                                           : t.caution;
     painter.setPen(Qt::NoPen);
     painter.setBrush(dot);
     painter.drawEllipse(QPointF(width() - 18, 20), 4, 4);

@@ -12,7 +12,8 @@ double now() {
 
 } // namespace
 
-Jobs::Jobs(QObject* parent) : QObject(parent) {
+Jobs::Jobs(QObject* parent)
+    : QObject(parent) {
     m_thread = std::jthread([this](const std::stop_token& quit) { run(quit); });
 }
 
@@ -50,7 +51,8 @@ std::vector<Jobs::State> Jobs::states() const {
     const std::lock_guard lock(m_mutex);
     std::vector<State> list;
     for (const auto& job : m_jobs)
-        list.push_back({job->id, job->name, job->ready, job->total, job->running ? now() - job->began : 0, job->running});
+        list.push_back(
+            {job->id, job->name, job->ready, job->total, job->running ? now() - job->began : 0, job->running});
     return list;
 }
 
@@ -70,10 +72,13 @@ void Jobs::run(const std::stop_token& quit) {
             const std::lock_guard lock(m_mutex);
             m_jobs.pop_front();
         }
-        QMetaObject::invokeMethod(this, [this, job] {
-            if (job->done) job->done();
-            Q_EMIT changed();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, job] {
+                if (job->done) job->done();
+                Q_EMIT changed();
+            },
+            Qt::QueuedConnection);
     }
 }
 

@@ -5,7 +5,6 @@
 
 #include <QObject>
 #include <QString>
-
 #include <condition_variable>
 #include <deque>
 #include <functional>
@@ -37,7 +36,7 @@ class Jobs : public QObject {
     std::vector<State> states() const; ///< the running one first
 
   Q_SIGNALS:
-    void changed();            ///< something began, ended or made progress (at most 20 times a second)
+    void changed(); ///< something began, ended or made progress (at most 20 times a second)
 
   private:
     struct Job {

@@ -4,7 +4,9 @@
 
 namespace mavlo::app {
 
-LiveField::LiveField(ModelCache& cache, QObject* parent) : QObject(parent), m_cache(cache) {
+LiveField::LiveField(ModelCache& cache, QObject* parent)
+    : QObject(parent)
+    , m_cache(cache) {
     qRegisterMetaType<std::shared_ptr<const LiveResult>>("std::shared_ptr<const LiveResult>");
     m_thread = std::jthread([this](const std::stop_token& quit) { run(quit); });
 }
@@ -41,13 +43,16 @@ void LiveField::run(const std::stop_token& quit) {
             m_busy = true;
         }
         auto result = solve(request);
-        QMetaObject::invokeMethod(this, [this, result] {
-            {
-                const std::lock_guard lock(m_mutex);
-                m_busy = m_next.has_value();
-            }
-            Q_EMIT solved(result);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, result] {
+                {
+                    const std::lock_guard lock(m_mutex);
+                    m_busy = m_next.has_value();
+                }
+                Q_EMIT solved(result);
+            },
+            Qt::QueuedConnection);
     }
 }
 
@@ -77,12 +82,13 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;
     result->flux_linkage = to_dq(field->flux_linkage, theta);
-    const auto ring = (*model)->gap->ring(gap_traces(**model, *field), machine.middle_of_gap(), 2048);
+    const auto ring = (*model)->gap->ring(gap_traces(**model, *field), machine.middle_of_gap(), 1024);
     result->gap_radial = ring.radial;
     result->gap_tangential = ring.tangential;
     result->levels = iron_levels(**model, *field);
     m_last = std::move(*field);
-    result->milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    result->milliseconds =
+        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     return result;
 }
 

@@ -6,7 +6,6 @@
 #include "figure/picture.h"
 
 #include <QObject>
-
 #include <condition_variable>
 #include <memory>
 #include <mutex>
@@ -56,7 +55,7 @@ class LiveField : public QObject {
     std::condition_variable_any m_wake;
     std::optional<LiveRequest> m_next;
     bool m_busy = false;
-    std::unique_ptr<FieldSolver> m_solver;       // used by the thread alone
+    std::unique_ptr<FieldSolver> m_solver; // used by the thread alone
     std::optional<FieldSolution> m_last;
     std::jthread m_thread;
 };

@@ -6,7 +6,9 @@ namespace mavlo::app {
 
 Result<std::shared_ptr<const FieldModel>> ModelCache::model(const Built& built, Quality quality) {
     const std::lock_guard lock(m_mutex);
-    const auto found = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& e) { return e.hash == built.hash && e.quality == quality; });
+    const auto found = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& e) {
+        return e.hash == built.hash && e.quality == quality;
+    });
     if (found != m_entries.end()) {
         m_entries.splice(m_entries.begin(), m_entries, found);
         return m_entries.front().model;

@@ -11,7 +11,8 @@ namespace mavlo::app {
 
 class ModelCache {
   public:
-    /// Prepares the model or finds it; callable from any thread. Two threads that want the same one wait for each other.
+    /// Prepares the model or finds it; callable from any thread. Two threads that want the same one wait for
+    /// each other.
     Result<std::shared_ptr<const FieldModel>> model(const Built& built, Quality quality);
 
   private:

@@ -1,7 +1,6 @@
 #include "plot/plot.h"
 
 #include "plot/qcustomplot_include.h"
-
 #include "shell/theme.h"
 
 #include <QApplication>
@@ -9,8 +8,6 @@
 #include <QMouseEvent>
 #include <QSvgGenerator>
 #include <QVBoxLayout>
-
-
 #include <cmath>
 
 namespace mavlo::app {
@@ -23,7 +20,9 @@ QString number(double value) {
 
 } // namespace
 
-Plot::Plot(QWidget* parent) : QWidget(parent), m_plot(new QCustomPlot(this)) {
+Plot::Plot(QWidget* parent)
+    : QWidget(parent)
+    , m_plot(new QCustomPlot(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_plot);
@@ -144,17 +143,23 @@ void Plot::read_at(QPoint position) {
         std::size_t k = 0;
         for (std::size_t i = 1; i < c.curve.x.size(); ++i)
             if (std::abs(c.curve.x[i] - x) < std::abs(c.curve.x[k] - x)) k = i;
-        const double dx = m_plot->xAxis->coordToPixel(c.curve.x[k]) - position.x(), dy = m_plot->yAxis->coordToPixel(c.curve.y[k]) - position.y();
-        if (std::hypot(dx, dy) < best) best = std::hypot(dx, dy), nearest = &c, best_x = c.curve.x[k], best_y = c.curve.y[k];
+        const double dx = m_plot->xAxis->coordToPixel(c.curve.x[k]) - position.x(),
+                     dy = m_plot->yAxis->coordToPixel(c.curve.y[k]) - position.y();
+        if (std::hypot(dx, dy) < best)
+            best = std::hypot(dx, dy), nearest = &c, best_x = c.curve.x[k], best_y = c.curve.y[k];
     }
     if (!nearest) return;
-    m_reading = QStringLiteral("%1: %2 %3 at %4 %5").arg(nearest->name, number(best_y), QString::fromStdString(nearest->curve.unit == "1" ? "" : nearest->curve.unit), number(best_x),
-                                                          QString::fromStdString(nearest->curve.x_unit == "1" ? "" : nearest->curve.x_unit));
+    m_reading =
+        QStringLiteral("%1: %2 %3 at %4 %5")
+            .arg(nearest->name, number(best_y),
+                 QString::fromStdString(nearest->curve.unit == "1" ? "" : nearest->curve.unit), number(best_x),
+                 QString::fromStdString(nearest->curve.x_unit == "1" ? "" : nearest->curve.x_unit));
     m_tracer->position->setCoords(best_x, best_y);
     m_tracer->setVisible(true);
     m_text->setText(m_reading);
     const bool right = best_x > m_plot->xAxis->range().center();
-    m_text->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | (best_y > m_plot->yAxis->range().center() ? Qt::AlignTop : Qt::AlignBottom));
+    m_text->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) |
+                                 (best_y > m_plot->yAxis->range().center() ? Qt::AlignTop : Qt::AlignBottom));
     m_text->position->setCoords(best_x, best_y);
     m_text->setVisible(true);
     m_plot->replot(QCustomPlot::rpQueuedReplot);
@@ -185,11 +190,13 @@ QString Plot::copied_table() const {
     if (m_curves.empty()) return text;
     const Curve& first = m_curves.front().curve;
     text += QString::fromStdString(first.x_name + " [" + first.x_unit + "]");
-    for (const PlotCurve& c : m_curves) text += QStringLiteral("\t%1 [%2]").arg(c.name, QString::fromStdString(c.curve.unit));
+    for (const PlotCurve& c : m_curves)
+        text += QStringLiteral("\t%1 [%2]").arg(c.name, QString::fromStdString(c.curve.unit));
     text += '\n';
     for (std::size_t k = 0; k < first.x.size(); ++k) {
         text += QString::number(first.x[k], 'g', 9);
-        for (const PlotCurve& c : m_curves) text += '\t' + (k < c.curve.y.size() ? QString::number(c.curve.y[k], 'g', 9) : QString());
+        for (const PlotCurve& c : m_curves)
+            text += '\t' + (k < c.curve.y.size() ? QString::number(c.curve.y[k], 'g', 9) : QString());
         text += '\n';
     }
     return text;

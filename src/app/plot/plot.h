@@ -4,7 +4,6 @@
 #include "question/answer.h"
 
 #include <QWidget>
-
 #include <vector>
 
 class QCustomPlot;
@@ -33,7 +32,7 @@ class Plot : public QWidget {
     void mark_x(double x);          ///< a vertical line, e.g. the rotor's angle
     bool save(const QString& file); ///< .png, .svg or .pdf
     void copy_picture();
-    QString copied_table() const;   ///< tab-separated columns of what is shown
+    QString copied_table() const; ///< tab-separated columns of what is shown
     QString reading() const { return m_reading; }
 
   protected:

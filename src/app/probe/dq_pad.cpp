@@ -5,17 +5,18 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-
 #include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
 
-DqPad::DqPad(QWidget* parent) : QWidget(parent) {
+DqPad::DqPad(QWidget* parent)
+    : QWidget(parent) {
     setObjectName(QStringLiteral("dq_pad"));
     setFocusPolicy(Qt::StrongFocus);
     setFixedHeight(220);
-    setToolTip(tr("Drag the tip of the current vector. Arrow keys move it by 2 % of the largest current; 0 switches it off."));
+    setToolTip(tr("Drag the tip of the current vector. Arrow keys move it by 2 % of the largest current; 0 "
+                  "switches it off."));
 }
 
 double DqPad::pixels_per_ampere() const {
@@ -63,12 +64,24 @@ void DqPad::keyPressEvent(QKeyEvent* event) {
     const double step = 0.02 * m_limit * (event->modifiers() & Qt::ShiftModifier ? 5 : 1);
     Dq c = m_current;
     switch (event->key()) {
-    case Qt::Key_Left: c.d -= step; break;
-    case Qt::Key_Right: c.d += step; break;
-    case Qt::Key_Up: c.q += step; break;
-    case Qt::Key_Down: c.q -= step; break;
-    case Qt::Key_0: c = {}; break;
-    default: QWidget::keyPressEvent(event); return;
+    case Qt::Key_Left:
+        c.d -= step;
+        break;
+    case Qt::Key_Right:
+        c.d += step;
+        break;
+    case Qt::Key_Up:
+        c.q += step;
+        break;
+    case Qt::Key_Down:
+        c.q -= step;
+        break;
+    case Qt::Key_0:
+        c = {};
+        break;
+    default:
+        QWidget::keyPressEvent(event);
+        return;
     }
     m_current = c;
     update();
@@ -90,9 +103,12 @@ void DqPad::paintEvent(QPaintEvent*) {
     painter.drawLine(centre() - QPointF(radius, 0), centre() + QPointF(radius, 0));
     painter.drawLine(centre() - QPointF(0, radius), centre() + QPointF(0, radius));
     painter.setFont(small_font());
-    painter.drawText(QRectF(centre().x() + radius + 4, centre().y() - 9, 20, 18), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("d"));
-    painter.drawText(QRectF(centre().x() - 10, centre().y() - radius - 20, 20, 18), Qt::AlignCenter, QStringLiteral("q"));
-    painter.drawText(QPointF(centre().x() + 0.72 * radius, centre().y() + 0.72 * radius + 14), QStringLiteral("%1 A").arg(m_limit, 0, 'g', 3));
+    painter.drawText(QRectF(centre().x() + radius + 4, centre().y() - 9, 20, 18),
+                     Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("d"));
+    painter.drawText(QRectF(centre().x() - 10, centre().y() - radius - 20, 20, 18), Qt::AlignCenter,
+                     QStringLiteral("q"));
+    painter.drawText(QPointF(centre().x() + 0.72 * radius, centre().y() + 0.72 * radius + 14),
+                     QStringLiteral("%1 A").arg(m_limit, 0, 'g', 3));
     painter.setPen(QPen(t.accent, 2));
     painter.drawLine(centre(), tip());
     painter.setPen(QPen(t.sheet, 1.5));

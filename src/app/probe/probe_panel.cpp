@@ -7,7 +7,6 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QtMath>
-
 #include <cmath>
 #include <numbers>
 
@@ -35,9 +34,17 @@ std::optional<double> read_in(const QString& text, const char* unit_name) {
 } // namespace
 
 ProbePanel::ProbePanel(Document& document, QWidget* parent)
-    : QWidget(parent), m_document(document), m_pad(new DqPad(this)), m_peak(small_edit(this, "probe_current")), m_advance(small_edit(this, "probe_advance")),
-      m_angle(small_edit(this, "probe_angle")), m_high(small_edit(this, "probe_range")), m_readout(new QLabel(this)), m_play(new QPushButton(tr("Play a turn"), this)),
-      m_spectrum(new QPushButton(tr("Spectrum"), this)), m_plot(new Plot(this)) {
+    : QWidget(parent)
+    , m_document(document)
+    , m_pad(new DqPad(this))
+    , m_peak(small_edit(this, "probe_current"))
+    , m_advance(small_edit(this, "probe_advance"))
+    , m_angle(small_edit(this, "probe_angle"))
+    , m_high(small_edit(this, "probe_range"))
+    , m_readout(new QLabel(this))
+    , m_play(new QPushButton(tr("Play a turn"), this))
+    , m_spectrum(new QPushButton(tr("Spectrum"), this))
+    , m_plot(new Plot(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 12, 20, 10);
     layout->setSpacing(6);
@@ -87,7 +94,8 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         show_vector();
         Q_EMIT current_changed(current);
     });
-    for (QLineEdit* edit : {m_peak, m_advance}) connect(edit, &QLineEdit::returnPressed, this, &ProbePanel::take_vector);
+    for (QLineEdit* edit : {m_peak, m_advance})
+        connect(edit, &QLineEdit::returnPressed, this, &ProbePanel::take_vector);
     connect(m_angle, &QLineEdit::returnPressed, this, [this] {
         if (const auto angle = read_in(m_angle->text(), "deg")) Q_EMIT angle_wanted(*angle);
     });
@@ -104,7 +112,10 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         Q_EMIT angle_wanted(m_rotor + pole / 60); // a pole passes in two seconds
     });
     connect(&document, &Document::changed, this, &ProbePanel::follow_document);
-    connect(&document, &Document::file_changed, this, [this] { m_pad->set_current({}); show_vector(); });
+    connect(&document, &Document::file_changed, this, [this] {
+        m_pad->set_current({});
+        show_vector();
+    });
     follow_document();
     show_angle(0);
 }
@@ -117,7 +128,8 @@ void ProbePanel::follow_document() {
 void ProbePanel::show_vector() {
     const Dq c = m_pad->current();
     m_peak->setText(QString::number(std::hypot(c.d, c.q), 'g', 4));
-    m_advance->setText(QString::number(c.d == 0 && c.q == 0 ? 0 : qRadiansToDegrees(std::atan2(-c.d, c.q)), 'f', 1));
+    m_advance->setText(
+        QString::number(c.d == 0 && c.q == 0 ? 0 : qRadiansToDegrees(std::atan2(-c.d, c.q)), 'f', 1));
 }
 
 void ProbePanel::take_vector() {
@@ -134,8 +146,10 @@ void ProbePanel::show_angle(double radians) {
 
 void ProbePanel::play(bool on) {
     m_play->setText(on ? tr("Pause") : tr("Play a turn"));
-    if (on) m_timer.start();
-    else m_timer.stop();
+    if (on)
+        m_timer.start();
+    else
+        m_timer.stop();
 }
 
 void ProbePanel::show_result(const LiveResult& r) {
@@ -143,11 +157,24 @@ void ProbePanel::show_result(const LiveResult& r) {
         m_readout->setText(QString::fromStdString(r.problems.front().sentence));
         return;
     }
-    auto line = [](const QString& name, const QString& value) { return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>").arg(name, value); };
-    m_readout->setText(QStringLiteral("<table width='100%'>") + line(tr("Torque"), QStringLiteral("%1 N·m").arg(std::abs(r.torque) < 5e-7 ? 0.0 : r.torque, 0, 'g', 4)) +
-                       line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"), QStringLiteral("%1, %2 mWb").arg(r.flux_linkage.d * 1e3, 0, 'f', 2).arg(r.flux_linkage.q * 1e3, 0, 'f', 2)) +
-                       line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A").arg(r.phase_current[0], 0, 'f', 2).arg(r.phase_current[1], 0, 'f', 2).arg(r.phase_current[2], 0, 'f', 2)) +
-                       line(tr("Tooth, yoke"), QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) + QStringLiteral("</table>"));
+    auto line = [](const QString& name, const QString& value) {
+        return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>")
+            .arg(name, value);
+    };
+    m_readout->setText(
+        QStringLiteral("<table width='100%'>") +
+        line(tr("Torque"),
+             QStringLiteral("%1 N·m").arg(std::abs(r.torque) < 5e-7 ? 0.0 : r.torque, 0, 'g', 4)) +
+        line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"), QStringLiteral("%1, %2 mWb")
+                                                                  .arg(r.flux_linkage.d * 1e3, 0, 'f', 2)
+                                                                  .arg(r.flux_linkage.q * 1e3, 0, 'f', 2)) +
+        line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A")
+                                         .arg(r.phase_current[0], 0, 'f', 2)
+                                         .arg(r.phase_current[1], 0, 'f', 2)
+                                         .arg(r.phase_current[2], 0, 'f', 2)) +
+        line(tr("Tooth, yoke"),
+             QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) +
+        QStringLiteral("</table>"));
     m_radial = r.gap_radial;
     m_tangential = r.gap_tangential;
     show_gap();
@@ -162,7 +189,8 @@ void ProbePanel::show_gap() {
             spectrum.x.push_back(double(n));
             spectrum.y.push_back(std::abs(waves[n]));
         }
-        m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"), QStringLiteral("T"));
+        m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"),
+                            QStringLiteral("T"));
         return;
     }
     Curve radial{"gap_flux_density_radial", "T", "gap_angle", "deg", {}, {}}, tangential = radial;
@@ -172,7 +200,9 @@ void ProbePanel::show_gap() {
         tangential.y.push_back(m_tangential[i]);
     }
     tangential.x = radial.x;
-    m_plot->show_curves({{tangential, tr("tangential"), theme().soft, false, false}, {radial, tr("radial"), theme().accent, false, false}}, tr("gap angle, ° mech"), QStringLiteral("T"));
+    m_plot->show_curves({{tangential, tr("tangential"), theme().soft, false, false},
+                         {radial, tr("radial"), theme().accent, false, false}},
+                        tr("gap angle, ° mech"), QStringLiteral("T"));
 }
 
 } // namespace mavlo::app

@@ -6,7 +6,6 @@
 #include <QFontMetricsF>
 #include <QRegularExpression>
 #include <QtMath>
-
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -60,7 +59,8 @@ void double_arrow(QPainter& painter, QPointF a, QPointF b) {
 } // namespace
 
 QString dimension_text(const Parameter& parameter, double si) {
-    if (parameter.unit.empty()) return QString::number(si, 'f', 3).remove(QRegularExpression(QStringLiteral("0$")));
+    if (parameter.unit.empty())
+        return QString::number(si, 'f', 3).remove(QRegularExpression(QStringLiteral("0$")));
     const double number = to_unit(si, *find_unit(parameter.unit));
     const int decimals = std::abs(number) >= 100 ? 1 : 2;
     return QString::number(number, 'f', decimals) + (parameter.unit == "deg" ? QStringLiteral("°") : QString());
@@ -83,29 +83,39 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     std::vector<Label*> column;
     const auto& marks = machine.marks;
     m_labels.reserve(marks.size());
-    const auto in_column = [](const DimensionMark& m) { return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter"; };
+    const auto in_column = [](const DimensionMark& m) {
+        return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter";
+    };
     const auto total = std::count_if(marks.begin(), marks.end(), in_column);
     int index = 0;
     for (const DimensionMark& mark : marks) {
         const Parameter* parameter = find_parameter(mark.path);
         Label label{mark, 0, {}, {}, {}, false};
         QString word = QString::fromStdString(parameter->label).toLower();
-        if (mark.kind == DimensionMark::Kind::Diameter) word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
+        if (mark.kind == DimensionMark::Kind::Diameter)
+            word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
         label.text = word + ' ' + dimension_text(*parameter, document.value(mark.path));
-        label.wrong = std::any_of(document.problems().begin(), document.problems().end(), [&](const Problem& p) { return p.path == mark.path; });
+        label.wrong = std::any_of(document.problems().begin(), document.problems().end(),
+                                  [&](const Problem& p) { return p.path == mark.path; });
         if (in_column(mark)) {
-            const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(std::max<std::ptrdiff_t>(1, total)));
-            if (mark.kind == DimensionMark::Kind::Diameter) label.turn = wanted - pi;
-            else if (is_rotor(mark.path)) label.turn = turn_towards(wanted, 2 * pi / machine.poles, rotor_angle);
-            else label.turn = turn_towards(wanted, 2 * pi / machine.slots, 0);
+            const double wanted =
+                pi * (0.80 + 0.42 * (index++ + 0.5) / double(std::max<std::ptrdiff_t>(1, total)));
+            if (mark.kind == DimensionMark::Kind::Diameter)
+                label.turn = wanted - pi;
+            else if (is_rotor(mark.path))
+                label.turn = turn_towards(wanted, 2 * pi / machine.poles, rotor_angle);
+            else
+                label.turn = turn_towards(wanted, 2 * pi / machine.slots, 0);
         }
-        const Point at = mark.kind == DimensionMark::Kind::Diameter ? rotated(mark.a, label.turn) : turned_middle(label);
+        const Point at =
+            mark.kind == DimensionMark::Kind::Diameter ? rotated(mark.a, label.turn) : turned_middle(label);
         label.anchor = frame.to_screen(at);
         m_labels.push_back(label);
     }
     for (Label& label : m_labels)
         if (in_column(label.mark)) column.push_back(&label);
-    std::sort(column.begin(), column.end(), [](const Label* a, const Label* b) { return a->anchor.y() < b->anchor.y(); });
+    std::sort(column.begin(), column.end(),
+              [](const Label* a, const Label* b) { return a->anchor.y() < b->anchor.y(); });
     const double top = 138, bottom = view.height() - 70;
     const double step = column.size() > 1 ? std::min(72.0, (bottom - top) / double(column.size() - 1)) : 0;
     const double start = (top + bottom) / 2 - step * double(column.size() - 1) / 2;
@@ -115,8 +125,10 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     }
     for (Label& label : m_labels) {
         const double width = metrics.horizontalAdvance(label.text);
-        if (label.mark.path == "stator.outer_diameter") label.box = QRectF(frame.centre().x() - width / 2, view.height() - 34, width, 18);
-        if (label.mark.path == "rotor.shaft_diameter") label.box = QRectF(frame.centre().x() - width / 2, frame.centre().y() - 9, width, 18);
+        if (label.mark.path == "stator.outer_diameter")
+            label.box = QRectF(frame.centre().x() - width / 2, view.height() - 34, width, 18);
+        if (label.mark.path == "rotor.shaft_diameter")
+            label.box = QRectF(frame.centre().x() - width / 2, frame.centre().y() - 9, width, 18);
     }
 }
 
@@ -138,7 +150,8 @@ const DimensionLayer::Label* DimensionLayer::at(QPointF position, const ViewFram
 }
 
 const DimensionLayer::Label* DimensionLayer::find(const std::string& path) const {
-    const auto found = std::find_if(m_labels.begin(), m_labels.end(), [&](const Label& l) { return l.mark.path == path; });
+    const auto found =
+        std::find_if(m_labels.begin(), m_labels.end(), [&](const Label& l) { return l.mark.path == path; });
     return found == m_labels.end() ? nullptr : &*found;
 }
 
@@ -151,18 +164,21 @@ void DimensionLayer::paint_dimension(QPainter& painter, const ViewFrame& frame, 
         const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
         const double radius = norm(a) * frame.scale();
         const QRectF circle(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius));
-        const double from = qRadiansToDegrees(angle_of(a)), sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
+        const double from = qRadiansToDegrees(angle_of(a)),
+                     sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
         painter.setBrush(Qt::NoBrush);
         painter.drawArc(circle, int(from * 16), int(sweep * 16));
         painter.setBrush(theme().accent);
-    } else if (mark.kind == DimensionMark::Kind::Diameter && !label.turn && mark.path == "stator.outer_diameter") {
+    } else if (mark.kind == DimensionMark::Kind::Diameter && !label.turn &&
+               mark.path == "stator.outer_diameter") {
         const double y = label.box.center().y();
         const QPointF a = frame.to_screen(mark.a), b = frame.to_screen(mark.b);
         painter.drawLine(QPointF(a.x(), a.y()), QPointF(a.x(), y + 6));
         painter.drawLine(QPointF(b.x(), b.y()), QPointF(b.x(), y + 6));
         double_arrow(painter, {a.x(), y}, {b.x(), y});
     } else {
-        double_arrow(painter, frame.to_screen(rotated(mark.a, label.turn)), frame.to_screen(rotated(mark.b, label.turn)));
+        double_arrow(painter, frame.to_screen(rotated(mark.a, label.turn)),
+                     frame.to_screen(rotated(mark.b, label.turn)));
     }
     painter.setPen(QPen(theme().sheet, 1.5));
     painter.drawEllipse(handle(label, frame), 5, 5);

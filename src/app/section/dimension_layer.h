@@ -6,7 +6,6 @@
 
 #include <QPainter>
 #include <QString>
-
 #include <vector>
 
 namespace mavlo::app {
@@ -15,10 +14,10 @@ class DimensionLayer {
   public:
     struct Label {
         DimensionMark mark;
-        double turn = 0;  ///< the mark is drawn at the slot or pole turned by this angle
-        QString text;     ///< "tooth width 6.40"
-        QRectF box;       ///< of the text on screen
-        QPointF anchor;   ///< where the leader ends
+        double turn = 0; ///< the mark is drawn at the slot or pole turned by this angle
+        QString text;    ///< "tooth width 6.40"
+        QRectF box;      ///< of the text on screen
+        QPointF anchor;  ///< where the leader ends
         bool wrong = false;
     };
 

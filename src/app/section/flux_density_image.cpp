@@ -13,7 +13,8 @@ struct Corner {
     float x, y, value; ///< pixels; colour index 0 … 255
 };
 
-void raster(QImage& image, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b, const Corner& c) {
+void raster(QImage& image, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b,
+            const Corner& c) {
     const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
     if (area == 0) return;
     const int top = std::max(0, int(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
@@ -32,17 +33,20 @@ void raster(QImage& image, const std::array<QRgb, 256>& colours, const Corner& a
         edge(a, b);
         edge(b, c);
         edge(c, a);
-        const int from = std::max(0, int(std::ceil(left - 0.5F))), to = std::min(image.width() - 1, int(std::ceil(right - 0.5F)) - 1);
+        const int from = std::max(0, int(std::ceil(left - 0.5F))),
+                  to = std::min(image.width() - 1, int(std::ceil(right - 0.5F)) - 1);
         if (from > to) continue;
         auto* pixel = reinterpret_cast<QRgb*>(image.scanLine(y)) + from;
         float value = a.value + slope_x * (float(from) + 0.5F - a.x) + slope_y * (line - a.y);
-        for (int x = from; x <= to; ++x, value += slope_x) *pixel++ = colours[std::size_t(std::clamp(int(value), 0, 255))];
+        for (int x = from; x <= to; ++x, value += slope_x)
+            *pixel++ = colours[std::size_t(std::clamp(int(value), 0, 255))];
     }
 }
 
 } // namespace
 
-QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio, double low, double high) {
+QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio,
+                          double low, double high) {
     QImage image(size * pixel_ratio, QImage::Format_ARGB32_Premultiplied);
     image.setDevicePixelRatio(pixel_ratio);
     image.fill(Qt::transparent);
@@ -61,7 +65,8 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
             corners[i] = {float(p.x()), float(p.y()), float((double(v.flux_density) - low) * scale)};
         }
         for (const auto& t : picture.triangles)
-            raster(image, colours, corners[std::size_t(t.vertex[0])], corners[std::size_t(t.vertex[1])], corners[std::size_t(t.vertex[2])]);
+            raster(image, colours, corners[std::size_t(t.vertex[0])], corners[std::size_t(t.vertex[1])],
+                   corners[std::size_t(t.vertex[2])]);
     }
     return image;
 }

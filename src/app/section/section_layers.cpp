@@ -4,7 +4,6 @@
 
 #include <QPainterPath>
 #include <QtMath>
-
 #include <cmath>
 #include <numbers>
 
@@ -15,8 +14,10 @@ QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame) {
     QPainterPath path;
     for (std::size_t i = 0; i < polygon.size(); ++i) {
         const QPointF p = frame.to_screen(polygon[i]);
-        if (i == 0) path.moveTo(p);
-        else path.lineTo(p);
+        if (i == 0)
+            path.moveTo(p);
+        else
+            path.lineTo(p);
     }
     path.closeSubpath();
     return path;
@@ -37,7 +38,8 @@ void fill(QPainter& painter, const QPainterPath& path, const QColor& colour) {
 
 class Turned {
   public:
-    Turned(QPainter& painter, const ViewFrame& frame, double angle) : m_painter(painter) {
+    Turned(QPainter& painter, const ViewFrame& frame, double angle)
+        : m_painter(painter) {
         painter.save();
         painter.translate(frame.centre());
         painter.rotate(-qRadiansToDegrees(angle));
@@ -82,18 +84,23 @@ void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& bui
     disc(painter, frame, s.bore_radius, t.paper);
     for (const auto& region : s.stator) {
         const bool conductor = region.role == Role::Conductor;
-        fill(painter, path_of(region.polygon, frame), conductor ? (look.phases ? coil_side_colour(built.machine, region.index, region.layer) : t.slot) : t.paper);
+        fill(painter, path_of(region.polygon, frame),
+             conductor ? (look.phases ? coil_side_colour(built.machine, region.index, region.layer) : t.slot)
+                       : t.paper);
     }
     disc(painter, frame, s.rotor_iron_radius, t.rotor_iron);
     const Turned turned(painter, frame, look.rotor_angle);
     for (const auto& region : s.rotor)
-        if (region.role == Role::Magnet) fill(painter, path_of(region.polygon, frame), region.polarity > 0 ? t.north_out : t.north_in);
+        if (region.role == Role::Magnet)
+            fill(painter, path_of(region.polygon, frame), region.polarity > 0 ? t.north_out : t.north_in);
     disc(painter, frame, s.shaft_radius, t.shaft);
 }
 
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look) {
     const Theme& t = theme();
-    auto pen = [&](Role role) { return look.selected == role ? QPen(t.accent, 1.6) : QPen(t.ink, t.dark ? 0.7 : 0.9); };
+    auto pen = [&](Role role) {
+        return look.selected == role ? QPen(t.accent, 1.6) : look.on_field ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8) : QPen(t.ink, t.dark ? 0.7 : 0.9);
+    };
     painter.setBrush(Qt::NoBrush);
     painter.setPen(pen(Role::StatorIron));
     paint_lines(painter, frame, built.section.stator_lines);
@@ -112,11 +119,14 @@ void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& buil
     }
 }
 
-void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look) {
+void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built,
+                         const SectionLook& look) {
     const Section& s = built.section;
-    const double middle = (s.rotor_radius + s.rotor_iron_radius) / 2, half = 0.3 * (s.rotor_radius - s.rotor_iron_radius);
+    const double middle = (s.rotor_radius + s.rotor_iron_radius) / 2,
+                 half = 0.3 * (s.rotor_radius - s.rotor_iron_radius);
     if (half * frame.scale() < 2.5) return;
-    painter.setPen(QPen(Qt::white, std::clamp(half * frame.scale() / 6, 1.0, 2.5), Qt::SolidLine, Qt::RoundCap));
+    painter.setPen(
+        QPen(Qt::white, std::clamp(half * frame.scale() / 6, 1.0, 2.5), Qt::SolidLine, Qt::RoundCap));
     for (const auto& region : s.rotor) {
         if (region.role != Role::Magnet) continue;
         const double angle = region.axis + look.rotor_angle;
@@ -131,14 +141,16 @@ void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built&
     }
 }
 
-void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count, const QColor& colour) {
+void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
+                      const QColor& colour) {
     const auto segments = flux_lines(picture, count);
     painter.setPen(QPen(colour, 0.9));
     QVector<QLineF> lines;
     lines.reserve(qsizetype(segments.size()) * picture.sector.count);
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         const double angle = copy * picture.sector.angle();
-        for (const auto& s : segments) lines.append({frame.to_screen(rotated(s.a, angle)), frame.to_screen(rotated(s.b, angle))});
+        for (const auto& s : segments)
+            lines.append({frame.to_screen(rotated(s.a, angle)), frame.to_screen(rotated(s.b, angle))});
     }
     painter.drawLines(lines);
 }
@@ -149,7 +161,8 @@ void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& p
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         const double angle = copy * picture.sector.angle();
         for (const auto& [a, b] : picture.mesh_edges)
-            lines.append({frame.to_screen(rotated(picture.vertices[std::size_t(a)].at, angle)), frame.to_screen(rotated(picture.vertices[std::size_t(b)].at, angle))});
+            lines.append({frame.to_screen(rotated(picture.vertices[std::size_t(a)].at, angle)),
+                          frame.to_screen(rotated(picture.vertices[std::size_t(b)].at, angle))});
     }
     painter.drawLines(lines);
 }
@@ -159,13 +172,17 @@ std::optional<FieldReading> read_field(const FieldPicture& picture, Point at) {
         const Point p = rotated(at, -copy * picture.sector.angle());
         const double sign = picture.sector.sign < 0 && copy % 2 ? -1 : 1;
         for (const auto& t : picture.triangles) {
-            const auto &v0 = picture.vertices[std::size_t(t.vertex[0])], &v1 = picture.vertices[std::size_t(t.vertex[1])], &v2 = picture.vertices[std::size_t(t.vertex[2])];
+            const auto &v0 = picture.vertices[std::size_t(t.vertex[0])],
+                       &v1 = picture.vertices[std::size_t(t.vertex[1])],
+                       &v2 = picture.vertices[std::size_t(t.vertex[2])];
             const double twice = cross(v1.at - v0.at, v2.at - v0.at);
             if (twice == 0) continue;
-            const double w1 = cross(p - v0.at, v2.at - v0.at) / twice, w2 = cross(v1.at - v0.at, p - v0.at) / twice, w0 = 1 - w1 - w2;
+            const double w1 = cross(p - v0.at, v2.at - v0.at) / twice,
+                         w2 = cross(v1.at - v0.at, p - v0.at) / twice, w0 = 1 - w1 - w2;
             if (w0 < 0 || w1 < 0 || w2 < 0) continue;
-            return FieldReading{w0 * double(v0.flux_density) + w1 * double(v1.flux_density) + w2 * double(v2.flux_density),
-                                sign * (w0 * double(v0.potential) + w1 * double(v1.potential) + w2 * double(v2.potential))};
+            return FieldReading{
+                w0 * double(v0.flux_density) + w1 * double(v1.flux_density) + w2 * double(v2.flux_density),
+                sign * (w0 * double(v0.potential) + w1 * double(v1.potential) + w2 * double(v2.potential))};
         }
     }
     return std::nullopt;

@@ -12,18 +12,22 @@ namespace mavlo::app {
 
 struct SectionLook {
     bool phases = true;
-    bool ghost = false;       ///< faded: the last good drawing of a design that cannot be built now
-    double rotor_angle = 0;   ///< rad
+    bool ghost = false;        ///< faded: the last good drawing of a design that cannot be built now
+    double rotor_angle = 0;    ///< rad
     Role selected = Role::Air; ///< part drawn in the accent's outline; Air: none
+    bool on_field = false;     ///< outlines lie on the field's pale ground, in both themes
 };
 
 void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
-void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
+void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built,
+                         const SectionLook& look);
 
 /// |B| as colours, rasterised by our own loop (one pass over the triangles), transparent outside the section.
-QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio, double low, double high);
-void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count, const QColor& colour);
+QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio,
+                          double low, double high);
+void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
+                      const QColor& colour);
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour);
 
 /// Colour of the coil side in this slot and layer.

@@ -1,14 +1,12 @@
 // How the section's view paints itself.
 
-#include "section/section_view.h"
-
 #include "figure/palette.h"
+#include "section/section_view.h"
 #include "shell/theme.h"
 
 #include <QPainter>
 #include <QPainterPath>
 #include <QtMath>
-
 #include <cmath>
 #include <numbers>
 
@@ -18,7 +16,8 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 QString share_of_machine(const Sector& sector) {
-    static const QString names[] = {QStringLiteral("the whole machine"), QStringLiteral("half the machine"), QStringLiteral("a third of the machine"),
+    static const QString names[] = {QStringLiteral("the whole machine"), QStringLiteral("half the machine"),
+                                    QStringLiteral("a third of the machine"),
                                     QStringLiteral("a quarter of the machine")};
     if (sector.count <= 4) return names[sector.count - 1];
     return QStringLiteral("1/%1 of the machine").arg(sector.count);
@@ -36,14 +35,15 @@ void SectionView::paintEvent(QPaintEvent*) {
         return;
     }
     const bool ghost = !m_document.is_good();
-    SectionLook look{m_overlays.phases, ghost, m_angle, m_selected};
+    SectionLook look{m_overlays.phases, ghost, m_angle, m_selected, false};
     paint_ring(painter);
     if (ghost) painter.setOpacity(0.35);
     // The field of an older design or angle is not laid over a newer drawing.
-    const bool result_fits = m_result && m_result->problems.empty() && m_result->request.built->hash == built->hash && !ghost;
+    const bool result_fits =
+        m_result && m_result->problems.empty() && m_result->request.built->hash == built->hash && !ghost;
     if (m_overlays.field && result_fits) {
-        const auto image = flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high);
-        painter.drawImage(QPointF(0, 0), image);
+        painter.drawImage(QPointF(0, 0), field_image());
+        look.on_field = true;
         look.rotor_angle = m_result->request.angle;
     } else {
         paint_materials(painter, m_frame, *built, look);
@@ -51,7 +51,8 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
     if (m_overlays.lines && result_fits) {
         look.rotor_angle = m_result->request.angle;
-        paint_flux_lines(painter, m_frame, m_result->picture, 18, m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
+        paint_flux_lines(painter, m_frame, m_result->picture, 18,
+                         m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
     }
     paint_outlines(painter, m_frame, *built, look);
     if (!m_overlays.field) paint_magnet_arrows(painter, m_frame, *built, look);
@@ -61,6 +62,14 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_overlays.field) paint_scale(painter);
     paint_facts(painter);
     paint_problem(painter);
+}
+
+const QImage& SectionView::field_image() const {
+    FieldImage& kept = m_field_image;
+    if (kept.result != m_result || !(kept.frame == m_frame) || kept.size != size() || kept.high != m_high)
+        kept = {m_result, m_frame, size(), m_high,
+                flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high)};
+    return kept.image;
 }
 
 void SectionView::paint_ring(QPainter& painter) const {
@@ -84,7 +93,8 @@ void SectionView::paint_ring(QPainter& painter) const {
     const QString text = QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
     const QPointF outward(std::cos(m_angle), -std::sin(m_angle));
     const double width = painter.fontMetrics().horizontalAdvance(text);
-    QPointF place = ring_handle() + 14 * outward + QPointF(outward.x() < -0.2 ? -width : 0, 4 - 6 * outward.y() * -1);
+    QPointF place =
+        ring_handle() + 14 * outward + QPointF(outward.x() < -0.2 ? -width : 0, 4 - 6 * outward.y() * -1);
     place.setX(std::clamp(place.x(), 4.0, this->width() - width - 4));
     place.setY(std::clamp(place.y(), 14.0, height() - 6.0));
     painter.drawText(place, text);
@@ -97,7 +107,9 @@ void SectionView::paint_facts(QPainter& painter) const {
                                  .arg(m.poles)
                                  .arg(std::abs(winding_factor(m.winding, m.pole_pairs())), 0, 'f', 3)
                                  .arg(share_of_machine(m.sector))
-                           : QStringLiteral("smooth stator · %1 poles · %2 is computed").arg(m.poles).arg(share_of_machine(m.sector));
+                           : QStringLiteral("smooth stator · %1 poles · %2 is computed")
+                                 .arg(m.poles)
+                                 .arg(share_of_machine(m.sector));
     painter.setFont(small_font());
     painter.setPen(theme().soft);
     painter.drawText(QPointF(24, 30), text);
@@ -107,8 +119,9 @@ void SectionView::paint_problem(QPainter& painter) const {
     const Problems& problems = m_document.problems();
     if (problems.empty()) return;
     const Theme& t = theme();
-    const QString text = QString::fromStdString(problems.front().sentence) +
-                         (problems.size() > 1 ? QStringLiteral(" (and %1 more)").arg(problems.size() - 1) : QString());
+    const QString text =
+        QString::fromStdString(problems.front().sentence) +
+        (problems.size() > 1 ? QStringLiteral(" (and %1 more)").arg(problems.size() - 1) : QString());
     painter.setFont(body_font());
     QRectF room(24, 0, width() - 48, 80);
     QRectF box = painter.boundingRect(room.adjusted(30, 0, -12, 0), int(Qt::TextWordWrap), text);
@@ -135,13 +148,16 @@ void SectionView::paint_coils(QPainter& painter) const {
         const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
         const double quarter = m.winding.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
         const double from = coil.go.slot * pitch + quarter, to = (coil.go.slot + span) * pitch - quarter;
-        const double start = slot_bottom - 0.25 * (slot_bottom - m.bore_radius), rise = 0.55 * (m.outer_radius - slot_bottom) + 0.25 * (slot_bottom - m.bore_radius);
+        const double start = slot_bottom - 0.25 * (slot_bottom - m.bore_radius),
+                     rise = 0.55 * (m.outer_radius - slot_bottom) + 0.25 * (slot_bottom - m.bore_radius);
         QPainterPath path;
         for (int i = 0; i <= 40; ++i) {
             const double s = i / 40.0, height = rise * std::pow(std::sin(pi * s), 0.6);
             const QPointF p = m_frame.to_screen(polar(start + height, from + (to - from) * s));
-            if (i == 0) path.moveTo(p);
-            else path.lineTo(p);
+            if (i == 0)
+                path.moveTo(p);
+            else
+                path.lineTo(p);
         }
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
@@ -166,7 +182,8 @@ void SectionView::paint_scale(QPainter& painter) const {
     for (int k = 0; k <= 4; ++k) {
         const double value = m_low + (m_high - m_low) * k / 4;
         const double y = bar.bottom() - bar.height() * k / 4;
-        painter.drawText(QRectF(bar.left() - 50, y - 8, 44, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(value, 'f', 2));
+        painter.drawText(QRectF(bar.left() - 50, y - 8, 44, 16), Qt::AlignRight | Qt::AlignVCenter,
+                         QString::number(value, 'f', 2));
     }
     painter.setPen(t.soft);
     painter.drawText(QRectF(bar.left() - 50, bar.top() - 28, 66, 16), Qt::AlignRight, QStringLiteral("|B|, T"));

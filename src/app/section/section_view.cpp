@@ -6,7 +6,6 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QtMath>
-
 #include <cmath>
 #include <numbers>
 
@@ -19,7 +18,10 @@ int next_gesture() {
 }
 } // namespace
 
-SectionView::SectionView(Document& document, QWidget* parent) : QWidget(parent), m_document(document), m_editor(new QLineEdit(this)) {
+SectionView::SectionView(Document& document, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_editor(new QLineEdit(this)) {
     setObjectName(QStringLiteral("section"));
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
@@ -76,7 +78,9 @@ void SectionView::set_range(double low, double high) {
 
 void SectionView::follow_document() {
     const auto built = m_document.built();
-    if (built && m_frame.is_fitted() && std::abs(built->section.outer_radius - m_fitted_radius) > 1e-9 && m_grab != Grab::Dimension) fit();
+    if (built && m_frame.is_fitted() && std::abs(built->section.outer_radius - m_fitted_radius) > 1e-9 &&
+        m_grab != Grab::Dimension)
+        fit();
     replace_labels();
     update();
 }
@@ -88,7 +92,9 @@ void SectionView::fit() {
     const double radius_in_pixels = 52; // ring and its ticks
     const QRectF room(168, 96, width() - 168 - 92, height() - 96 - 48);
     const double size = std::min(room.width(), room.height());
-    m_frame.fit(QRectF(room.center() - QPointF(size / 2, size / 2), QSizeF(size, size)).adjusted(radius_in_pixels - 30, radius_in_pixels - 30, 30 - radius_in_pixels, 30 - radius_in_pixels),
+    m_frame.fit(QRectF(room.center() - QPointF(size / 2, size / 2), QSizeF(size, size))
+                    .adjusted(radius_in_pixels - 30, radius_in_pixels - 30, 30 - radius_in_pixels,
+                              30 - radius_in_pixels),
                 m_fitted_radius);
     replace_labels();
     update();
@@ -99,8 +105,10 @@ void SectionView::replace_labels() {
 }
 
 void SectionView::resizeEvent(QResizeEvent*) {
-    if (m_frame.is_fitted()) fit();
-    else replace_labels();
+    if (m_frame.is_fitted())
+        fit();
+    else
+        replace_labels();
 }
 
 std::optional<QPointF> SectionView::label_position(const std::string& path) const {
@@ -182,7 +190,9 @@ void SectionView::mouseMoveEvent(QMouseEvent* event) {
     case Grab::Dimension:
         if (m_moved) drag_dimension(position);
         return;
-    case Grab::Ring: turn_to(position); return;
+    case Grab::Ring:
+        turn_to(position);
+        return;
     case Grab::Pan:
         if (!m_moved) return;
         m_frame.pan(position - m_press);
@@ -190,7 +200,8 @@ void SectionView::mouseMoveEvent(QMouseEvent* event) {
         replace_labels();
         update();
         return;
-    case Grab::None: break;
+    case Grab::None:
+        break;
     }
     const auto* label = m_mode == Mode::Draw ? m_dimensions.at(position, m_frame) : nullptr;
     const std::string hot = label ? label->mark.path : std::string();
@@ -215,8 +226,10 @@ void SectionView::drag_dimension(QPointF to) {
 void SectionView::mouseReleaseEvent(QMouseEvent* event) {
     const Grab grab = m_grab;
     m_grab = Grab::None;
-    if (grab == Grab::Dimension && !m_moved) type_dimension(m_grabbed);
-    else if (grab == Grab::Dimension) follow_document();
+    if (grab == Grab::Dimension && !m_moved)
+        type_dimension(m_grabbed);
+    else if (grab == Grab::Dimension)
+        follow_document();
     if (grab == Grab::Pan && !m_moved && event->button() == Qt::LeftButton) {
         const Role part = part_at(m_frame.to_metres(event->position()));
         set_selected(part);
@@ -237,13 +250,27 @@ void SectionView::wheelEvent(QWheelEvent* event) {
 void SectionView::keyPressEvent(QKeyEvent* event) {
     const double step = event->modifiers() & Qt::ShiftModifier ? 0.1 : 1;
     switch (event->key()) {
-    case Qt::Key_Left: set_angle(m_angle + qDegreesToRadians(step)); break;
-    case Qt::Key_Right: set_angle(m_angle - qDegreesToRadians(step)); break;
-    case Qt::Key_Home: set_angle(0); break;
-    case Qt::Key_Plus: m_frame.zoom(1.25, rect().center()); break;
-    case Qt::Key_Minus: m_frame.zoom(0.8, rect().center()); break;
-    case Qt::Key_0: fit(); break;
-    default: QWidget::keyPressEvent(event); return;
+    case Qt::Key_Left:
+        set_angle(m_angle + qDegreesToRadians(step));
+        break;
+    case Qt::Key_Right:
+        set_angle(m_angle - qDegreesToRadians(step));
+        break;
+    case Qt::Key_Home:
+        set_angle(0);
+        break;
+    case Qt::Key_Plus:
+        m_frame.zoom(1.25, rect().center());
+        break;
+    case Qt::Key_Minus:
+        m_frame.zoom(0.8, rect().center());
+        break;
+    case Qt::Key_0:
+        fit();
+        break;
+    default:
+        QWidget::keyPressEvent(event);
+        return;
     }
     replace_labels();
     update();
@@ -261,7 +288,8 @@ void SectionView::type_dimension(const DimensionLayer::Label& label) {
     m_typed_path = label.mark.path;
     m_editor->setText(QString::fromStdString(m_document.design().text(label.mark.path)));
     const double width = std::max(110.0, label.box.width() + 20);
-    const double left = label.box.left() < 160 ? std::max(8.0, label.box.right() - width + 8) : label.box.center().x() - width / 2;
+    const double left = label.box.left() < 160 ? std::max(8.0, label.box.right() - width + 8)
+                                               : label.box.center().x() - width / 2;
     m_editor->setGeometry(int(left), int(label.box.center().y()) - 14, int(width), 28);
     m_editor->show();
     m_editor->selectAll();
@@ -277,10 +305,14 @@ void SectionView::take_typed() {
 
 void SectionView::say_reading(QPointF position) {
     const Point p = m_frame.to_metres(position);
-    QString text = QStringLiteral("r %1 mm   %2°").arg(norm(p) * 1e3, 0, 'f', 2).arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
+    QString text = QStringLiteral("r %1 mm   %2°")
+                       .arg(norm(p) * 1e3, 0, 'f', 2)
+                       .arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
     if (m_result && (m_overlays.field || m_overlays.lines))
         if (const auto field = read_field(m_result->picture, p))
-            text += QStringLiteral("   |B| %1 T   A %2 mWb/m").arg(field->flux_density, 0, 'f', 3).arg(field->potential * 1e3, 0, 'f', 2);
+            text += QStringLiteral("   |B| %1 T   A %2 mWb/m")
+                        .arg(field->flux_density, 0, 'f', 3)
+                        .arg(field->potential * 1e3, 0, 'f', 2);
     Q_EMIT reading(text);
 }
 

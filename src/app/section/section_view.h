@@ -73,6 +73,7 @@ class SectionView : public QWidget {
     void take_typed();
     void turn_to(QPointF position);
     bool on_ring(QPointF position) const;
+    const QImage& field_image() const;
     double ring_radius() const; ///< pixels
     Role part_at(Point p) const;
     void say_reading(QPointF position);
@@ -88,6 +89,16 @@ class SectionView : public QWidget {
     Role m_selected = Role::Air;
     QLineEdit* m_editor;
     std::string m_typed_path;
+
+    /// The field's colours as painted last; made anew only when what they show has changed.
+    struct FieldImage {
+        std::shared_ptr<const LiveResult> result;
+        ViewFrame frame;
+        QSize size;
+        double high = 0;
+        QImage image;
+    };
+    mutable FieldImage m_field_image;
 
     Grab m_grab = Grab::None;
     DimensionLayer::Label m_grabbed;

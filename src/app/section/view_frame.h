@@ -18,10 +18,14 @@ class ViewFrame {
     bool is_fitted() const { return m_fitted; }
 
     QPointF to_screen(Point p) const { return {m_centre.x() + m_scale * p.x, m_centre.y() - m_scale * p.y}; }
-    Point to_metres(QPointF p) const { return {(p.x() - m_centre.x()) / m_scale, (m_centre.y() - p.y()) / m_scale}; }
+    Point to_metres(QPointF p) const {
+        return {(p.x() - m_centre.x()) / m_scale, (m_centre.y() - p.y()) / m_scale};
+    }
     double scale() const { return m_scale; } ///< pixels a metre
     QPointF centre() const { return m_centre; }
     QTransform transform() const { return {m_scale, 0, 0, -m_scale, m_centre.x(), m_centre.y()}; }
+
+    bool operator==(const ViewFrame&) const = default;
 
   private:
     QPointF m_centre{400, 300};

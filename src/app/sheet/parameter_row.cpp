@@ -9,7 +9,6 @@
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyle>
-
 #include <algorithm>
 
 namespace mavlo::app {
@@ -33,7 +32,10 @@ QStringList material_names(const Parameter& parameter, const MaterialLibrary& ow
 } // namespace
 
 ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidget* parent)
-    : QWidget(parent), m_document(document), m_parameter(parameter), m_note(new QLabel(this)) {
+    : QWidget(parent)
+    , m_document(document)
+    , m_parameter(parameter)
+    , m_note(new QLabel(this)) {
     setObjectName(QString::fromStdString("row:" + parameter.path));
     setToolTip(QString::fromStdString(parameter.help));
     auto* layout = new QGridLayout(this);
@@ -49,7 +51,10 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     editor->setFixedHeight(26);
     layout->addWidget(editor, 0, 1, Qt::AlignRight);
     if (m_line) {
-        auto* unit = new QLabel(QString::fromStdString(parameter.unit == "deg" ? "°" : parameter.unit == "degC" ? "°C" : parameter.unit), this);
+        auto* unit = new QLabel(QString::fromStdString(parameter.unit == "deg"    ? "°"
+                                                       : parameter.unit == "degC" ? "°C"
+                                                                                  : parameter.unit),
+                                this);
         unit->setProperty("soft", true);
         unit->setFixedWidth(40);
         layout->addWidget(unit, 0, 2);
@@ -67,7 +72,8 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
 }
 
 void ParameterRow::make_editor() {
-    const bool word = m_parameter.kind == ParameterKind::Choice || m_parameter.kind == ParameterKind::MaterialName;
+    const bool word =
+        m_parameter.kind == ParameterKind::Choice || m_parameter.kind == ParameterKind::MaterialName;
     if (!word) {
         m_line = new QLineEdit(this);
         m_line->setAlignment(Qt::AlignRight);
@@ -89,7 +95,9 @@ void ParameterRow::make_editor() {
         m_combo->addItems(material_names(m_parameter, m_document.project().materials));
     }
     connect(m_combo, &QComboBox::textActivated, this, &ParameterRow::take_text);
-    if (m_combo->isEditable()) connect(m_combo->lineEdit(), &QLineEdit::returnPressed, this, [this] { take_text(m_combo->currentText()); });
+    if (m_combo->isEditable())
+        connect(m_combo->lineEdit(), &QLineEdit::returnPressed, this,
+                [this] { take_text(m_combo->currentText()); });
 }
 
 void ParameterRow::take_text(const QString& text) {
@@ -109,8 +117,10 @@ QString ParameterRow::shown_value() const {
 void ParameterRow::show_text() {
     if (m_combo) {
         const QString text = QString::fromStdString(m_document.design().text(m_parameter.path));
-        if (m_combo->isEditable()) m_combo->setEditText(text);
-        else m_combo->setCurrentText(text);
+        if (m_combo->isEditable())
+            m_combo->setEditText(text);
+        else
+            m_combo->setCurrentText(text);
         if (m_combo->isEditable()) m_combo->lineEdit()->setCursorPosition(0);
         return;
     }
@@ -124,7 +134,8 @@ void ParameterRow::show_text() {
 
 void ParameterRow::refresh() {
     const Problems& problems = m_document.problems();
-    const auto problem = std::find_if(problems.begin(), problems.end(), [&](const Problem& p) { return p.path == m_parameter.path; });
+    const auto problem = std::find_if(problems.begin(), problems.end(),
+                                      [&](const Problem& p) { return p.path == m_parameter.path; });
     QString note = m_refused;
     if (note.isEmpty() && problem != problems.end()) note = QString::fromStdString(problem->sentence);
     const bool wrong = !note.isEmpty();
@@ -165,16 +176,25 @@ bool ParameterRow::eventFilter(QObject* watched, QEvent* event) {
         if (event->type() == QEvent::FocusIn) {
             m_line->setModified(false);
             Q_EMIT hovered(m_parameter.path);
-            QMetaObject::invokeMethod(this, [this] {
-                show_text();
-                m_line->selectAll();
-                update();
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this] {
+                    show_text();
+                    m_line->selectAll();
+                    update();
+                },
+                Qt::QueuedConnection);
         }
         if (event->type() == QEvent::FocusOut) {
             if (m_line->isModified()) take_text(m_line->text());
             m_line->setModified(false);
-            QMetaObject::invokeMethod(this, [this] { refresh(); update(); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this] {
+                    refresh();
+                    update();
+                },
+                Qt::QueuedConnection);
         }
         if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
             m_refused.clear();

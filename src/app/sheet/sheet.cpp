@@ -8,19 +8,25 @@ namespace {
 const std::vector<SheetPage>& pages() {
     static const std::vector<SheetPage> list{
         {"Stator",
-         {{"Stack", {"stator.outer_diameter", "stator.bore_diameter", "machine.stack_length", "gap", "stator.steel", "stator.stacking_factor"}},
+         {{"Stack",
+           {"stator.outer_diameter", "stator.bore_diameter", "machine.stack_length", "gap", "stator.steel",
+            "stator.stacking_factor"}},
           {"Slots",
-           {"stator.slots", "stator.slot.kind", "stator.slot.tooth_width", "stator.slot.body_angle", "stator.slot.depth", "stator.slot.opening",
-            "stator.slot.opening_angle", "stator.slot.tip_depth", "stator.slot.tip_angle", "stator.slot.corner_radius"}}}},
+           {"stator.slots", "stator.slot.kind", "stator.slot.tooth_width", "stator.slot.body_angle",
+            "stator.slot.depth", "stator.slot.opening", "stator.slot.opening_angle", "stator.slot.tip_depth",
+            "stator.slot.tip_angle", "stator.slot.corner_radius"}}}},
         {"Rotor",
-         {{"Yoke", {"rotor.kind", "rotor.poles", "rotor.shaft_diameter", "rotor.steel", "rotor.stacking_factor"}},
+         {{"Yoke",
+           {"rotor.kind", "rotor.poles", "rotor.shaft_diameter", "rotor.steel", "rotor.stacking_factor"}},
           {"Magnets",
-           {"rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation", "rotor.magnet.grade", "rotor.magnet.temperature"}}}},
+           {"rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation", "rotor.magnet.grade",
+            "rotor.magnet.temperature"}}}},
         {"Winding",
-         {{"Layout", {"winding.layers", "winding.span", "winding.turns", "winding.paths", "winding.connection"}},
+         {{"Layout",
+           {"winding.layers", "winding.span", "winding.turns", "winding.paths", "winding.connection"}},
           {"Conductor",
-           {"winding.conductor.material", "winding.conductor.diameter", "winding.conductor.strands", "winding.fill_factor", "winding.overhang",
-            "winding.temperature"}}}},
+           {"winding.conductor.material", "winding.conductor.diameter", "winding.conductor.strands",
+            "winding.fill_factor", "winding.overhang", "winding.temperature"}}}},
         {"Rating",
          {{"At rated load", {"rating.speed", "rating.current", "rating.advance"}},
           {"Limits", {"rating.dc_voltage", "rating.max_current", "rating.max_speed"}}}},
@@ -32,24 +38,33 @@ int page_of(Role role) {
     switch (role) {
     case Role::Magnet:
     case Role::RotorIron:
-    case Role::Shaft: return 1;
-    case Role::Conductor: return 2;
-    default: return 0;
+    case Role::Shaft:
+        return 1;
+    case Role::Conductor:
+        return 2;
+    default:
+        return 0;
     }
 }
 
 Role role_of(int page) {
     switch (page) {
-    case 1: return Role::Magnet;
-    case 2: return Role::Conductor;
-    case 0: return Role::StatorIron;
-    default: return Role::Air;
+    case 1:
+        return Role::Magnet;
+    case 2:
+        return Role::Conductor;
+    case 0:
+        return Role::StatorIron;
+    default:
+        return Role::Air;
     }
 }
 
 } // namespace
 
-SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent) : QWidget(parent), m_document(document) {
+SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(8, 4, 8, 12);
     layout->setSpacing(2);
@@ -86,7 +101,8 @@ void SheetRows::refresh() {
         const Machine& m = built->machine;
         const auto contour = kind->contour({m.bore_radius, m.outer_radius, m.slots}, m.values);
         if (contour && contour->conductor_from > 0) {
-            const double tip = m.values.number("stator.slot.tip_depth"), body = m.bore_radius + m.values.number("stator.slot.depth");
+            const double tip = m.values.number("stator.slot.tip_depth"),
+                         body = m.bore_radius + m.values.number("stator.slot.depth");
             const double wedge_end = norm(contour->steps[contour->conductor_from].to);
             text = tr("tip %1 + wedge %2 + body %3 mm")
                        .arg(tip * 1e3, 0, 'f', 2)
@@ -108,7 +124,9 @@ ParameterRow* SheetRows::row(const std::string& path) const {
     return nullptr;
 }
 
-Sheet::Sheet(Document& document, QWidget* parent) : QWidget(parent), m_scroll(new QScrollArea(this)) {
+Sheet::Sheet(Document& document, QWidget* parent)
+    : QWidget(parent)
+    , m_scroll(new QScrollArea(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 12, 0, 0);
     layout->setSpacing(4);

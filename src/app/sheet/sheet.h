@@ -6,7 +6,6 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
-
 #include <vector>
 
 namespace mavlo::app {

@@ -11,7 +11,11 @@ namespace mavlo::app {
 class ProjectEdit : public QUndoCommand {
   public:
     ProjectEdit(Document& document, const QString& label, Project before, Project after, int gesture)
-        : QUndoCommand(label), m_document(document), m_before(std::move(before)), m_after(std::move(after)), m_gesture(gesture) {}
+        : QUndoCommand(label)
+        , m_document(document)
+        , m_before(std::move(before))
+        , m_after(std::move(after))
+        , m_gesture(gesture) {}
     int id() const override { return m_gesture ? 1 : -1; }
     void undo() override { m_document.show(m_before); }
     void redo() override { m_document.show(m_after); }
@@ -47,7 +51,8 @@ std::shared_ptr<const Built> build(const Project& project, const Design& design,
 
 } // namespace
 
-Document::Document(QObject* parent) : QObject(parent) {
+Document::Document(QObject* parent)
+    : QObject(parent) {
     open_new(QStringLiteral("surface"));
 }
 
@@ -101,8 +106,9 @@ std::optional<Problem> Document::set_text(const std::string& path, const QString
     if (!changed_design) return changed_design.problems().front();
     if (*changed_design == design()) return std::nullopt;
     const Parameter* parameter = find_parameter(path);
-    edit(tr("change %1").arg(QString::fromStdString(parameter->label).toLower()),
-         [&](Project& p) { p.find(p.in_hand().name)->design = *changed_design; }, gesture);
+    edit(
+        tr("change %1").arg(QString::fromStdString(parameter->label).toLower()),
+        [&](Project& p) { p.find(p.in_hand().name)->design = *changed_design; }, gesture);
     return std::nullopt;
 }
 
@@ -153,9 +159,11 @@ void Document::rebuild() {
     m_problems.clear();
     if (auto built = build(m_project, design(), m_problems)) m_built = built;
     Problems ignored;
-    if (m_project.reference == m_project.active) m_reference = m_problems.empty() ? m_built : nullptr;
+    if (m_project.reference == m_project.active)
+        m_reference = m_problems.empty() ? m_built : nullptr;
     else if (const Variant* reference = m_project.find(m_project.reference))
-        if (!m_reference || m_reference->design != reference->design || m_reference->materials != m_project.materials)
+        if (!m_reference || m_reference->design != reference->design ||
+            m_reference->materials != m_project.materials)
             m_reference = build(m_project, reference->design, ignored);
 }
 

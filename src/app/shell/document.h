@@ -9,7 +9,6 @@
 #include <QObject>
 #include <QString>
 #include <QUndoStack>
-
 #include <functional>
 #include <memory>
 #include <optional>
@@ -51,7 +50,8 @@ class Document : public QObject {
     std::optional<Problem> open(const QString& file);
     std::optional<Problem> save(const QString& file);
 
-    /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo step.
+    /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo
+    /// step.
     std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
     void add_variant(const QString& name);
     void remove_variant(const QString& name);
@@ -59,7 +59,7 @@ class Document : public QObject {
     void set_reference(const QString& name);
 
   Q_SIGNALS:
-    void changed();          ///< the project; every view follows
+    void changed(); ///< the project; every view follows
     void file_changed();
 
   private:

@@ -20,7 +20,11 @@ void BenchButton::paintEvent(QPaintEvent*) {
     if (isChecked()) painter.fillRect(QRect(12, height() - 3, width() - 24, 3), t.accent);
 }
 
-ActivityPill::ActivityPill(Jobs& questions, Jobs& key_figures, QWidget* parent) : QPushButton(parent), m_questions(questions), m_key_figures(key_figures), m_menu(new QMenu(this)) {
+ActivityPill::ActivityPill(Jobs& questions, Jobs& key_figures, QWidget* parent)
+    : QPushButton(parent)
+    , m_questions(questions)
+    , m_key_figures(key_figures)
+    , m_menu(new QMenu(this)) {
     setObjectName(QStringLiteral("activity"));
     setFixedSize(196, 26);
     setMenu(m_menu);
@@ -44,7 +48,9 @@ void ActivityPill::follow() {
         if (first.total > 0) {
             m_share = double(first.done) / first.total;
             m_text += QStringLiteral(" · %1 of %2").arg(first.done).arg(first.total);
-            if (first.done > 0) m_text += QStringLiteral(" · %1 s").arg(first.seconds / first.done * (first.total - first.done), 0, 'f', 1);
+            if (first.done > 0)
+                m_text += QStringLiteral(" · %1 s").arg(first.seconds / first.done * (first.total - first.done),
+                                                        0, 'f', 1);
         }
     }
     update();
@@ -55,8 +61,11 @@ void ActivityPill::fill_menu() {
     int count = 0;
     for (Jobs* jobs : {&m_questions, &m_key_figures})
         for (const auto& state : jobs->states()) {
-            const QString text = state.running ? tr("Stop %1 (%2 of %3)").arg(state.name).arg(state.done).arg(state.total) : tr("Remove %1 (queued)").arg(state.name);
-            connect(m_menu->addAction(text), &QAction::triggered, jobs, [jobs, id = state.id] { jobs->stop(id); });
+            const QString text = state.running
+                                     ? tr("Stop %1 (%2 of %3)").arg(state.name).arg(state.done).arg(state.total)
+                                     : tr("Remove %1 (queued)").arg(state.name);
+            connect(m_menu->addAction(text), &QAction::triggered, jobs,
+                    [jobs, id = state.id] { jobs->stop(id); });
             ++count;
         }
     if (count == 0) m_menu->addAction(tr("The queue is empty"))->setEnabled(false);
@@ -80,11 +89,17 @@ void ActivityPill::paintEvent(QPaintEvent*) {
     }
     painter.setFont(small_font());
     painter.setPen(m_busy ? t.ink : t.soft);
-    painter.drawText(box.adjusted(10, 0, -10, 0), Qt::AlignCenter, painter.fontMetrics().elidedText(m_text, Qt::ElideRight, int(box.width()) - 20));
+    painter.drawText(box.adjusted(10, 0, -10, 0), Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(m_text, Qt::ElideRight, int(box.width()) - 20));
 }
 
-HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMenu* project_menu, QWidget* parent)
-    : QWidget(parent), m_document(document), m_name(new QPushButton(this)), m_variant(new QPushButton(this)), m_variants(new QMenu(this)) {
+HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMenu* project_menu,
+                     QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_name(new QPushButton(this))
+    , m_variant(new QPushButton(this))
+    , m_variants(new QMenu(this)) {
     setFixedHeight(46);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(12, 0, 18, 0);
@@ -126,8 +141,12 @@ void HeadStrip::set_bench(Bench bench) {
 
 void HeadStrip::follow_document() {
     const QString mark = m_document.undo_stack().isClean() ? QString() : QStringLiteral(" •");
-    m_name->setText(fontMetrics().elidedText(QString::fromStdString(m_document.project().name), Qt::ElideRight, 190) + mark);
-    m_variant->setText(fontMetrics().elidedText(QString::fromStdString(m_document.variant().name), Qt::ElideRight, 110) + QStringLiteral(" ▾"));
+    m_name->setText(
+        fontMetrics().elidedText(QString::fromStdString(m_document.project().name), Qt::ElideRight, 190) +
+        mark);
+    m_variant->setText(
+        fontMetrics().elidedText(QString::fromStdString(m_document.variant().name), Qt::ElideRight, 110) +
+        QStringLiteral(" ▾"));
 }
 
 void HeadStrip::fill_variants() {
@@ -135,7 +154,8 @@ void HeadStrip::fill_variants() {
     const Project& project = m_document.project();
     for (const Variant& variant : project.variants) {
         const QString name = QString::fromStdString(variant.name);
-        auto* action = m_variants->addAction(name + (variant.name == project.reference ? tr("  (reference)") : QString()));
+        auto* action =
+            m_variants->addAction(name + (variant.name == project.reference ? tr("  (reference)") : QString()));
         action->setCheckable(true);
         action->setChecked(variant.name == project.active);
         connect(action, &QAction::triggered, this, [this, name] { m_document.choose_variant(name); });

@@ -7,7 +7,6 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QWidget>
-
 #include <array>
 
 namespace mavlo::app {
@@ -46,7 +45,8 @@ class ActivityPill : public QPushButton {
 class HeadStrip : public QWidget {
     Q_OBJECT
   public:
-    HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMenu* project_menu, QWidget* parent = nullptr);
+    HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMenu* project_menu,
+              QWidget* parent = nullptr);
     void set_bench(Bench bench);
 
   Q_SIGNALS:

@@ -19,16 +19,21 @@ void MainWindow::show_help() {
         {"F1", "this page"},
         {"Ctrl+Q", "quit"},
         {"Tab, Shift+Tab", "go through fields, cards and buttons"},
-        {"in a field: Enter, Esc", "take what was typed, or go back to what was. Units may be typed (0.5 in, 7.5 deg); a text that starts with = is a formula, e.g. = stator.bore_diameter / 8"},
+        {"in a field: Enter, Esc",
+         "take what was typed, or go back to what was. Units may be typed (0.5 in, 7.5 deg); a text that "
+         "starts with = is a formula, e.g. = stator.bore_diameter / 8"},
         {"on the section: ← →", "turn the rotor by 1°, with Shift by 0.1°; Home: back to 0"},
-        {"on the section: + − 0", "zoom in, out, whole section; the wheel zooms at the cursor, dragging the ground moves it"},
+        {"on the section: + − 0",
+         "zoom in, out, whole section; the wheel zooms at the cursor, dragging the ground moves it"},
         {"on a dimension", "drag it, or click and type"},
         {"on the ring", "drag to turn the rotor"},
-        {"on the current pad: arrows, 0", "move the current by 2 % of the largest (with Shift 10 %), or switch it off"},
+        {"on the current pad: arrows, 0",
+         "move the current by 2 % of the largest (with Shift 10 %), or switch it off"},
         {"on a plot", "wheel zooms, dragging moves, double-click shows all, the cursor reads values"},
     };
     QString html = QStringLiteral("<h3>%1</h3><table cellpadding='5'>").arg(tr("Keys and hints"));
-    for (const Line& line : lines) html += QStringLiteral("<tr><td><b>%1</b></td><td>%2</td></tr>").arg(tr(line.keys), tr(line.what));
+    for (const Line& line : lines)
+        html += QStringLiteral("<tr><td><b>%1</b></td><td>%2</td></tr>").arg(tr(line.keys), tr(line.what));
     auto* dialog = new QDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setObjectName(QStringLiteral("help"));

@@ -10,7 +10,6 @@
 #include <QSettings>
 #include <QShortcut>
 #include <QTimer>
-
 #include <cmath>
 
 namespace mavlo::app {
@@ -20,11 +19,24 @@ constexpr int side_width = 376;
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), m_live(m_cache), m_engine(m_document, m_cache), m_menu(new QMenu(this)), m_recent(new QMenu(tr("Recent projects"), this)),
-      m_head(new HeadStrip(m_document, m_jobs, m_engine.jobs(), m_menu, this)), m_pages(new QStackedWidget(this)), m_side(new QStackedWidget(this)),
-      m_section(new SectionView(m_document, this)), m_sheet(new Sheet(m_document, this)), m_wind(new WindPanel(m_document, this)), m_belt(new Belt(m_document, this)),
-      m_probe(new ProbePanel(m_document, this)), m_ask(new AskBench(m_document, m_jobs, this)), m_weigh(new WeighBench(m_document, m_engine, this)),
-      m_tell_tales(new TellTaleStrip(m_document, m_engine, this)), m_notice(new QLabel(this)), m_reading(new QLabel(m_section)) {
+    : QMainWindow(parent)
+    , m_live(m_cache)
+    , m_engine(m_document, m_cache)
+    , m_menu(new QMenu(this))
+    , m_recent(new QMenu(tr("Recent projects"), this))
+    , m_head(new HeadStrip(m_document, m_jobs, m_engine.jobs(), m_menu, this))
+    , m_pages(new QStackedWidget(this))
+    , m_side(new QStackedWidget(this))
+    , m_section(new SectionView(m_document, this))
+    , m_sheet(new Sheet(m_document, this))
+    , m_wind(new WindPanel(m_document, this))
+    , m_belt(new Belt(m_document, this))
+    , m_probe(new ProbePanel(m_document, this))
+    , m_ask(new AskBench(m_document, m_jobs, this))
+    , m_weigh(new WeighBench(m_document, m_engine, this))
+    , m_tell_tales(new TellTaleStrip(m_document, m_engine, this))
+    , m_notice(new QLabel(this))
+    , m_reading(new QLabel(m_section)) {
     setWindowTitle(QStringLiteral("Mavlo"));
     setMinimumSize(1024, 640);
     auto* centre = new QWidget(this);
@@ -89,7 +101,10 @@ void MainWindow::make_overlay_chips() {
         const char* name;
         bool SectionView::Overlays::*flag;
     };
-    for (const Chip& chip : {Chip{"phases", &SectionView::Overlays::phases}, {"flux density", &SectionView::Overlays::field}, {"flux lines", &SectionView::Overlays::lines}, {"mesh", &SectionView::Overlays::mesh}}) {
+    for (const Chip& chip : {Chip{"phases", &SectionView::Overlays::phases},
+                             {"flux density", &SectionView::Overlays::field},
+                             {"flux lines", &SectionView::Overlays::lines},
+                             {"mesh", &SectionView::Overlays::mesh}}) {
         auto* button = new QPushButton(tr(chip.name), m_chips);
         button->setObjectName(QStringLiteral("overlay:") + QString::fromLatin1(chip.name));
         button->setCheckable(true);
@@ -126,7 +141,8 @@ void MainWindow::make_actions() {
         });
     add(tr("Open …"), QKeySequence::Open, [this] {
         if (!may_discard()) return;
-        const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Mavlo projects (*.mavlo)"));
+        const QString file =
+            QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Mavlo projects (*.mavlo)"));
         if (!file.isEmpty()) open_file(file);
     });
     m_menu->addMenu(m_recent);
@@ -135,9 +151,11 @@ void MainWindow::make_actions() {
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     m_menu->addSeparator();
-    for (QAction* action : {m_document.undo_stack().createUndoAction(this, tr("Undo")), m_document.undo_stack().createRedoAction(this, tr("Redo"))}) {
+    for (QAction* action : {m_document.undo_stack().createUndoAction(this, tr("Undo")),
+                            m_document.undo_stack().createRedoAction(this, tr("Redo"))}) {
         const bool undo = action->text().startsWith(tr("Undo"));
-        action->setShortcut(undo ? QKeySequence(Qt::CTRL | Qt::Key_Z) : QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z));
+        action->setShortcut(undo ? QKeySequence(Qt::CTRL | Qt::Key_Z)
+                                 : QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z));
         addAction(action);
         m_menu->addAction(action);
     }
@@ -148,7 +166,8 @@ void MainWindow::make_actions() {
     m_menu->addSeparator();
     add(tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
     for (std::size_t i = 0; i < bench_names.size(); ++i)
-        connect(new QShortcut(QKeySequence(Qt::CTRL | Qt::Key(Qt::Key_1 + int(i))), this), &QShortcut::activated, this, [this, i] { show_bench(Bench(i)); });
+        connect(new QShortcut(QKeySequence(Qt::CTRL | Qt::Key(Qt::Key_1 + int(i))), this),
+                &QShortcut::activated, this, [this, i] { show_bench(Bench(i)); });
 }
 
 void MainWindow::connect_parts() {
@@ -176,7 +195,8 @@ void MainWindow::connect_parts() {
         m_section->set_result(result);
         m_probe->show_result(*result);
     });
-    connect(&m_engine, &TellTaleEngine::changed, this, [this] { m_ask->set_pace(m_engine.seconds_per_solve()); });
+    connect(&m_engine, &TellTaleEngine::changed, this,
+            [this] { m_ask->set_pace(m_engine.seconds_per_solve()); });
 }
 
 void MainWindow::show_bench(Bench bench) {
@@ -201,9 +221,11 @@ void MainWindow::apply_bench_overlays() {
 
 void MainWindow::request_field() {
     const auto& overlays = m_section->overlays();
-    const bool wanted = m_bench == Bench::Probe || (m_bench < Bench::Probe && (overlays.field || overlays.lines || overlays.mesh));
+    const bool wanted = m_bench == Bench::Probe ||
+                        (m_bench < Bench::Probe && (overlays.field || overlays.lines || overlays.mesh));
     if (!wanted || !m_document.is_good()) return;
-    m_live.request({m_document.built(), m_section->angle(), m_bench == Bench::Probe ? m_probe->current() : Dq{}, Quality::Draft});
+    m_live.request({m_document.built(), m_section->angle(), m_bench == Bench::Probe ? m_probe->current() : Dq{},
+                    Quality::Draft});
 }
 
 bool MainWindow::is_idle() const {
@@ -257,7 +279,9 @@ bool MainWindow::save() {
 }
 
 bool MainWindow::save_as() {
-    QString file = QFileDialog::getSaveFileName(this, tr("Save the project"), QString::fromStdString(m_document.project().name) + ".mavlo", tr("Mavlo projects (*.mavlo)"));
+    QString file = QFileDialog::getSaveFileName(this, tr("Save the project"),
+                                                QString::fromStdString(m_document.project().name) + ".mavlo",
+                                                tr("Mavlo projects (*.mavlo)"));
     if (file.isEmpty()) return false;
     if (!file.endsWith(QStringLiteral(".mavlo"))) file += QStringLiteral(".mavlo");
     if (const auto problem = m_document.save(file)) {
@@ -270,8 +294,10 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_discard() {
     if (m_document.undo_stack().isClean()) return true;
-    const auto choice = QMessageBox::question(this, tr("Unsaved changes"), tr("Save the changes to \"%1\" first?").arg(QString::fromStdString(m_document.project().name)),
-                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto choice = QMessageBox::question(
+        this, tr("Unsaved changes"),
+        tr("Save the changes to \"%1\" first?").arg(QString::fromStdString(m_document.project().name)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     if (choice == QMessageBox::Save) return save();
     return choice == QMessageBox::Discard;
 }
@@ -288,7 +314,8 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 
 void MainWindow::toggle_theme() {
     set_theme(!theme().dark);
-    if (auto* rule = findChild<QWidget*>(QStringLiteral("rule"))) rule->setStyleSheet(QStringLiteral("background: %1").arg(theme().line.name()));
+    if (auto* rule = findChild<QWidget*>(QStringLiteral("rule")))
+        rule->setStyleSheet(QStringLiteral("background: %1").arg(theme().line.name()));
     QSettings().setValue(QStringLiteral("dark"), theme().dark);
 }
 

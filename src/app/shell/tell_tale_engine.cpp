@@ -2,7 +2,10 @@
 
 namespace mavlo::app {
 
-TellTaleEngine::TellTaleEngine(Document& document, ModelCache& cache, QObject* parent) : QObject(parent), m_document(document), m_cache(cache) {
+TellTaleEngine::TellTaleEngine(Document& document, ModelCache& cache, QObject* parent)
+    : QObject(parent)
+    , m_document(document)
+    , m_cache(cache) {
     m_delay.setSingleShot(true);
     m_delay.setInterval(40); // a drag sends many edits; its pauses are what counts
     connect(&m_delay, &QTimer::timeout, this, &TellTaleEngine::start);

@@ -1,9 +1,7 @@
 #include "shell/tell_tales.h"
-
 #include "shell/theme.h"
 
 #include <QPainter>
-
 #include <cmath>
 #include <numbers>
 
@@ -33,7 +31,7 @@ Scaled scaled(double value, const QString& unit) {
 struct Source {
     QString title, unit, full_key;
     std::optional<double> value, reference;
-    int better; ///< +1: more is better, -1: less is better, 0: neither
+    int better;    ///< +1: more is better, -1: less is better, 0: neither
     bool is_field; ///< comes from a field, so the quick value wears a tilde
 };
 
@@ -64,7 +62,10 @@ TellTaleStrip::Cell cell_of(const Source& source, std::optional<double> full) {
 
 } // namespace
 
-TellTaleStrip::TellTaleStrip(Document& document, TellTaleEngine& engine, QWidget* parent) : QWidget(parent), m_document(document), m_engine(engine) {
+TellTaleStrip::TellTaleStrip(Document& document, TellTaleEngine& engine, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_engine(engine) {
     setObjectName(QStringLiteral("tell_tales"));
     setFixedHeight(92);
     connect(&engine, &TellTaleEngine::changed, this, qOverload<>(&QWidget::update));
@@ -72,8 +73,10 @@ TellTaleStrip::TellTaleStrip(Document& document, TellTaleEngine& engine, QWidget
 }
 
 void TellTaleStrip::set_full(const QString& figure, std::optional<double> value) {
-    if (value) m_full[figure] = *value;
-    else m_full.erase(figure);
+    if (value)
+        m_full[figure] = *value;
+    else
+        m_full.erase(figure);
     update();
 }
 
@@ -84,14 +87,21 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
     std::vector<Cell> list;
     if (!built || !now) return list;
     const Machine& m = built->machine;
-    auto of_reference = [&](auto pick) { return reference ? std::optional<double>(pick(*reference)) : std::nullopt; };
-    auto optional_of = [&](std::optional<double> QuickFigures::*field) { return reference ? reference->*field : std::nullopt; };
+    auto of_reference = [&](auto pick) {
+        return reference ? std::optional<double>(pick(*reference)) : std::nullopt;
+    };
+    auto optional_of = [&](std::optional<double> QuickFigures::*field) {
+        return reference ? reference->*field : std::nullopt;
+    };
     const std::vector<Source> sources{
-        {tr("Torque at %1 A").arg(m.rating.current), "N·m", "torque_mean", now->torque, optional_of(&QuickFigures::torque), 1, true},
-        {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging, of_reference([](const auto& f) { return f.cogging; }), -1, true},
-        {tr("Back-EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V line rms", "back_emf_line_rms", now->back_emf,
-         optional_of(&QuickFigures::back_emf), 0, true},
-        {tr("Tooth / yoke, no load"), "T", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }), -1, true},
+        {tr("Torque at %1 A").arg(m.rating.current), "N·m", "torque_mean", now->torque,
+         optional_of(&QuickFigures::torque), 1, true},
+        {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging,
+         of_reference([](const auto& f) { return f.cogging; }), -1, true},
+        {tr("Back-EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V line rms",
+         "back_emf_line_rms", now->back_emf, optional_of(&QuickFigures::back_emf), 0, true},
+        {tr("Tooth / yoke, no load"), "T", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }),
+         -1, true},
         {tr("Phase resistance"), "Ω", "", now->resistance, optional_of(&QuickFigures::resistance), -1, false},
         {tr("Copper loss"), "W", "", now->copper_loss, optional_of(&QuickFigures::copper_loss), -1, false},
         {tr("Slot fill"), "", "", now->fill, optional_of(&QuickFigures::fill), 0, false},
@@ -116,7 +126,9 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
     if (list.empty()) {
         painter.setPen(t.soft);
         painter.setFont(body_font());
-        painter.drawText(rect(), Qt::AlignCenter, m_document.is_good() ? tr("the key figures are being computed …") : tr("no key figures: the drawing cannot be built yet"));
+        painter.drawText(rect(), Qt::AlignCenter,
+                         m_document.is_good() ? tr("the key figures are being computed …")
+                                              : tr("no key figures: the drawing cannot be built yet"));
         return;
     }
     // Figures of an older design stay readable, but fade until their own arrive.
@@ -132,7 +144,8 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
         }
         painter.setFont(small_font());
         painter.setPen(t.soft);
-        painter.drawText(QRectF(x, 10, cell_width - 14, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(cell_width - 22)));
+        painter.drawText(QRectF(x, 10, cell_width - 14, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(cell_width - 22)));
         painter.setFont(figure_font(size));
         painter.setPen(t.ink);
         const QString value = (cell.quick ? QStringLiteral("≈ ") : QString()) + cell.value;

@@ -8,7 +8,6 @@
 
 #include <QTimer>
 #include <QWidget>
-
 #include <map>
 #include <optional>
 #include <set>
@@ -23,10 +22,12 @@ class TellTaleEngine : public QObject {
 
     /// Figures of the design as it stands; empty while they are computed.
     const QuickFigures* present() const;
-    const QuickFigures* last() const { return m_last ? &*m_last : nullptr; } ///< the newest there are, perhaps of an older design
+    const QuickFigures* last() const {
+        return m_last ? &*m_last : nullptr;
+    } ///< the newest there are, perhaps of an older design
     const QuickFigures* reference() const;
     const QuickFigures* of(const std::string& hash) const; ///< of any design that was computed
-    void want(std::shared_ptr<const Built> built);         ///< computes another design too, e.g. another variant's
+    void want(std::shared_ptr<const Built> built); ///< computes another design too, e.g. another variant's
     bool is_idle() const;
     double seconds_per_solve() const { return m_seconds_per_solve; } ///< draft quality, one thread
     Jobs& jobs() { return m_jobs; }
@@ -61,7 +62,8 @@ class TellTaleStrip : public QWidget {
         bool quick = false;
     };
     std::vector<Cell> cells() const;
-    void set_full(const QString& figure, std::optional<double> value); ///< value of a full answer to the design as it stands
+    void set_full(const QString& figure,
+                  std::optional<double> value); ///< value of a full answer to the design as it stands
 
   protected:
     void paintEvent(QPaintEvent* event) override;

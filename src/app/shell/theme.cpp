@@ -10,7 +10,9 @@ namespace {
 Theme make(bool dark) {
     Theme t;
     t.dark = dark;
-    auto pick = [dark](const char* light, const char* dim) { return QColor(QLatin1String(dark ? dim : light)); };
+    auto pick = [dark](const char* light, const char* dim) {
+        return QColor(QLatin1String(dark ? dim : light));
+    };
     t.paper = pick("#F6F4EF", "#171D22");
     t.sheet = pick("#FFFFFF", "#20282E");
     t.ink = pick("#1F2A33", "#E8E6E0");
@@ -36,7 +38,8 @@ Theme& current() {
 }
 
 QString family() {
-    return QFontDatabase::families().contains(QStringLiteral("Inter")) ? QStringLiteral("Inter") : QFont().family();
+    return QFontDatabase::families().contains(QStringLiteral("Inter")) ? QStringLiteral("Inter")
+                                                                       : QFont().family();
 }
 
 QFont font_of(int pixels) {
@@ -116,7 +119,6 @@ QLineEdit:focus { border: 1px solid @accent; background: @sheet; }
 QLineEdit[wrong="true"] { border: 1px solid @caution; background: @wash; }
 QComboBox { background: @field; border: 1px solid @line; border-radius: 4px; padding: 3px 7px; }
 QComboBox:focus { border: 1px solid @accent; }
-QComboBox::drop-down { border: none; width: 18px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @line; selection-background-color: @tint; selection-color: @ink; outline: none; }
 QPushButton { background: transparent; border: 1px solid @line; border-radius: 12px; padding: 4px 14px; }
 QPushButton:hover { border-color: @soft; }
@@ -144,9 +146,11 @@ QTableWidget { background: @sheet; border: none; gridline-color: @line; }
 QHeaderView::section { background: @sheet; color: @soft; border: none; border-bottom: 1px solid @line; padding: 6px; font-size: 12px; }
 QTextBrowser { background: @sheet; border: none; }
 )");
-    const std::pair<const char*, QColor> colours[] = {{"@ink", t.ink},       {"@sheet", t.sheet}, {"@soft", t.soft},       {"@line", t.line},
-                                                      {"@field", t.field},   {"@accent", t.accent}, {"@caution", t.caution}, {"@tint", t.tint(0.14)},
-                                                      {"@wash", mixed(t.sheet, t.caution, 0.15)}, {"@paper", t.paper}};
+    const std::pair<const char*, QColor> colours[] = {
+        {"@ink", t.ink},         {"@sheet", t.sheet},     {"@soft", t.soft},
+        {"@line", t.line},       {"@field", t.field},     {"@accent", t.accent},
+        {"@caution", t.caution}, {"@tint", t.tint(0.14)}, {"@wash", mixed(t.sheet, t.caution, 0.15)},
+        {"@paper", t.paper}};
     for (const auto& [name, colour] : colours) css.replace(QLatin1String(name), colour.name());
     return css;
 }

@@ -4,7 +4,6 @@
 #include <QColor>
 #include <QFont>
 #include <QString>
-
 #include <array>
 
 namespace mavlo::app {
@@ -16,7 +15,7 @@ struct Theme {
     QColor north_out, north_in, good, caution;
     std::array<QColor, 3> phase;
 
-    QColor tint(double share) const; ///< the accent over the sheet's colour
+    QColor tint(double share) const;           ///< the accent over the sheet's colour
     QColor return_side(int phase_index) const; ///< the lighter shade of a phase
 };
 

@@ -4,7 +4,6 @@
 
 #include <QHeaderView>
 #include <QVBoxLayout>
-
 #include <cmath>
 
 namespace mavlo::app {
@@ -47,7 +46,13 @@ constexpr Overlay overlays[] = {
 } // namespace
 
 WeighBench::WeighBench(Document& document, TellTaleEngine& engine, QWidget* parent)
-    : QWidget(parent), m_document(document), m_engine(engine), m_table(new QTableWidget(this)), m_choice(new QComboBox(this)), m_plot(new Plot(this)), m_hint(new QLabel(this)) {
+    : QWidget(parent)
+    , m_document(document)
+    , m_engine(engine)
+    , m_table(new QTableWidget(this))
+    , m_choice(new QComboBox(this))
+    , m_plot(new Plot(this))
+    , m_hint(new QLabel(this)) {
     setObjectName(QStringLiteral("weigh"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(28, 14, 28, 12);
@@ -129,8 +134,11 @@ void WeighBench::fill_table() {
                 const auto value = row.pick(*figures);
                 text = value ? QString::number(*value * row.factor, 'g', 4) : QStringLiteral("–");
                 const auto other = base ? row.pick(*base) : std::nullopt;
-                if (value && other && i != reference && *other != 0)
-                    text += QStringLiteral("   %1%2 %").arg(*value >= *other ? "+" : "−").arg(std::abs(*value / *other - 1) * 100, 0, 'f', 1);
+                if (value && other && i != reference && *other != 0) {
+                    const double change = *value / *other - 1;
+                    text += std::abs(change) < 5e-4 ? QStringLiteral("   = ")
+                                                    : QStringLiteral("   %1%2 %").arg(change > 0 ? "+" : "−").arg(std::abs(change) * 100, 0, 'f', 1);
+                }
             }
             auto* item = new QTableWidgetItem(text);
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -153,10 +161,17 @@ void WeighBench::fill_plot() {
         ask.materials = m_document.project().materials;
         const auto answer = m_document.answers().find(overlay.question, ask);
         const Curve* curve = answer ? answer->curve(overlay.curve) : nullptr;
-        if (curve) curves.push_back({*curve, QString::fromStdString(variant.name), colours[curves.size() % std::size(colours)], false, false});
-        else missing << QString::fromStdString(variant.name);
+        if (curve)
+            curves.push_back({*curve, QString::fromStdString(variant.name),
+                              colours[curves.size() % std::size(colours)], false, false});
+        else
+            missing << QString::fromStdString(variant.name);
     }
-    m_hint->setText(missing.isEmpty() ? QString() : tr("Not asked yet with the standard inputs, or not kept since the project has no file: %1").arg(missing.join(QStringLiteral(", "))));
+    m_hint->setText(
+        missing.isEmpty()
+            ? QString()
+            : tr("Not asked yet with the standard inputs, or not kept since the project has no file: %1")
+                  .arg(missing.join(QStringLiteral(", "))));
     m_plot->show_curves(curves, QString::fromUtf8(overlay.x_label), QString::fromUtf8(overlay.y_label));
 }
 

@@ -6,7 +6,6 @@
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <QVBoxLayout>
-
 #include <cmath>
 
 namespace mavlo::app {
@@ -14,16 +13,24 @@ namespace {
 
 const SheetPage& page() {
     static const SheetPage list{"Winding",
-                                {{"Layout", {"stator.slots", "rotor.poles", "winding.layers", "winding.span", "winding.turns", "winding.paths", "winding.connection"}},
+                                {{"Layout",
+                                  {"stator.slots", "rotor.poles", "winding.layers", "winding.span",
+                                   "winding.turns", "winding.paths", "winding.connection"}},
                                  {"Conductor",
-                                  {"winding.conductor.diameter", "winding.conductor.strands", "winding.fill_factor", "winding.overhang", "winding.temperature"}}}};
+                                  {"winding.conductor.diameter", "winding.conductor.strands",
+                                   "winding.fill_factor", "winding.overhang", "winding.temperature"}}}};
     return list;
 }
 
 } // namespace
 
 WindPanel::WindPanel(Document& document, QWidget* parent)
-    : QWidget(parent), m_document(document), m_facts(new QLabel(this)), m_found(new QLabel(this)), m_wanted(new QLineEdit(this)), m_plot(new Plot(this)) {
+    : QWidget(parent)
+    , m_document(document)
+    , m_facts(new QLabel(this))
+    , m_found(new QLabel(this))
+    , m_wanted(new QLineEdit(this))
+    , m_plot(new Plot(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 8);
     layout->setSpacing(4);
@@ -42,7 +49,8 @@ WindPanel::WindPanel(Document& document, QWidget* parent)
     m_wanted->setFixedSize(100, 26);
     m_wanted->setAlignment(Qt::AlignRight);
     m_wanted->setPlaceholderText(tr("e.g. 1.2 Ω"));
-    m_wanted->setToolTip(tr("Type a resistance; the fill factor, or the strand's diameter, that gives it is set."));
+    m_wanted->setToolTip(
+        tr("Type a resistance; the fill factor, or the strand's diameter, that gives it is set."));
     wanted_row->addWidget(m_wanted);
     auto* unit = new QLabel(QStringLiteral("Ω"), this);
     unit->setProperty("soft", true);
@@ -73,7 +81,8 @@ void WindPanel::refresh() {
     }
     const Machine& m = built->machine;
     const Conductor c = machine_conductor(m);
-    m_facts->setText(tr("%1 coils a phase, %2 turns in series · strand ⌀ %3 mm · turn %4 mm long\n%5 Ω a phase · slot fill %6 · slot area %7 mm²")
+    m_facts->setText(tr("%1 coils a phase, %2 turns in series · strand ⌀ %3 mm · turn %4 mm long\n%5 Ω a phase "
+                        "· slot fill %6 · slot area %7 mm²")
                          .arg(m.winding.coils_per_phase())
                          .arg(m.winding.coils_per_phase() * m.turns / m.paths)
                          .arg(c.strand_diameter * 1e3, 0, 'f', 2)
@@ -88,7 +97,8 @@ void WindPanel::refresh() {
         into.x.push_back(n);
         into.y.push_back(std::abs(winding_factor(m.winding, n)));
     }
-    m_plot->show_curves({{factors, tr("winding factor"), theme().soft, true, false}, {main, tr("of the poles' order"), theme().accent, true, false}},
+    m_plot->show_curves({{factors, tr("winding factor"), theme().soft, true, false},
+                         {main, tr("of the poles' order"), theme().accent, true, false}},
                         tr("periods a turn (mechanical order)"), tr("winding factor"));
 }
 
@@ -96,7 +106,8 @@ void WindPanel::find_conductor() {
     const auto built = m_document.built();
     auto wanted = parse_quantity(m_wanted->text().toStdString());
     if (wanted && wanted->dimension.plain()) wanted->dimension = dimension::resistance;
-    if (!built || !built->machine.wound || !wanted || wanted->dimension != dimension::resistance || wanted->si <= 0) {
+    if (!built || !built->machine.wound || !wanted || wanted->dimension != dimension::resistance ||
+        wanted->si <= 0) {
         Q_EMIT refused(tr("A resistance such as \"1.2 Ohm\" is wanted."));
         return;
     }
@@ -106,14 +117,24 @@ void WindPanel::find_conductor() {
     const bool from_fill = built->machine.values.is_auto("winding.conductor.diameter");
     const double fill = now.fill * share;
     if (fill > 0.9) {
-        m_found->setText(tr("%1 Ω needs %2 % of the slot as copper, more than fits; fewer turns or a deeper slot would do it.").arg(wanted->si, 0, 'g', 4).arg(fill * 100, 0, 'f', 0));
+        m_found->setText(tr("%1 Ω needs %2 % of the slot as copper, more than fits; fewer turns or a deeper "
+                            "slot would do it.")
+                             .arg(wanted->si, 0, 'g', 4)
+                             .arg(fill * 100, 0, 'f', 0));
         m_found->show();
         return;
     }
-    if (from_fill) m_document.set_text("winding.fill_factor", QString::number(fill, 'g', 6));
-    else m_document.set_text("winding.conductor.diameter", QStringLiteral("%1 mm").arg(now.strand_diameter * std::sqrt(share) * 1e3, 0, 'g', 6));
+    if (from_fill)
+        m_document.set_text("winding.fill_factor", QString::number(fill, 'g', 6));
+    else
+        m_document.set_text(
+            "winding.conductor.diameter",
+            QStringLiteral("%1 mm").arg(now.strand_diameter * std::sqrt(share) * 1e3, 0, 'g', 6));
     const Conductor after = machine_conductor(m_document.built()->machine);
-    m_found->setText(tr("Strand ⌀ %1 mm gives %2 Ω with a slot fill of %3.").arg(after.strand_diameter * 1e3, 0, 'f', 3).arg(after.resistance, 0, 'g', 4).arg(after.fill, 0, 'f', 3));
+    m_found->setText(tr("Strand ⌀ %1 mm gives %2 Ω with a slot fill of %3.")
+                         .arg(after.strand_diameter * 1e3, 0, 'f', 3)
+                         .arg(after.resistance, 0, 'g', 4)
+                         .arg(after.fill, 0, 'f', 3));
     m_found->show();
 }
 

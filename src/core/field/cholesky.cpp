@@ -1,23 +1,26 @@
 #include "field/cholesky.h"
 
 #include <algorithm>
-
 #include <cholmod.h>
 
-extern "C" void omp_set_num_threads(int); // CHOLMOD is built with OpenMP; the setting belongs to the calling thread
+extern "C" void
+omp_set_num_threads(int); // CHOLMOD is built with OpenMP; the setting belongs to the calling thread
 
 namespace mavlo {
 namespace {
 
 class Cholmod final : public Cholesky {
   public:
-    explicit Cholmod(std::shared_ptr<const SparsePattern> pattern) : m_pattern(std::move(pattern)) {
+    explicit Cholmod(std::shared_ptr<const SparsePattern> pattern)
+        : m_pattern(std::move(pattern)) {
         start();
         cholmod_sparse matrix = view(nullptr);
         matrix.xtype = CHOLMOD_PATTERN;
         m_factor = cholmod_analyze(&matrix, &m_common);
     }
-    Cholmod(const Cholmod& other) : Cholesky(), m_pattern(other.m_pattern) {
+    Cholmod(const Cholmod& other)
+        : Cholesky()
+        , m_pattern(other.m_pattern) {
         start();
         m_factor = cholmod_copy_factor(other.m_factor, &m_common);
     }
@@ -95,7 +98,8 @@ std::unique_ptr<Cholesky> make_cholmod(std::shared_ptr<const SparsePattern> patt
     return std::make_unique<Cholmod>(std::move(pattern));
 }
 
-void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x, std::vector<double>& y) {
+void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x,
+              std::vector<double>& y) {
     std::fill(y.begin(), y.end(), 0.0);
     for (int j = 0; j < pattern.size; ++j) {
         const double xj = x[std::size_t(j)];

@@ -30,6 +30,7 @@ class Cholesky {
 std::unique_ptr<Cholesky> make_cholmod(std::shared_ptr<const SparsePattern> pattern);
 
 /// y = A x for the symmetric matrix whose lower triangle is given.
-void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x, std::vector<double>& y);
+void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x,
+              std::vector<double>& y);
 
 } // namespace mavlo

@@ -12,8 +12,10 @@
 extern "C" {
 void openblas_set_num_threads(int);
 void dpotrf_(const char*, const int*, double*, const int*, int*);
-void dtrsm_(const char*, const char*, const char*, const char*, const int*, const int*, const double*, const double*, const int*, double*, const int*);
-void dsyrk_(const char*, const char*, const int*, const int*, const double*, const double*, const int*, const double*, double*, const int*);
+void dtrsm_(const char*, const char*, const char*, const char*, const int*, const int*, const double*,
+            const double*, const int*, double*, const int*);
+void dsyrk_(const char*, const char*, const int*, const int*, const double*, const double*, const int*,
+            const double*, double*, const int*);
 }
 
 namespace mavlo {
@@ -23,8 +25,9 @@ constexpr long blas_work = 60000; ///< multiplications from which a call of BLAS
 
 /// target[0 … count) -= sum of four columns times their factors, for two targets at once.
 MAVLO_VECTOR_CLONES
-void subtract_four(double* __restrict__ t0, double* __restrict__ t1, const double* __restrict__ a, const double* __restrict__ b,
-                   const double* __restrict__ c, const double* __restrict__ d, const double* __restrict__ f, const double* __restrict__ g, int count) {
+void subtract_four(double* __restrict__ t0, double* __restrict__ t1, const double* __restrict__ a,
+                   const double* __restrict__ b, const double* __restrict__ c, const double* __restrict__ d,
+                   const double* __restrict__ f, const double* __restrict__ g, int count) {
     const double f0 = f[0], f1 = f[1], f2 = f[2], f3 = f[3], g0 = g[0], g1 = g[1], g2 = g[2], g3 = g[3];
     for (int i = 0; i < count; ++i) {
         const double x = a[i], y = b[i], z = c[i], w = d[i];
@@ -78,9 +81,11 @@ bool factor_small(double* panel, int n, int k) {
         }
         const double* l = panel + long(first) * n;
         int c = end;
-        for (; c + 2 <= k; c += 2) subtract_pair(panel + long(c) * n + c, panel + long(c + 1) * n + c, l, n, end - first, c, n - c);
+        for (; c + 2 <= k; c += 2)
+            subtract_pair(panel + long(c) * n + c, panel + long(c + 1) * n + c, l, n, end - first, c, n - c);
         if (c < k)
-            for (int j = first; j < end; ++j) subtract_one(panel + long(c) * n + c, panel + long(j) * n + c, panel[long(j) * n + c], n - c);
+            for (int j = first; j < end; ++j)
+                subtract_one(panel + long(c) * n + c, panel + long(j) * n + c, panel[long(j) * n + c], n - c);
     }
     return true;
 }
@@ -114,7 +119,8 @@ void subtract_square(double* u, int m, const double* l, int ld, int k) {
     int c = 0;
     for (; c + 2 <= m; c += 2) subtract_pair(u + long(c) * m + c, u + long(c + 1) * m + c, l, ld, k, c, m - c);
     if (c < m)
-        for (int j = 0; j < k; ++j) subtract_one(u + long(c) * m + c, l + long(j) * ld + c, l[long(j) * ld + c], m - c);
+        for (int j = 0; j < k; ++j)
+            subtract_one(u + long(c) * m + c, l + long(j) * ld + c, l[long(j) * ld + c], m - c);
 }
 
 } // namespace mavlo

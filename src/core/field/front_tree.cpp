@@ -1,9 +1,8 @@
 #include "field/front_tree.h"
 
 #include <algorithm>
-#include <numeric>
-
 #include <cholmod.h>
+#include <numeric>
 
 namespace mavlo {
 namespace {
@@ -46,7 +45,9 @@ struct Node {
 
 class Symbolic {
   public:
-    Symbolic(const SparsePattern& pattern, const std::vector<int>& root) : m_pattern(pattern), m_in_root(std::size_t(pattern.size), false) {
+    Symbolic(const SparsePattern& pattern, const std::vector<int>& root)
+        : m_pattern(pattern)
+        , m_in_root(std::size_t(pattern.size), false) {
         for (int r : root) m_in_root[std::size_t(r)] = true;
         m_interior = pattern.size - int(root.size());
     }
@@ -64,12 +65,14 @@ class Symbolic {
     }
 
   private:
-    /// Column structures of L from the matrix and the children; columns whose structure just continues share a node.
+    /// Column structures of L from the matrix and the children; columns whose structure just continues share a
+    /// node.
     void find_supernodes() {
         std::vector<std::vector<int>> below{std::size_t(m_interior)}; // entries of A under each column
         for (int j = 0; j < m_pattern.size; ++j)
             for (int k = m_pattern.column[std::size_t(j)]; k < m_pattern.column[std::size_t(j) + 1]; ++k) {
-                const int p = m_position[std::size_t(j)], q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
+                const int p = m_position[std::size_t(j)],
+                          q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
                 const int low = std::min(p, q), high = std::max(p, q);
                 if (low < m_interior && low != high) below[std::size_t(low)].push_back(high);
             }
@@ -86,7 +89,9 @@ class Symbolic {
             rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
             int node = -1;
             // Only child, and it loses nothing but j: the same supernode.
-            if (kids[std::size_t(j)].size() == 1 && m_nodes[std::size_t(kids[std::size_t(j)][0])].rows.size() == rows.size() + 1) node = kids[std::size_t(j)][0];
+            if (kids[std::size_t(j)].size() == 1 &&
+                m_nodes[std::size_t(kids[std::size_t(j)][0])].rows.size() == rows.size() + 1)
+                node = kids[std::size_t(j)][0];
             else {
                 node = int(m_nodes.size());
                 m_nodes.push_back({});
@@ -95,8 +100,10 @@ class Symbolic {
             m_nodes[std::size_t(node)].columns.push_back(j);
             m_nodes[std::size_t(node)].rows = std::move(rows);
             const auto& left = m_nodes[std::size_t(node)].rows;
-            if (!left.empty() && left.front() < m_interior) kids[std::size_t(left.front())].push_back(node);
-            else root_kids.push_back(node);
+            if (!left.empty() && left.front() < m_interior)
+                kids[std::size_t(left.front())].push_back(node);
+            else
+                root_kids.push_back(node);
         }
         m_root = int(m_nodes.size());
         m_nodes.push_back({});
@@ -112,13 +119,14 @@ class Symbolic {
     /// Merges a child into its parent where both are small or the zeros added are few.
     void merge_small() {
         for (int p = 0; p < int(m_nodes.size()); ++p) { // children come before parents
-            if (p == m_root) continue;                   // the root stays what the gap is
+            if (p == m_root) continue;                  // the root stays what the gap is
             Node& parent = m_nodes[std::size_t(p)];
             for (std::size_t c = 0; c < parent.children.size();) {
                 Node& child = m_nodes[std::size_t(parent.children[c])];
                 const double columns = double(parent.columns.size() + child.columns.size());
                 const double size = columns + double(parent.rows.size());
-                const double zeros = double(child.columns.size()) * (size - double(child.columns.size()) - double(child.rows.size()));
+                const double zeros = double(child.columns.size()) *
+                                     (size - double(child.columns.size()) - double(child.rows.size()));
                 const double share = zeros / (columns * size);
                 const bool merge = share < 0.08 || (columns <= 16 && share < 0.4) || columns <= 4;
                 if (!merge) {
@@ -170,23 +178,27 @@ class Symbolic {
         }
         for (auto& front : m_tree.fronts)
             for (int child : front.children)
-                for (int row : m_tree.fronts[std::size_t(child)].rows) m_tree.fronts[std::size_t(child)].place.push_back(place_in(front, row));
+                for (int row : m_tree.fronts[std::size_t(child)].rows)
+                    m_tree.fronts[std::size_t(child)].place.push_back(place_in(front, row));
     }
 
     static int place_in(const FrontTree::Front& front, int row) {
         if (row < front.first + front.columns) return row - front.first;
-        return front.columns + int(std::lower_bound(front.rows.begin(), front.rows.end(), row) - front.rows.begin());
+        return front.columns +
+               int(std::lower_bound(front.rows.begin(), front.rows.end(), row) - front.rows.begin());
     }
 
     void map_entries() {
         std::vector<int> front_of_column(std::size_t(m_pattern.size));
         for (std::size_t f = 0; f < m_tree.fronts.size(); ++f)
-            for (int c = 0; c < m_tree.fronts[f].columns; ++c) front_of_column[std::size_t(m_tree.fronts[f].first + c)] = int(f);
+            for (int c = 0; c < m_tree.fronts[f].columns; ++c)
+                front_of_column[std::size_t(m_tree.fronts[f].first + c)] = int(f);
         std::vector<int> count(m_tree.fronts.size() + 1, 0);
         const auto each = [&](auto act) {
             for (int j = 0; j < m_pattern.size; ++j)
                 for (int k = m_pattern.column[std::size_t(j)]; k < m_pattern.column[std::size_t(j) + 1]; ++k) {
-                    const int p = m_position[std::size_t(j)], q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
+                    const int p = m_position[std::size_t(j)],
+                              q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
                     act(k, std::max(p, q), std::min(p, q));
                 }
         };
@@ -200,7 +212,8 @@ class Symbolic {
         each([&](int value, int high, int low) {
             const int f = front_of_column[std::size_t(low)];
             const auto& front = m_tree.fronts[std::size_t(f)];
-            m_tree.entries[std::size_t(count[std::size_t(f)]++)] = {value, (low - front.first) * front.size + place_in(front, high)};
+            m_tree.entries[std::size_t(count[std::size_t(f)]++)] = {value, (low - front.first) * front.size +
+                                                                               place_in(front, high)};
         });
     }
 

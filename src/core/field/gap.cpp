@@ -15,7 +15,7 @@ using std::numbers::pi;
 using Complex = std::complex<double>;
 
 constexpr double crossing_limit = 18; ///< orders with n l beyond this do not reach across: 2 e^-18 = 3e-8
-constexpr double trace_limit = 6;       ///< orders kept per reciprocal half width of the shortest edge
+constexpr double trace_limit = 6;     ///< orders kept per reciprocal half width of the shortest edge
 
 /// Integrals over -1..1 of the quadratic shape functions (first end, middle, second end) times e^{-i kappa t}.
 std::array<Complex, 3> shape_integrals(double kappa) {
@@ -74,9 +74,12 @@ GapElement::Nodes GapElement::make_nodes(const SectorMesh& mesh, int repeat) {
     return ring;
 }
 
-GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat, const SectorMesh& rotor, double rotor_radius,
-                       int rotor_repeat, const Sector& sector)
-    : m_sector(sector), m_stator_radius(stator_radius), m_rotor_radius(rotor_radius), m_log_ratio(std::log(stator_radius / rotor_radius)) {
+GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat,
+                       const SectorMesh& rotor, double rotor_radius, int rotor_repeat, const Sector& sector)
+    : m_sector(sector)
+    , m_stator_radius(stator_radius)
+    , m_rotor_radius(rotor_radius)
+    , m_log_ratio(std::log(stator_radius / rotor_radius)) {
     const Nodes stator_ring = make_nodes(stator, stator_repeat), rotor_ring = make_nodes(rotor, rotor_repeat);
     const int highest = int(std::ceil(crossing_limit / m_log_ratio));
     for (int n = sector.first_order(); n <= highest; n += sector.order_step()) m_orders.push_back(n);
@@ -104,16 +107,19 @@ void GapElement::fill(Circle& circle, const Nodes& ring) const {
     Eigen::VectorXd weight{Eigen::Index(orders.size())};
     for (std::size_t k = 0; k < orders.size(); ++k) {
         const double n = orders[k];
-        weight[Eigen::Index(k)] = m_sector.count * nu0 / pi * (n > 0 ? n / std::tanh(n * m_log_ratio) : 0.5 / m_log_ratio);
+        weight[Eigen::Index(k)] =
+            m_sector.count * nu0 / pi * (n > 0 ? n / std::tanh(n * m_log_ratio) : 0.5 / m_log_ratio);
     }
     // All pitches are alike: compute the rows of the first and shift them.
     const Eigen::MatrixXcd first = trace.topRows(pitch) * weight.asDiagonal();
-    const Eigen::MatrixXd rows = first.real() * trace.real().transpose() + first.imag() * trace.imag().transpose();
+    const Eigen::MatrixXd rows =
+        first.real() * trace.real().transpose() + first.imag() * trace.imag().transpose();
     circle.block.resize(count, count);
     for (Eigen::Index i = 0; i < count; ++i)
         for (Eigen::Index j = 0; j < count; ++j) {
             const Eigen::Index shift = i / pitch * pitch, from = j - shift;
-            circle.block(i, j) = from >= 0 ? rows(i - shift, from) : m_sector.sign * rows(i - shift, from + count);
+            circle.block(i, j) =
+                from >= 0 ? rows(i - shift, from) : m_sector.sign * rows(i - shift, from + count);
         }
     circle.block = (0.5 * (circle.block + circle.block.transpose())).eval();
     circle.trace = trace.leftCols(Eigen::Index(m_orders.size()));
@@ -124,7 +130,8 @@ Eigen::MatrixXd GapElement::coupling(double alpha) const {
     Eigen::VectorXcd factor(count);
     for (Eigen::Index k = 0; k < count; ++k) {
         const double n = m_orders[std::size_t(k)];
-        const double weight = m_sector.count * nu0 / pi * (n > 0 ? n / std::sinh(n * m_log_ratio) : 0.5 / m_log_ratio);
+        const double weight =
+            m_sector.count * nu0 / pi * (n > 0 ? n / std::sinh(n * m_log_ratio) : 0.5 / m_log_ratio);
         factor[k] = -weight * std::polar(1.0, -n * alpha);
     }
     const Eigen::MatrixXcd turned = m_rotor.trace * factor.asDiagonal();
@@ -133,10 +140,12 @@ Eigen::MatrixXd GapElement::coupling(double alpha) const {
     return result;
 }
 
-GapElement::Traces GapElement::traces(const Eigen::VectorXd& stator, const Eigen::VectorXd& rotor, double alpha) const {
+GapElement::Traces GapElement::traces(const Eigen::VectorXd& stator, const Eigen::VectorXd& rotor,
+                                      double alpha) const {
     Traces out;
     const double share = m_sector.count / (2 * pi);
-    const Eigen::VectorXcd s = share * (m_stator.trace.transpose() * stator), r = share * (m_rotor.trace.transpose() * rotor);
+    const Eigen::VectorXcd s = share * (m_stator.trace.transpose() * stator),
+                           r = share * (m_rotor.trace.transpose() * rotor);
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         out.stator.push_back(s[Eigen::Index(k)]);
         out.rotor.push_back(r[Eigen::Index(k)] * std::polar(1.0, -m_orders[k] * alpha));
@@ -162,11 +171,13 @@ GapElement::Ring GapElement::ring(const Traces& t, double radius, int count) con
         const double order = m_orders[k], s = n ? std::sinh(order * m_log_ratio) : 1;
         a[n] = n ? (t.stator[k] * std::sinh(order * up) + t.rotor[k] * std::sinh(order * down)) / s
                  : (t.stator[k] * up + t.rotor[k] * down) / m_log_ratio;
-        slope[n] = n ? -order / radius * (t.stator[k] * std::cosh(order * up) - t.rotor[k] * std::cosh(order * down)) / s
+        slope[n] = n ? -order / radius *
+                           (t.stator[k] * std::cosh(order * up) - t.rotor[k] * std::cosh(order * down)) / s
                      : -(t.stator[k] - t.rotor[k]) / (m_log_ratio * radius);
         radial[n] = Complex(0, order / radius) * a[n];
     }
-    return {inverse_transform(std::move(radial), count), inverse_transform(std::move(slope), count), inverse_transform(std::move(a), count)};
+    return {inverse_transform(std::move(radial), count), inverse_transform(std::move(slope), count),
+            inverse_transform(std::move(a), count)};
 }
 
 } // namespace mavlo

@@ -1,28 +1,28 @@
 #pragma once
 // The air gap as one exact element: the annulus between the rotor's and the stator's circles.
 //
-// In the annulus R1 < r < R2 of air the vector potential of order n is a combination of r^n and r^-n, so it is known
-// from its traces on the two circles (A. Abdel-Razek, J.L. Coulomb, M. Féliachi, J.C. Sabonnadière, IEEE Trans. Magn.
-// 18(2), 1982). With l = ln(R2/R1), traces s_n, r_n = int A e^{-in theta} / 2 pi, and the rotor turned by alpha
-// (r_n -> r_n e^{-in alpha}), the magnetic energy per length is
+// In the annulus R1 < r < R2 of air the vector potential of order n is a combination of r^n and r^-n, so it is
+// known from its traces on the two circles (A. Abdel-Razek, J.L. Coulomb, M. Féliachi, J.C. Sabonnadière, IEEE
+// Trans. Magn. 18(2), 1982). With l = ln(R2/R1), traces s_n, r_n = int A e^{-in theta} / 2 pi, and the rotor
+// turned by alpha (r_n -> r_n e^{-in alpha}), the magnetic energy per length is
 //   W = 2 pi nu0 sum_{n>0} n [coth(nl) (|s_n|^2 + |r_n|^2) - 2/sinh(nl) Re(s_n* r_n e^{-in alpha})]
 //       + pi nu0 |s_0 - r_0|^2 / l,
 // and the torque is -dW/dalpha. Rotation enters through alpha alone: no gap mesh, no steps.
 
 #include "mesh/sector_mesh.h"
 
+#include <Eigen/Dense>
 #include <complex>
 #include <vector>
-
-#include <Eigen/Dense>
 
 namespace mavlo {
 
 class GapElement {
   public:
-    /// Traces on the circles of both meshes; `repeat_*` = slots or poles in the sector (the pattern of the gap nodes).
-    GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat, const SectorMesh& rotor, double rotor_radius,
-               int rotor_repeat, const Sector& sector);
+    /// Traces on the circles of both meshes; `repeat_*` = slots or poles in the sector (the pattern of the gap
+    /// nodes).
+    GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat, const SectorMesh& rotor,
+               double rotor_radius, int rotor_repeat, const Sector& sector);
 
     /// Unknowns on the circles, in the order of their angle.
     const std::vector<int>& stator_unknowns() const { return m_stator.unknowns; }
@@ -42,8 +42,8 @@ class GapElement {
 
     /// Torque on the rotor of the whole machine, N.m per metre of length.
     double torque(const Traces& traces) const;
-    /// Radial and tangential flux density (T) and potential (Wb/m) at radius r between the circles, at `count` equal angles from 0 over a whole turn, by one transform each; orders from
-    /// count/2 on are left out.
+    /// Radial and tangential flux density (T) and potential (Wb/m) at radius r between the circles, at `count`
+    /// equal angles from 0 over a whole turn, by one transform each; orders from count/2 on are left out.
     struct Ring {
         std::vector<double> radial, tangential, potential;
     };

@@ -13,7 +13,9 @@ namespace {
 
 class Preparation {
   public:
-    Preparation(const Machine& machine, ModelOptions options) : m_options(options), m_model(std::make_shared<FieldModel>()) {
+    Preparation(const Machine& machine, ModelOptions options)
+        : m_options(options)
+        , m_model(std::make_shared<FieldModel>()) {
         m_model->machine = machine;
         m_model->quality = options.quality;
     }
@@ -21,7 +23,8 @@ class Preparation {
     Result<std::shared_ptr<const FieldModel>> run() {
         if (auto problems = mesh(); !problems.empty()) return problems;
         const Machine& machine = m_model->machine;
-        m_model->steel = {machine.stator_steel.curve.stacked(machine.stator_stacking), machine.rotor_steel.curve.stacked(machine.rotor_stacking)};
+        m_model->steel = {machine.stator_steel.curve.stacked(machine.stator_stacking),
+                          machine.rotor_steel.curve.stacked(machine.rotor_stacking)};
         m_model->recoil = machine.magnet.curve;
         collect_elements(m_model->stator);
         m_model->stator_elements = m_model->elements.size();
@@ -53,8 +56,9 @@ class Preparation {
         m_model->rotor = rotor_mesh(machine, *rotor);
         for (int& unknown : m_model->rotor.unknown)
             if (unknown >= 0) unknown += m_model->stator.unknowns;
-        m_model->gap = std::make_unique<GapElement>(m_model->stator, machine.bore_radius, machine.sector.slots, m_model->rotor,
-                                                    machine.rotor_radius(), machine.sector.poles, machine.sector);
+        m_model->gap = std::make_unique<GapElement>(m_model->stator, machine.bore_radius, machine.sector.slots,
+                                                    m_model->rotor, machine.rotor_radius(),
+                                                    machine.sector.poles, machine.sector);
         return {};
     }
 
@@ -72,7 +76,8 @@ class Preparation {
             }
             for (const auto& rule : source.curved ? curved_rule() : straight_rule()) {
                 const ShapeAt shape = quadratic_shape(nodes, rule.a, rule.b);
-                m_model->points.push_back({shape.gx, shape.gy, shape.n, shape.jacobian * rule.weight, shape.at});
+                m_model->points.push_back(
+                    {shape.gx, shape.gy, shape.n, shape.jacobian * rule.weight, shape.at});
             }
             e.count = int(m_model->points.size()) - e.first;
             m_model->elements.push_back(e);
@@ -116,8 +121,8 @@ class Preparation {
             for (std::size_t b = 0; b <= a; ++b, ++k) {
                 const int i = e.unknown[a], j = e.unknown[b];
                 e.entry[k] = i >= 0 && j >= 0 ? entry(i, j) : -1;
-                // Two nodes of one element that share an unknown would both add to its diagonal; that needs a sector
-                // one element wide, which the size field never makes.
+                // Two nodes of one element that share an unknown would both add to its diagonal; that needs a
+                // sector one element wide, which the size field never makes.
                 e.entry_sign[k] = e.sign[a] * e.sign[b];
             }
     }
@@ -139,7 +144,8 @@ class Preparation {
                 for (std::size_t a = 0; a < 6; ++a)
                     for (std::size_t b = 0; b <= a; ++b, ++k)
                         if (e.entry[k] >= 0)
-                            m.linear_values[std::size_t(e.entry[k])] += e.entry_sign[k] * nu * p.weight * (p.gx[a] * p.gx[b] + p.gy[a] * p.gy[b]);
+                            m.linear_values[std::size_t(e.entry[k])] +=
+                                e.entry_sign[k] * nu * p.weight * (p.gx[a] * p.gx[b] + p.gy[a] * p.gy[b]);
             }
         }
         add_block(m.gap->stator_unknowns(), m.gap->stator_block());
@@ -152,7 +158,8 @@ class Preparation {
         for (std::size_t j = 0; j < unknowns.size(); ++j)
             for (std::size_t i = 0; i < unknowns.size(); ++i)
                 if (unknowns[i] >= unknowns[j])
-                    m_model->linear_values[std::size_t(entry(unknowns[i], unknowns[j]))] += block(Eigen::Index(i), Eigen::Index(j));
+                    m_model->linear_values[std::size_t(entry(unknowns[i], unknowns[j]))] +=
+                        block(Eigen::Index(i), Eigen::Index(j));
     }
 
     void load_magnets() {
@@ -169,7 +176,8 @@ class Preparation {
                 const Point br = (part.polarity * remanence) * polar(1, angle);
                 for (std::size_t a = 0; a < 6; ++a)
                     if (e.unknown[a] >= 0)
-                        m.magnet_load[std::size_t(e.unknown[a])] += e.sign[a] * nu * p.weight * (br.x * p.gy[a] - br.y * p.gx[a]);
+                        m.magnet_load[std::size_t(e.unknown[a])] +=
+                            e.sign[a] * nu * p.weight * (br.x * p.gy[a] - br.y * p.gx[a]);
             }
         }
     }
@@ -180,7 +188,9 @@ class Preparation {
         double turns = 0;
         for (const Coil& coil : machine.winding.coils) {
             if (coil.phase != phase) continue;
-            auto here = [&](const CoilSide& side) { return side.slot == part.index && side.layer == part.layer; };
+            auto here = [&](const CoilSide& side) {
+                return side.slot == part.index && side.layer == part.layer;
+            };
             if (here(coil.go)) turns += coil.sign;
             if (here(coil.back)) turns -= coil.sign;
         }
@@ -199,12 +209,14 @@ class Preparation {
             }
         };
         each_conductor([&](const auto& e, const Part& part) {
-            for (int q = e.first; q < e.first + e.count; ++q) area[{part.index, part.layer}] += m.points[std::size_t(q)].weight;
+            for (int q = e.first; q < e.first + e.count; ++q)
+                area[{part.index, part.layer}] += m.points[std::size_t(q)].weight;
         });
         std::map<std::pair<int, int>, PhaseValues> density;
         for (const auto& [side, size] : area)
             for (int phase = 0; phase < 3; ++phase)
-                density[side][std::size_t(phase)] = turns_in(Part{Role::Conductor, side.first, side.second}, phase) / size;
+                density[side][std::size_t(phase)] =
+                    turns_in(Part{Role::Conductor, side.first, side.second}, phase) / size;
         each_conductor([&](const auto& e, const Part& part) {
             const PhaseValues& turns = density.at({part.index, part.layer});
             for (int q = e.first; q < e.first + e.count; ++q) {
@@ -212,7 +224,8 @@ class Preparation {
                 for (std::size_t a = 0; a < 6; ++a)
                     for (std::size_t phase = 0; phase < 3; ++phase)
                         if (e.unknown[a] >= 0)
-                            m.phase_load[phase][std::size_t(e.unknown[a])] += e.sign[a] * p.weight * turns[phase] * p.n[a];
+                            m.phase_load[phase][std::size_t(e.unknown[a])] +=
+                                e.sign[a] * p.weight * turns[phase] * p.n[a];
             }
         });
     }
@@ -225,10 +238,14 @@ class Preparation {
 
 const BhCurve& FieldModel::curve(Role role) const {
     switch (role) {
-    case Role::StatorIron: return steel[0];
-    case Role::RotorIron: return steel[1];
-    case Role::Magnet: return recoil;
-    default: return air;
+    case Role::StatorIron:
+        return steel[0];
+    case Role::RotorIron:
+        return steel[1];
+    case Role::Magnet:
+        return recoil;
+    default:
+        return air;
     }
 }
 

@@ -17,9 +17,9 @@ using PhaseValues = std::array<double, 3>;
 /// Second-order isoparametric elements for A_z; weak form
 ///   int nu(|grad A|) grad A . grad v = int J v + int nu_m (B_rx dv/dy - B_ry dv/dx)
 /// with the gap as GapElement (S.J. Salon, Finite Element Analysis of Electrical Machines, 1995, ch. 2;
-/// quadrature: G. Strang, G. Fix, An Analysis of the Finite Element Method, 1973, of degree 2 on straight and 4 on
-/// curved elements). All quantities are per metre of length and per sector; figures are scaled to the machine.
-/// Immutable once made; shared by all threads.
+/// quadrature: G. Strang, G. Fix, An Analysis of the Finite Element Method, 1973, of degree 2 on straight and 4
+/// on curved elements). All quantities are per metre of length and per sector; figures are scaled to the
+/// machine. Immutable once made; shared by all threads.
 struct FieldModel {
     /// A point of quadrature: gradients of the six shape functions and the weight (area).
     struct Point6 {
@@ -30,9 +30,10 @@ struct FieldModel {
     struct ElementData {
         int first = 0, count = 0; ///< its points of quadrature
         int part = 0;
-        std::array<int, 6> unknown{};  ///< -1 where A = 0
+        std::array<int, 6> unknown{}; ///< -1 where A = 0
         std::array<double, 6> sign{};
-        std::array<int, 21> entry{};   ///< places of the lower triangle (a >= b) in the matrix values; -1 for none
+        std::array<int, 21>
+            entry{}; ///< places of the lower triangle (a >= b) in the matrix values; -1 for none
         std::array<double, 21> entry_sign{};
     };
 
@@ -41,15 +42,17 @@ struct FieldModel {
     SectorMesh stator, rotor; ///< the rotor's unknowns follow the stator's
     std::unique_ptr<GapElement> gap;
     std::vector<Point6> points;
-    std::vector<ElementData> elements;   ///< stator's first, then rotor's
+    std::vector<ElementData> elements; ///< stator's first, then rotor's
     std::size_t stator_elements = 0;
-    std::vector<int> nonlinear;          ///< indices of elements in steel with a curve
+    std::vector<int> nonlinear; ///< indices of elements in steel with a curve
     std::array<BhCurve, 2> steel{BhCurve::linear(1), BhCurve::linear(1)}; ///< stator, rotor, stacked
     std::shared_ptr<SparsePattern> pattern;
-    std::vector<double> linear_values;   ///< stiffness of all linear parts and of the gap without its coupling
-    std::vector<int> coupling_entry;     ///< place of each (stator, rotor) pair of gap unknowns, column by column of the coupling
+    std::vector<double> linear_values; ///< stiffness of all linear parts and of the gap without its coupling
+    std::vector<int> coupling_entry;   ///< place of each (stator, rotor) pair of gap unknowns, column by column
+                                       ///< of the coupling
     std::vector<double> magnet_load;
-    std::array<std::vector<double>, 3> phase_load; ///< int of turns density: load for 1 A, and weights of the flux linkage
+    std::array<std::vector<double>, 3>
+        phase_load; ///< int of turns density: load for 1 A, and weights of the flux linkage
     std::unique_ptr<Cholesky> analysed;
 
     int unknowns() const { return pattern->size; }
@@ -63,7 +66,7 @@ struct FieldModel {
 
 struct ModelOptions {
     Quality quality = Quality::Normal;
-    double extra_factor = 1; ///< multiplies every element size once more
+    double extra_factor = 1;     ///< multiplies every element size once more
     bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
 };
 

@@ -15,7 +15,8 @@ namespace {
 
 class Multifrontal final : public Cholesky {
   public:
-    explicit Multifrontal(std::shared_ptr<const FrontTree> tree) : m_tree(std::move(tree)) {
+    explicit Multifrontal(std::shared_ptr<const FrontTree> tree)
+        : m_tree(std::move(tree)) {
         m_panels.resize(std::size_t(m_tree->panel_size));
         m_stack.resize(std::size_t(m_tree->stack_size));
         m_ordered.resize(m_tree->order.size());
@@ -28,7 +29,9 @@ class Multifrontal final : public Cholesky {
             const auto& front = m_tree->fronts[f];
             double* panel = m_panels.data() + front.panel;
             std::fill_n(panel, long(front.size) * front.columns, 0.0);
-            for (int e = front.entry_begin; e < front.entry_end; ++e) panel[m_tree->entries[std::size_t(e)].offset] += values[std::size_t(m_tree->entries[std::size_t(e)].value)];
+            for (int e = front.entry_begin; e < front.entry_end; ++e)
+                panel[m_tree->entries[std::size_t(e)].offset] +=
+                    values[std::size_t(m_tree->entries[std::size_t(e)].value)];
             const int rest = front.size - front.columns;
             double* update = top;
             std::fill_n(update, long(rest) * rest, 0.0);
@@ -65,7 +68,9 @@ class Multifrontal final : public Cholesky {
         const int* place = child.place.data();
         for (int c = 0; c < count; ++c, from += count) {
             const int column = place[c];
-            double* to = column < parent.columns ? panel + long(column) * parent.size : update + long(column - parent.columns) * rest - parent.columns;
+            double* to = column < parent.columns
+                             ? panel + long(column) * parent.size
+                             : update + long(column - parent.columns) * rest - parent.columns;
             for (int r = c; r < count; ++r) to[place[r]] += from[r];
         }
     }
@@ -90,7 +95,8 @@ class Multifrontal final : public Cholesky {
             const double xj = x[j];
             for (int i = 0; i < rest; ++i) m_rows[std::size_t(i)] += column[i] * xj;
         }
-        for (int i = 0; i < rest; ++i) m_ordered[std::size_t(front.rows[std::size_t(i)])] -= m_rows[std::size_t(i)];
+        for (int i = 0; i < rest; ++i)
+            m_ordered[std::size_t(front.rows[std::size_t(i)])] -= m_rows[std::size_t(i)];
     }
 
     void backward(const FrontTree::Front& front) {
@@ -98,7 +104,8 @@ class Multifrontal final : public Cholesky {
         double* x = m_ordered.data() + front.first;
         const int one = 1, rest = front.size - front.columns;
         m_rows.resize(std::size_t(rest));
-        for (int i = 0; i < rest; ++i) m_rows[std::size_t(i)] = m_ordered[std::size_t(front.rows[std::size_t(i)])];
+        for (int i = 0; i < rest; ++i)
+            m_rows[std::size_t(i)] = m_ordered[std::size_t(front.rows[std::size_t(i)])];
         for (int j = front.columns - 1; j >= 0; --j) {
             const double* column = l + long(j) * front.size;
             double sum = 0;
@@ -124,7 +131,8 @@ class Multifrontal final : public Cholesky {
 
 } // namespace
 
-std::unique_ptr<Cholesky> make_multifrontal(std::shared_ptr<const SparsePattern> pattern, const std::vector<int>& root) {
+std::unique_ptr<Cholesky> make_multifrontal(std::shared_ptr<const SparsePattern> pattern,
+                                            const std::vector<int>& root) {
     return std::make_unique<Multifrontal>(std::make_shared<const FrontTree>(make_front_tree(*pattern, root)));
 }
 

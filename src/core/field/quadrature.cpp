@@ -3,14 +3,16 @@
 namespace mavlo {
 
 std::span<const RulePoint> straight_rule() {
-    static constexpr RulePoint rule[] = {{1.0 / 6, 1.0 / 6, 1.0 / 6}, {2.0 / 3, 1.0 / 6, 1.0 / 6}, {1.0 / 6, 2.0 / 3, 1.0 / 6}};
+    static constexpr RulePoint rule[] = {
+        {1.0 / 6, 1.0 / 6, 1.0 / 6}, {2.0 / 3, 1.0 / 6, 1.0 / 6}, {1.0 / 6, 2.0 / 3, 1.0 / 6}};
     return rule;
 }
 
 std::span<const RulePoint> curved_rule() {
     static constexpr double a = 0.445948490915965, b = 0.091576213509771;
     static constexpr double wa = 0.223381589678011 / 2, wb = 0.109951743655322 / 2;
-    static constexpr RulePoint rule[] = {{a, a, wa}, {1 - 2 * a, a, wa}, {a, 1 - 2 * a, wa}, {b, b, wb}, {1 - 2 * b, b, wb}, {b, 1 - 2 * b, wb}};
+    static constexpr RulePoint rule[] = {{a, a, wa}, {1 - 2 * a, a, wa}, {a, 1 - 2 * a, wa},
+                                         {b, b, wb}, {1 - 2 * b, b, wb}, {b, 1 - 2 * b, wb}};
     return rule;
 }
 

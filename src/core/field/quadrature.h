@@ -13,7 +13,8 @@ struct RulePoint {
     double a, b, weight;
 };
 
-/// Exact to degree 2 (3 points) and to degree 4 (6 points; D.A. Dunavant, Int. J. Numer. Methods Eng. 21, 1985).
+/// Exact to degree 2 (3 points) and to degree 4 (6 points; D.A. Dunavant, Int. J. Numer. Methods Eng. 21,
+/// 1985).
 std::span<const RulePoint> straight_rule();
 std::span<const RulePoint> curved_rule();
 

@@ -1,15 +1,15 @@
 #include "field/solver.h"
 
 #include <cmath>
-#include <limits>
-
 #include <fmt/format.h>
+#include <limits>
 
 namespace mavlo {
 namespace {
 
 constexpr int most_steps = 60;
-constexpr double finished = 1e-10; ///< squared decrement over the sources' work
+/// Squared decrement over the sources' work from which one more step ends it; a draft is content with less.
+constexpr double finished = 1e-10, finished_draft = 1e-7;
 
 double inner(const std::vector<double>& a, const std::vector<double>& b) {
     double sum = 0;
@@ -40,14 +40,17 @@ Gradient gradient_at(const FieldModel::Point6& p, const std::array<double, 6>& a
 
 Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential) {
     Eigen::VectorXd values{Eigen::Index(unknowns.size())};
-    for (std::size_t i = 0; i < unknowns.size(); ++i) values[Eigen::Index(i)] = potential[std::size_t(unknowns[i])];
+    for (std::size_t i = 0; i < unknowns.size(); ++i)
+        values[Eigen::Index(i)] = potential[std::size_t(unknowns[i])];
     return values;
 }
 
 } // namespace
 
 FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
-    : m_model(std::move(model)), m_factor(m_model->analysed->copy()), m_angle(std::numeric_limits<double>::quiet_NaN()) {
+    : m_model(std::move(model))
+    , m_factor(m_model->analysed->copy())
+    , m_angle(std::numeric_limits<double>::quiet_NaN()) {
     const auto n = std::size_t(m_model->unknowns());
     m_sources.resize(n);
     m_residual.resize(n);
@@ -74,7 +77,8 @@ void FieldSolver::set_sources(const PhaseValues& current) {
     }
 }
 
-/// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs nothing more.
+/// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs
+/// nothing more.
 double FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
     const FieldModel& m = *m_model;
     multiply(*m.pattern, m_base, potential, m_product);
@@ -113,12 +117,13 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
     return functional;
 }
 
-/// Goes along the direction as far as the functional falls by a tenth of what its slope says; leaves the residual (and
-/// the matrix, on demand) of the new point behind.
+/// Goes along the direction as far as the functional falls by a tenth of what its slope says; leaves the
+/// residual (and the matrix, on demand) of the new point behind.
 bool FieldSolver::step(FieldSolution& s, double decrement, bool with_matrix) {
     const double noise = 1e-12 * std::abs(inner(m_sources, s.potential));
     for (double length = 1; length > 1e-6; length /= 2) {
-        for (std::size_t i = 0; i < s.potential.size(); ++i) m_trial[i] = s.potential[i] + length * m_direction[i];
+        for (std::size_t i = 0; i < s.potential.size(); ++i)
+            m_trial[i] = s.potential[i] + length * m_direction[i];
         const double functional = assemble(m_trial, with_matrix);
         if (functional <= s.functional - 0.1 * length * decrement + noise) {
             s.potential = m_trial;
@@ -132,10 +137,12 @@ bool FieldSolver::step(FieldSolution& s, double decrement, bool with_matrix) {
 void FieldSolver::finish(FieldSolution& s) {
     const Machine& machine = m_model->machine;
     const GapElement& gap = *m_model->gap;
-    const auto traces = gap.traces(gather(gap.stator_unknowns(), s.potential), gather(gap.rotor_unknowns(), s.potential), s.angle);
+    const auto traces = gap.traces(gather(gap.stator_unknowns(), s.potential),
+                                   gather(gap.rotor_unknowns(), s.potential), s.angle);
     s.torque = machine.stack_length * gap.torque(traces);
     for (std::size_t phase = 0; phase < 3; ++phase)
-        s.flux_linkage[phase] = machine.stack_length * machine.sector.count * inner(m_model->phase_load[phase], s.potential);
+        s.flux_linkage[phase] =
+            machine.stack_length * machine.sector.count * inner(m_model->phase_load[phase], s.potential);
 }
 
 Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& current, const FieldSolution* start) {
@@ -146,17 +153,19 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& curren
     set_angle(angle);
     set_sources(current);
     const bool linear = m_model->nonlinear.empty();
+    const double enough = m_model->quality == Quality::Draft ? finished_draft : finished;
     s.functional = assemble(s.potential, true);
     while (s.newton_steps < most_steps) {
         const bool factored = linear && s.newton_steps > 0; // the factor of a linear field stays good
         if (!factored && !m_factor->factorise(m_values))
-            return Problem{"field", "The field's equations are singular; check that no material has a permeability of zero and that the section is closed."};
+            return Problem{"field", "The field's equations are singular; check that no material has a "
+                                    "permeability of zero and that the section is closed."};
         m_direction = m_residual;
         m_factor->solve(m_direction);
         const double decrement = inner(m_residual, m_direction);
         const double scale = std::abs(inner(m_sources, s.potential));
         // A linear field is solved at once; one more step takes the rounding of ideal iron's wide range away.
-        const bool last = linear ? factored : decrement <= finished * scale;
+        const bool last = linear ? factored : decrement <= enough * scale;
         if (!step(s, decrement, !last)) break;
         ++s.newton_steps;
         if (last) {
@@ -164,7 +173,8 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& curren
             return s;
         }
     }
-    return Problem{"field", fmt::format("The nonlinear field did not settle in {} steps at {:.2f} deg; look at the steel's BH curve and the size of the currents.",
+    return Problem{"field", fmt::format("The nonlinear field did not settle in {} steps at {:.2f} deg; look at "
+                                        "the steel's BH curve and the size of the currents.",
                                         s.newton_steps, angle * 57.29577951308232)};
 }
 

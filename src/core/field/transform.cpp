@@ -1,8 +1,7 @@
 #include "field/transform.h"
 
-#include <mutex>
-
 #include <fftw3.h>
+#include <mutex>
 
 namespace mavlo {
 namespace {
@@ -30,7 +29,8 @@ std::vector<Complex> forward_transform(std::vector<double> samples) {
     Plan plan{};
     {
         const std::lock_guard lock(planner());
-        plan.plan = fftw_plan_dft_r2c_1d(n, samples.data(), reinterpret_cast<fftw_complex*>(out.data()), FFTW_ESTIMATE);
+        plan.plan =
+            fftw_plan_dft_r2c_1d(n, samples.data(), reinterpret_cast<fftw_complex*>(out.data()), FFTW_ESTIMATE);
     }
     fftw_execute(plan.plan);
     return out;
@@ -41,7 +41,8 @@ std::vector<double> inverse_transform(std::vector<Complex> spectrum, int n) {
     Plan plan{};
     {
         const std::lock_guard lock(planner());
-        plan.plan = fftw_plan_dft_c2r_1d(n, reinterpret_cast<fftw_complex*>(spectrum.data()), out.data(), FFTW_ESTIMATE);
+        plan.plan = fftw_plan_dft_c2r_1d(n, reinterpret_cast<fftw_complex*>(spectrum.data()), out.data(),
+                                         FFTW_ESTIMATE);
     }
     fftw_execute(plan.plan);
     return out;

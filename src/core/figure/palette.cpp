@@ -17,7 +17,8 @@ Rgb from_oklab(double lightness, double a, double b) {
     const double l = std::pow(lightness + 0.3963377774 * a + 0.2158037573 * b, 3);
     const double m = std::pow(lightness - 0.1055613458 * a - 0.0638541728 * b, 3);
     const double s = std::pow(lightness - 0.0894841775 * a - 1.2914855480 * b, 3);
-    return {encode(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s), encode(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
+    return {encode(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s),
+            encode(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
             encode(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s)};
 }
 

@@ -11,8 +11,9 @@ struct Rgb {
     bool operator==(const Rgb&) const = default;
 };
 
-/// Colour for t in 0 … 1 (clamped): pale to deep with lightness falling evenly in Oklab (B. Ottosson, A perceptual color
-/// space for image processing, 2020), so that equal steps look equal and shades of grey or missing cones keep the order.
+/// Colour for t in 0 … 1 (clamped): pale to deep with lightness falling evenly in Oklab (B. Ottosson, A
+/// perceptual color space for image processing, 2020), so that equal steps look equal and shades of grey or
+/// missing cones keep the order.
 Rgb field_colour(double t);
 
 /// 256 steps of the same map.

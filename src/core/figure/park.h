@@ -1,5 +1,6 @@
 #pragma once
-// Phase quantities and their d and q parts, amplitude-invariant (R.H. Park, AIEE Trans. 48, 1929; IEC 60034-1 phases).
+// Phase quantities and their d and q parts, amplitude-invariant (R.H. Park, AIEE Trans. 48, 1929; IEC 60034-1
+// phases).
 
 #include "field/model.h"
 
@@ -9,7 +10,8 @@ struct Dq {
     double d = 0, q = 0;
 };
 
-/// x_k = d cos(theta - 2 pi k/3) - q sin(theta - 2 pi k/3), theta the electrical angle of the d axis from phase U.
+/// x_k = d cos(theta - 2 pi k/3) - q sin(theta - 2 pi k/3), theta the electrical angle of the d axis from phase
+/// U.
 PhaseValues to_phases(Dq dq, double theta);
 /// The inverse without zero sequence: d + jq = 2/3 sum x_k e^{j 2 pi k/3} e^{-j theta}.
 Dq to_dq(const PhaseValues& x, double theta);

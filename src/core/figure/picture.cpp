@@ -11,36 +11,47 @@ constexpr double pi = std::numbers::pi;
 
 class Maker {
   public:
-    Maker(const FieldModel& model, const FieldSolution& solution) : m_model(model), m_solution(solution) { m_out.sector = model.machine.sector; }
+    Maker(const FieldModel& model, const FieldSolution& solution)
+        : m_model(model)
+        , m_solution(solution) {
+        m_out.sector = model.machine.sector;
+    }
 
     FieldPicture run() {
         const auto potential = nodal_potential(m_model, m_solution);
         const auto density = corner_flux_density(m_model, m_solution);
         add_mesh(m_model.stator, 0, potential, 0, density, 0);
-        add_mesh(m_model.rotor, m_solution.angle, potential, m_model.stator.nodes.size(), density, m_model.stator_elements);
+        add_mesh(m_model.rotor, m_solution.angle, potential, m_model.stator.nodes.size(), density,
+                 m_model.stator_elements);
         add_gap();
         find_extremes();
         return std::move(m_out);
     }
 
   private:
-    /// Each element has vertices of its own, since |B| jumps between materials; four triangles follow its curve.
-    void add_mesh(const SectorMesh& mesh, double angle, const std::vector<double>& potential, std::size_t first_node,
-                  const std::vector<std::array<double, 3>>& density, std::size_t first_element) {
+    /// Each element has vertices of its own, since |B| jumps between materials; four triangles follow its
+    /// curve.
+    void add_mesh(const SectorMesh& mesh, double angle, const std::vector<double>& potential,
+                  std::size_t first_node, const std::vector<std::array<double, 3>>& density,
+                  std::size_t first_element) {
         const double c = std::cos(angle), s = std::sin(angle);
         for (std::size_t index = 0; index < mesh.elements.size(); ++index) {
             const auto& e = mesh.elements[index];
             const auto& b = density[first_element + index];
-            const std::array<double, 6> values{b[0], b[1], b[2], (b[0] + b[1]) / 2, (b[1] + b[2]) / 2, (b[2] + b[0]) / 2};
+            const std::array<double, 6> values{
+                b[0], b[1], b[2], (b[0] + b[1]) / 2, (b[1] + b[2]) / 2, (b[2] + b[0]) / 2};
             const int first = int(m_out.vertices.size());
             for (std::size_t k = 0; k < 6; ++k) {
                 const auto node = std::size_t(e.node[k]);
                 const Point p = mesh.nodes[node];
-                m_out.vertices.push_back({{c * p.x - s * p.y, s * p.x + c * p.y}, float(potential[first_node + node]), float(values[k])});
+                m_out.vertices.push_back({{c * p.x - s * p.y, s * p.x + c * p.y},
+                                          float(potential[first_node + node]),
+                                          float(values[k])});
             }
             for (const auto& t : {std::array{0, 3, 5}, {3, 1, 4}, {5, 4, 2}, {3, 4, 5}})
                 m_out.triangles.push_back({{first + t[0], first + t[1], first + t[2]}});
-            for (const auto& [i, j] : {std::pair{0, 3}, {3, 1}, {1, 4}, {4, 2}, {2, 5}, {5, 0}}) m_out.mesh_edges.push_back({first + i, first + j});
+            for (const auto& [i, j] : {std::pair{0, 3}, {3, 1}, {1, 4}, {4, 2}, {2, 5}, {5, 0}})
+                m_out.mesh_edges.push_back({first + i, first + j});
         }
     }
 
@@ -58,7 +69,8 @@ class Maker {
             const auto ring = m_model.gap->ring(traces, radius, count);
             for (int i = 0; i <= columns; ++i) {
                 const auto at = std::size_t(i % count);
-                m_out.vertices.push_back({polar(radius, 2 * pi * i / count), float(ring.potential[at]), float(std::hypot(ring.radial[at], ring.tangential[at]))});
+                m_out.vertices.push_back({polar(radius, 2 * pi * i / count), float(ring.potential[at]),
+                                          float(std::hypot(ring.radial[at], ring.tangential[at]))});
             }
         }
         for (int layer = 0; layer < layers; ++layer)
@@ -97,7 +109,8 @@ std::vector<Segment> flux_lines(const FieldPicture& picture, int count) {
     if (picture.highest_potential <= 0 || count < 1) return lines;
     const double step = 2 * picture.highest_potential / (count + 1);
     for (const auto& t : picture.triangles) {
-        const auto &v0 = picture.vertices[std::size_t(t.vertex[0])], &v1 = picture.vertices[std::size_t(t.vertex[1])],
+        const auto &v0 = picture.vertices[std::size_t(t.vertex[0])],
+                   &v1 = picture.vertices[std::size_t(t.vertex[1])],
                    &v2 = picture.vertices[std::size_t(t.vertex[2])];
         const auto [low, high] = std::minmax({v0.potential, v1.potential, v2.potential});
         // levels at (k + 1/2) step: symmetric about zero, as reversed sectors need

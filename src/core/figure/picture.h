@@ -33,9 +33,8 @@ struct Segment {
     Point a, b;
 };
 
-/// Flux lines of one sector at `count` levels of A between its extremes, placed evenly about zero, so that the same
-/// flux per metre runs between two neighbours.
+/// Flux lines of one sector at `count` levels of A between its extremes, placed evenly about zero, so that the
+/// same flux per metre runs between two neighbours.
 std::vector<Segment> flux_lines(const FieldPicture& picture, int count);
-
 
 } // namespace mavlo

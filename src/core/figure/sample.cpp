@@ -37,7 +37,8 @@ std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution
     std::vector<double> values;
     for (const SectorMesh* mesh : {&model.stator, &model.rotor})
         for (std::size_t i = 0; i < mesh->nodes.size(); ++i)
-            values.push_back(mesh->unknown[i] < 0 ? 0 : mesh->sign[i] * solution.potential[std::size_t(mesh->unknown[i])]);
+            values.push_back(
+                mesh->unknown[i] < 0 ? 0 : mesh->sign[i] * solution.potential[std::size_t(mesh->unknown[i])]);
     return values;
 }
 
@@ -67,10 +68,12 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution) {
     auto gather = [&](const std::vector<int>& unknowns) {
         Eigen::VectorXd v{Eigen::Index(unknowns.size())};
-        for (std::size_t i = 0; i < unknowns.size(); ++i) v[Eigen::Index(i)] = solution.potential[std::size_t(unknowns[i])];
+        for (std::size_t i = 0; i < unknowns.size(); ++i)
+            v[Eigen::Index(i)] = solution.potential[std::size_t(unknowns[i])];
         return v;
     };
-    return model.gap->traces(gather(model.gap->stator_unknowns()), gather(model.gap->rotor_unknowns()), solution.angle);
+    return model.gap->traces(gather(model.gap->stator_unknowns()), gather(model.gap->rotor_unknowns()),
+                             solution.angle);
 }
 
 IronLevels iron_levels(const FieldModel& model, const FieldSolution& solution) {

@@ -16,8 +16,8 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
 /// Traces of the solution on the gap's circles, for GapElement's field functions.
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution);
 
-/// |B| exceeded by only 2 % of the area of the stator's teeth (inside the slots' radii) and of its yoke, T: a measure
-/// of saturation that a sharp corner does not spoil.
+/// |B| exceeded by only 2 % of the area of the stator's teeth (inside the slots' radii) and of its yoke, T: a
+/// measure of saturation that a sharp corner does not spoil.
 struct IronLevels {
     double tooth = 0, yoke = 0, rotor = 0;
 };

@@ -30,7 +30,8 @@ std::vector<double> derivative(const std::vector<double>& samples, double period
     auto c = forward_transform(samples);
     const double n = double(samples.size());
     for (std::size_t h = 0; h < c.size(); ++h)
-        c[h] *= 2 * h == samples.size() ? Complex(0) : Complex(0, 2 * std::numbers::pi * double(h) / period / n);
+        c[h] *=
+            2 * h == samples.size() ? Complex(0) : Complex(0, 2 * std::numbers::pi * double(h) / period / n);
     return inverse_transform(std::move(c), int(samples.size()));
 }
 

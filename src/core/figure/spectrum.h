@@ -6,11 +6,12 @@
 
 namespace mavlo {
 
-/// Coefficients c_h of y_k = Re sum_h c_h e^{2 pi i h k / n} for h = 0 … n/2: |c_h| is the peak value of harmonic h.
+/// Coefficients c_h of y_k = Re sum_h c_h e^{2 pi i h k / n} for h = 0 … n/2: |c_h| is the peak value of
+/// harmonic h.
 std::vector<std::complex<double>> harmonics(const std::vector<double>& samples);
 
-/// dy/dx at the samples of one period of length `period`, exact for the band-limited series through them. The harmonic
-/// at half the sampling rate has no derivative there and is left out.
+/// dy/dx at the samples of one period of length `period`, exact for the band-limited series through them. The
+/// harmonic at half the sampling rate has no derivative there and is left out.
 std::vector<double> derivative(const std::vector<double>& samples, double period);
 
 /// The band-limited series through the samples at `times` as many points.

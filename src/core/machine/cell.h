@@ -32,7 +32,8 @@ struct SizeHint {
     bool operator==(const SizeHint&) const = default;
 };
 
-/// Angles from 0 (slot centre, or magnet axis) to `half_pitch` (tooth centre, or pole boundary), mirror lines both.
+/// Angles from 0 (slot centre, or magnet axis) to `half_pitch` (tooth centre, or pole boundary), mirror lines
+/// both.
 struct Cell {
     double half_pitch = 0;
     double gap_radius = 0;   ///< radius of the circle where the air gap begins
@@ -45,8 +46,8 @@ struct Cell {
     bool operator==(const Cell&) const = default;
 };
 
-/// A dimension that stands on the drawing: from `a` to `b`. Moving the handle by a vector v changes the value by
-/// dot(v, gradient) in SI.
+/// A dimension that stands on the drawing: from `a` to `b`. Moving the handle by a vector v changes the value
+/// by dot(v, gradient) in SI.
 struct DimensionMark {
     enum class Kind { Length, Diameter, Angle };
     std::string path;

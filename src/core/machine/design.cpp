@@ -7,7 +7,6 @@
 
 #include <algorithm>
 #include <cmath>
-
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -20,14 +19,17 @@ std::string shown(const Parameter& parameter, double number) {
 
 class Resolver {
   public:
-    explicit Resolver(const Design& design) : m_design(design) {}
+    explicit Resolver(const Design& design)
+        : m_design(design) {}
 
     Result<Values> run() {
         for (const auto& [path, text] : m_design.texts)
             if (!find_parameter(path)) m_problems.push_back(unknown(path));
         for (const Parameter& parameter : parameters()) {
-            if (parameter.kind == ParameterKind::Choice) choose(parameter);
-            else if (parameter.kind == ParameterKind::MaterialName) m_values.set_word(parameter.path, m_design.text(parameter.path));
+            if (parameter.kind == ParameterKind::Choice)
+                choose(parameter);
+            else if (parameter.kind == ParameterKind::MaterialName)
+                m_values.set_word(parameter.path, m_design.text(parameter.path));
         }
         for (const Parameter& parameter : parameters()) take_number(parameter);
         if (!m_problems.empty()) return m_problems;
@@ -45,7 +47,8 @@ class Resolver {
         const auto choices = parameter.choices();
         const std::string word = m_design.text(parameter.path);
         if (std::find(choices.begin(), choices.end(), word) == choices.end())
-            m_problems.push_back({parameter.path, fmt::format("\"{}\" is not one of: {}.", word, fmt::join(choices, ", "))});
+            m_problems.push_back(
+                {parameter.path, fmt::format("\"{}\" is not one of: {}.", word, fmt::join(choices, ", "))});
         m_values.set_word(parameter.path, word);
     }
 
@@ -69,26 +72,32 @@ class Resolver {
     void check_limits(const Parameter& parameter, double si) {
         const double shown_number = parameter.unit.empty() ? si : to_unit(si, *find_unit(parameter.unit));
         if (parameter.kind == ParameterKind::Whole && shown_number != std::rint(shown_number)) {
-            m_problems.push_back({parameter.path, fmt::format("A whole number is wanted, not {}.", shown(parameter, shown_number))});
+            m_problems.push_back({parameter.path, fmt::format("A whole number is wanted, not {}.",
+                                                              shown(parameter, shown_number))});
             return;
         }
         const double slack = 1e-9 * std::max(std::abs(parameter.low), std::abs(parameter.high));
         if (shown_number < parameter.low - slack)
-            m_problems.push_back({parameter.path, fmt::format("{} is less than the smallest possible {}.", shown(parameter, shown_number),
-                                                              shown(parameter, parameter.low))});
+            m_problems.push_back(
+                {parameter.path, fmt::format("{} is less than the smallest possible {}.",
+                                             shown(parameter, shown_number), shown(parameter, parameter.low))});
         else if (shown_number > parameter.high + slack)
-            m_problems.push_back({parameter.path, fmt::format("{} is more than the largest possible {}.", shown(parameter, shown_number),
+            m_problems.push_back({parameter.path, fmt::format("{} is more than the largest possible {}.",
+                                                              shown(parameter, shown_number),
                                                               shown(parameter, parameter.high))});
     }
 
     /// The value of a path, following formulas; a path that is being evaluated already closes a circle.
     Result<Quantity> quantity(const std::string& path) {
         const Parameter* parameter = find_parameter(path);
-        if (!parameter) return Problem{{}, fmt::format("The formula names \"{}\". {}", path, unknown(path).sentence)};
-        if (!numeric(*parameter)) return Problem{{}, fmt::format("\"{}\" is a word and cannot stand in a formula.", path)};
+        if (!parameter)
+            return Problem{{}, fmt::format("The formula names \"{}\". {}", path, unknown(path).sentence)};
+        if (!numeric(*parameter))
+            return Problem{{}, fmt::format("\"{}\" is a word and cannot stand in a formula.", path)};
         if (const auto known = m_done.find(path); known != m_done.end()) return known->second;
         if (std::find(m_open.begin(), m_open.end(), path) != m_open.end())
-            return Problem{{}, fmt::format("The formulas go round in a circle: {} → {}.", fmt::join(m_open, " → "), path)};
+            return Problem{
+                {}, fmt::format("The formulas go round in a circle: {} → {}.", fmt::join(m_open, " → "), path)};
         const std::string text = m_design.text(path);
         m_open.push_back(path);
         Result<Quantity> value = read(*parameter, text);
@@ -99,14 +108,18 @@ class Resolver {
 
     Result<Quantity> read(const Parameter& parameter, const std::string& text) {
         if (is_formula(text))
-            return evaluate_formula(text, parameter.dimension(), [this](const std::string& p) { return quantity(p); });
+            return evaluate_formula(text, parameter.dimension(),
+                                    [this](const std::string& p) { return quantity(p); });
         if (parameter.auto_allowed && trim(text) == "auto") return Quantity{0, parameter.dimension()};
         auto value = parse_quantity(text);
         if (value && value->dimension != parameter.dimension()) {
             if (value->dimension.plain())
-                return Problem{{}, fmt::format("\"{}\" has no unit; write \"{} {}\".", trim(text), trim(text), parameter.unit)};
-            return Problem{{}, fmt::format("\"{}\" is {}; {} is wanted here.", trim(text), describe(value->dimension),
-                                           describe(parameter.dimension()))};
+                return Problem{{},
+                               fmt::format("\"{}\" has no unit; write \"{} {}\".", trim(text), trim(text),
+                                           parameter.unit)};
+            return Problem{{},
+                           fmt::format("\"{}\" is {}; {} is wanted here.", trim(text),
+                                       describe(value->dimension), describe(parameter.dimension()))};
         }
         return value;
     }
@@ -166,8 +179,10 @@ Result<Design> with_text(Design design, const std::string& path, const std::stri
     if (entry.empty()) return Problem{path, "A value is missing."};
     if (parameter->kind == ParameterKind::Quantity && !is_formula(entry) && entry != "auto") {
         auto value = parse_quantity(entry);
-        if (value && value->dimension.plain() && bare_unit && !parameter->unit.empty()) entry += " " + parameter->unit;
-        else if (!value) return Problem{path, value.problems().front().sentence};
+        if (value && value->dimension.plain() && bare_unit && !parameter->unit.empty())
+            entry += " " + parameter->unit;
+        else if (!value)
+            return Problem{path, value.problems().front().sentence};
     }
     design.texts[path] = entry;
     return design;
@@ -183,9 +198,11 @@ std::string canonical_text(const Design& design) {
     const auto values = resolve(design);
     for (const Parameter& parameter : parameters()) {
         if (!is_used(design, parameter.path)) continue;
-        const bool word = parameter.kind == ParameterKind::Choice || parameter.kind == ParameterKind::MaterialName;
+        const bool word =
+            parameter.kind == ParameterKind::Choice || parameter.kind == ParameterKind::MaterialName;
         text += parameter.path + "=";
-        text += values && !word ? fmt::format("{:.12g}", values->number(parameter.path)) : design.text(parameter.path);
+        text += values && !word ? fmt::format("{:.12g}", values->number(parameter.path))
+                                : design.text(parameter.path);
         text += '\n';
     }
     return text;

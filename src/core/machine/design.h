@@ -22,7 +22,7 @@ struct Design {
 /// Every parameter as a number in SI or as a word.
 class Values {
   public:
-    double number(std::string_view path) const;   ///< SI; 0 for "auto"
+    double number(std::string_view path) const; ///< SI; 0 for "auto"
     int whole(std::string_view path) const;
     const std::string& word(std::string_view path) const; ///< choices and materials
     bool is_auto(std::string_view path) const;
@@ -35,16 +35,17 @@ class Values {
     std::map<std::string, std::string, std::less<>> m_words;
 };
 
-/// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and checks
-/// limits and choices. Parameters that the chosen kinds do not use are read but not complained about.
+/// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and
+/// checks limits and choices. Parameters that the chosen kinds do not use are read but not complained about.
 Result<Values> resolve(const Design& design);
 
 /// True when the kinds chosen in the design make use of this path.
 bool is_used(const Design& design, const std::string& path);
 
-/// Sets a path to a text as typed by a user; a bare number gets the parameter's own unit when `bare_unit` is set.
-/// Fails for an unknown path (naming similar ones) or a text that cannot be its value by itself.
-Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit = false);
+/// Sets a path to a text as typed by a user; a bare number gets the parameter's own unit when `bare_unit` is
+/// set. Fails for an unknown path (naming similar ones) or a text that cannot be its value by itself.
+Result<Design> with_text(Design design, const std::string& path, const std::string& text,
+                         bool bare_unit = false);
 
 /// The text for a value of this parameter in its own unit ("50 mm"), rounded to `digits` significant digits.
 std::string text_for(const Parameter& parameter, double si, int digits = 6);

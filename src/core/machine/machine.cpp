@@ -5,10 +5,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <numbers>
 #include <numeric>
-
-#include <fmt/format.h>
 
 namespace mavlo {
 namespace {
@@ -17,7 +16,9 @@ constexpr double pi = std::numbers::pi;
 
 class Builder {
   public:
-    Builder(const Values& values, const MaterialLibrary& own, MachineOptions options) : m_own(own), m_options(options) {
+    Builder(const Values& values, const MaterialLibrary& own, MachineOptions options)
+        : m_own(own)
+        , m_options(options) {
         m.values = values;
     }
 
@@ -31,7 +32,9 @@ class Builder {
     }
 
   private:
-    void add(const Problems& problems) { m_problems.insert(m_problems.end(), problems.begin(), problems.end()); }
+    void add(const Problems& problems) {
+        m_problems.insert(m_problems.end(), problems.begin(), problems.end());
+    }
     double number(const char* path) const { return m.values.number(path); }
 
     void main_dimensions() {
@@ -46,15 +49,19 @@ class Builder {
         m.rating = {number("rating.speed"), number("rating.current"), number("rating.advance")};
         m.wound = m.values.word("stator.slot.kind") != "none";
         if (m.outer_radius <= m.bore_radius)
-            m_problems.push_back({"stator.outer_diameter", fmt::format("The stator's outer diameter is {} smaller than its bore.",
-                                                                       millimetres(2 * (m.bore_radius - m.outer_radius)))});
-        if (m.poles % 2) m_problems.push_back({"rotor.poles", fmt::format("{} poles: the number must be even.", m.poles)});
+            m_problems.push_back({"stator.outer_diameter",
+                                  fmt::format("The stator's outer diameter is {} smaller than its bore.",
+                                              millimetres(2 * (m.bore_radius - m.outer_radius)))});
+        if (m.poles % 2)
+            m_problems.push_back({"rotor.poles", fmt::format("{} poles: the number must be even.", m.poles)});
     }
 
     void material(const char* path, MaterialKind kind, Material& target) {
         auto found = find_material(m.values.word(path), kind, m_own);
-        if (found) target = *found;
-        else m_problems.push_back({path, found.problems().front().sentence});
+        if (found)
+            target = *found;
+        else
+            m_problems.push_back({path, found.problems().front().sentence});
     }
 
     void materials() {
@@ -64,7 +71,9 @@ class Builder {
         material("winding.conductor.material", MaterialKind::Conductor, m.copper);
         m.remanence = m.magnet.magnet.remanence_at(number("rotor.magnet.temperature"));
         if (m.remanence < 0)
-            m_problems.push_back({"rotor.magnet.temperature", "At this temperature the grade has no remanence left; lower it or take another grade."});
+            m_problems.push_back(
+                {"rotor.magnet.temperature",
+                 "At this temperature the grade has no remanence left; lower it or take another grade."});
     }
 
     void winding() {
@@ -72,14 +81,17 @@ class Builder {
         m.paths = m.values.whole("winding.paths");
         m.star = m.values.word("winding.connection") == "star";
         if (!m.wound || m.poles % 2) return;
-        auto layout = propose_winding({m.slots, m.poles, m.values.whole("winding.phases"), m.values.whole("winding.layers"), m.values.whole("winding.span")});
+        auto layout = propose_winding({m.slots, m.poles, m.values.whole("winding.phases"),
+                                       m.values.whole("winding.layers"), m.values.whole("winding.span")});
         if (!layout) return add(layout.problems());
         m.winding = *layout;
         // Paths must be alike: they are cut from the repetitions of the layout round the machine.
         const int groups = winding_groups();
         if (groups % m.paths != 0)
-            m_problems.push_back({"winding.paths", fmt::format("{} parallel paths cannot be alike: the layout has {} equal groups of coils a phase; use a divisor of it.",
-                                                               m.paths, groups)});
+            m_problems.push_back(
+                {"winding.paths", fmt::format("{} parallel paths cannot be alike: the layout has {} equal "
+                                              "groups of coils a phase; use a divisor of it.",
+                                              m.paths, groups)});
     }
 
     /// Groups of coils in a phase that see the same voltage.
@@ -95,19 +107,25 @@ class Builder {
     }
 
     void shapes() {
-        m.sector = m_options.whole ? Sector{1, 1, m.slots, m.poles} : find_sector(m.slots, m.poles, m.wound ? &m.winding : nullptr);
-        // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
+        m.sector = m_options.whole ? Sector{1, 1, m.slots, m.poles}
+                                   : find_sector(m.slots, m.poles, m.wound ? &m.winding : nullptr);
+        // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that
+        // matters.
         const StatorFrame frame{m.bore_radius, m.outer_radius, m.wound ? m.slots : 8 * m.poles};
         if (!m.wound) m.sector.slots = frame.slots / m.sector.count;
         const SlotKind* slot = find_slot_kind(m.values.word("stator.slot.kind"));
         auto contour = slot->contour(frame, m.values);
-        if (contour) m.stator = stator_cell(frame, *contour, m.winding.sharing);
-        else add(contour.problems());
+        if (contour)
+            m.stator = stator_cell(frame, *contour, m.winding.sharing);
+        else
+            add(contour.problems());
         const RotorKind* kind = find_rotor_kind(m.values.word("rotor.kind"));
         const RotorFrame rotor{m.rotor_radius(), m.poles, m.poles / 2};
         auto cell = kind->cell(rotor, m.values);
-        if (cell) m.rotor = *cell;
-        else add(cell.problems());
+        if (cell)
+            m.rotor = *cell;
+        else
+            add(cell.problems());
         if (m_problems.empty()) marks(frame, *slot, rotor, *kind);
     }
 
@@ -172,9 +190,11 @@ double slot_conductor_area(const Machine& machine) {
         for (int k = 1; k <= 64; ++k) polygon.push_back(point_on(outline, edge, k / 64.0));
     }
     const double start = norm(polygon.front()), from = 0, to = angle_of(polygon.front());
-    for (int k = 0; k < 64; ++k) polygon.push_back(polar(start, from + (to - from) * k / 64.0)); // back along the arc
+    for (int k = 0; k < 64; ++k)
+        polygon.push_back(polar(start, from + (to - from) * k / 64.0)); // back along the arc
     double twice = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i) twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
+    for (std::size_t i = 0; i < polygon.size(); ++i)
+        twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
     return std::abs(twice); // half slot doubled
 }
 
@@ -196,7 +216,8 @@ Conductor machine_conductor(const Machine& machine) {
     // Around one tooth the two sides lie half a slot nearer to each other than the slots' centres.
     const double span = machine.winding.input.span;
     const double slot_width = in.slot_area / depth;
-    in.coil_width = machine.winding.sharing == SlotSharing::SideBySide ? span * pitch - slot_width / 2 : span * pitch;
+    in.coil_width =
+        machine.winding.sharing == SlotSharing::SideBySide ? span * pitch - slot_width / 2 : span * pitch;
     in.overhang = v.number("winding.overhang");
     return size_conductor(in);
 }

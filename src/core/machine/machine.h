@@ -28,9 +28,9 @@ struct Sector {
 Sector find_sector(int slots, int poles, const WindingLayout* layout);
 
 struct Rating {
-    double speed = 0;    ///< rad/s
-    double current = 0;  ///< A, phase, peak
-    double advance = 0;  ///< rad electrical, from +q towards -d
+    double speed = 0;   ///< rad/s
+    double current = 0; ///< A, phase, peak
+    double advance = 0; ///< rad electrical, from +q towards -d
 };
 
 struct Machine {
@@ -60,14 +60,16 @@ struct MachineOptions {
 };
 
 /// Builds the machine or says all that is wrong, each with its path.
-Result<Machine> build_machine(const Design& design, const MaterialLibrary& own = {}, MachineOptions options = {});
+Result<Machine> build_machine(const Design& design, const MaterialLibrary& own = {},
+                              MachineOptions options = {});
 
 /// Area of the conductors in one slot, m2, from the cell's outline.
 double slot_conductor_area(const Machine& machine);
 /// The conductor, its fill and the phase resistance at the winding's temperature.
 Conductor machine_conductor(const Machine& machine);
 
-/// Degrees of one cogging period: 360 / lcm(slots, poles). (Z.Q. Zhu, D. Howe, IEEE Trans. Energy Convers. 15, 2000)
+/// Degrees of one cogging period: 360 / lcm(slots, poles). (Z.Q. Zhu, D. Howe, IEEE Trans. Energy Convers. 15,
+/// 2000)
 int cogging_periods_per_turn(const Machine& machine);
 
 } // namespace mavlo

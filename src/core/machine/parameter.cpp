@@ -11,23 +11,27 @@ namespace {
 
 using K = ParameterKind;
 
-Parameter length(const char* path, const char* standard, const char* label, const char* symbol, const char* help, double low, double high) {
+Parameter length(const char* path, const char* standard, const char* label, const char* symbol,
+                 const char* help, double low, double high) {
     return {path, K::Quantity, "mm", standard, label, symbol, help, low, high};
 }
-Parameter quantity(const char* path, const char* unit, const char* standard, const char* label, const char* symbol, const char* help,
-                   double low, double high) {
+Parameter quantity(const char* path, const char* unit, const char* standard, const char* label,
+                   const char* symbol, const char* help, double low, double high) {
     return {path, K::Quantity, unit, standard, label, symbol, help, low, high};
 }
-Parameter number(const char* path, const char* standard, const char* label, const char* symbol, const char* help, double low, double high) {
+Parameter number(const char* path, const char* standard, const char* label, const char* symbol,
+                 const char* help, double low, double high) {
     return {path, K::Number, "", standard, label, symbol, help, low, high};
 }
-Parameter whole(const char* path, const char* standard, const char* label, const char* symbol, const char* help, double low, double high) {
+Parameter whole(const char* path, const char* standard, const char* label, const char* symbol, const char* help,
+                double low, double high) {
     return {path, K::Whole, "", standard, label, symbol, help, low, high};
 }
 Parameter choice(const char* path, const char* standard, const char* label, const char* help) {
     return {path, K::Choice, "", standard, label, "", help, 1, 0};
 }
-Parameter material(const char* path, const char* standard, const char* label, const char* help, MaterialKind kind) {
+Parameter material(const char* path, const char* standard, const char* label, const char* help,
+                   MaterialKind kind) {
     Parameter p{path, K::MaterialName, "", standard, label, "", help, 1, 0};
     p.material = kind;
     return p;
@@ -40,50 +44,83 @@ Parameter or_auto(Parameter p) {
 std::vector<Parameter> make_table() {
     return {
         choice("machine.topology", "inner-rotor", "Topology", "Where the rotor turns."),
-        length("machine.stack_length", "50 mm", "Stack length", "L", "Axial length of the laminated stack, the same for stator and rotor.", 0.1, 5000),
-        length("gap", "1 mm", "Air gap", "g", "Mechanical air gap between the magnets and the bore.", 0.02, 100),
-        length("stator.outer_diameter", "100 mm", "Outer diameter", "D", "Outer diameter of the stator stack.", 1, 5000),
-        length("stator.bore_diameter", "54 mm", "Bore diameter", "d", "Inner diameter of the stator at the tooth tips.", 1, 5000),
+        length("machine.stack_length", "50 mm", "Stack length", "L",
+               "Axial length of the laminated stack, the same for stator and rotor.", 0.1, 5000),
+        length("gap", "1 mm", "Air gap", "g", "Mechanical air gap between the magnets and the bore.", 0.02,
+               100),
+        length("stator.outer_diameter", "100 mm", "Outer diameter", "D", "Outer diameter of the stator stack.",
+               1, 5000),
+        length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
+               "Inner diameter of the stator at the tooth tips.", 1, 5000),
         whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
-        material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.", MaterialKind::Steel),
-        number("stator.stacking_factor", "0.96", "Stacking factor", "k", "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
+        material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
+                 MaterialKind::Steel),
+        number("stator.stacking_factor", "0.96", "Stacking factor", "k",
+               "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
         choice("stator.slot.kind", "parallel-tooth", "Slot shape", "How the slot's sides run."),
-        length("stator.slot.opening", "2.5 mm", "Mouth", "b₀", "Width of the slot mouth at the bore.", 0.05, 500),
-        quantity("stator.slot.opening_angle", "deg", "6 deg", "Mouth angle", "β₀", "Angle between the radial sides of the mouth.", 0.01, 180),
-        quantity("stator.slot.body_angle", "deg", "16 deg", "Body angle", "β", "Angle between the radial sides of the slot body.", 0.01, 180),
-        length("stator.slot.depth", "15 mm", "Depth, whole", "h", "From the bore to the bottom of the slot: tip, wedge and body together.", 0.1, 1000),
-        length("stator.slot.tip_depth", "1 mm", "Tip depth", "h₀", "Radial thickness of the tooth tip beside the mouth; 0 for an open radial slot.", 0, 500),
-        quantity("stator.slot.tip_angle", "deg", "20 deg", "Tip angle", "α", "Rise of the tooth tip's back against the tangent.", 0, 75),
-        length("stator.slot.tooth_width", "7 mm", "Tooth width", "b_t", "Width of the parallel-sided tooth.", 0.05, 500),
-        length("stator.slot.corner_radius", "1 mm", "Corner radius", "r", "Fillet at the bottom of the slot.", 0, 100),
+        length("stator.slot.opening", "2.5 mm", "Mouth", "b₀", "Width of the slot mouth at the bore.", 0.05,
+               500),
+        quantity("stator.slot.opening_angle", "deg", "6 deg", "Mouth angle", "β₀",
+                 "Angle between the radial sides of the mouth.", 0.01, 180),
+        quantity("stator.slot.body_angle", "deg", "16 deg", "Body angle", "β",
+                 "Angle between the radial sides of the slot body.", 0.01, 180),
+        length("stator.slot.depth", "15 mm", "Depth, whole", "h",
+               "From the bore to the bottom of the slot: tip, wedge and body together.", 0.1, 1000),
+        length("stator.slot.tip_depth", "1 mm", "Tip depth", "h₀",
+               "Radial thickness of the tooth tip beside the mouth; 0 for an open radial slot.", 0, 500),
+        quantity("stator.slot.tip_angle", "deg", "20 deg", "Tip angle", "α",
+                 "Rise of the tooth tip's back against the tangent.", 0, 75),
+        length("stator.slot.tooth_width", "7 mm", "Tooth width", "b_t", "Width of the parallel-sided tooth.",
+               0.05, 500),
+        length("stator.slot.corner_radius", "1 mm", "Corner radius", "r", "Fillet at the bottom of the slot.",
+               0, 100),
         choice("rotor.kind", "surface", "Rotor", "How the magnets sit in the rotor."),
         whole("rotor.poles", "10", "Poles", "2p", "Number of rotor poles.", 2, 400),
         material("rotor.steel", "M330-35A", "Rotor steel", "Steel of the rotor yoke.", MaterialKind::Steel),
-        number("rotor.stacking_factor", "0.96", "Stacking factor", "k", "Share of steel in the rotor's length; 1 for a solid rotor.", 0.5, 1),
-        length("rotor.shaft_diameter", "20 mm", "Shaft diameter", "d_s", "Bore of the rotor yoke; the shaft in it is taken as non-magnetic. 0: solid yoke.", 0, 5000),
-        length("rotor.magnet.thickness", "3 mm", "Magnet thickness", "h_m", "Radial thickness of the magnets.", 0.05, 500),
-        number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m", "Magnet arc as a fraction of the pole pitch.", 0.05, 1),
-        choice("rotor.magnet.magnetisation", "radial", "Magnetisation", "Direction of the remanence: on radii, or parallel to the pole's axis."),
-        material("rotor.magnet.grade", "NdFeB 310/130", "Magnet grade", "Grade of the magnets.", MaterialKind::Magnet),
-        quantity("rotor.magnet.temperature", "degC", "20 degC", "Magnet temperature", "ϑ_m", "Working temperature of the magnets.", -200, 400),
+        number("rotor.stacking_factor", "0.96", "Stacking factor", "k",
+               "Share of steel in the rotor's length; 1 for a solid rotor.", 0.5, 1),
+        length("rotor.shaft_diameter", "20 mm", "Shaft diameter", "d_s",
+               "Bore of the rotor yoke; the shaft in it is taken as non-magnetic. 0: solid yoke.", 0, 5000),
+        length("rotor.magnet.thickness", "3 mm", "Magnet thickness", "h_m", "Radial thickness of the magnets.",
+               0.05, 500),
+        number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m", "Magnet arc as a fraction of the pole pitch.",
+               0.05, 1),
+        choice("rotor.magnet.magnetisation", "radial", "Magnetisation",
+               "Direction of the remanence: on radii, or parallel to the pole's axis."),
+        material("rotor.magnet.grade", "NdFeB 310/130", "Magnet grade", "Grade of the magnets.",
+                 MaterialKind::Magnet),
+        quantity("rotor.magnet.temperature", "degC", "20 degC", "Magnet temperature", "ϑ_m",
+                 "Working temperature of the magnets.", -200, 400),
         whole("winding.phases", "3", "Phases", "m", "Number of phases.", 3, 3),
         whole("winding.layers", "2", "Layers", "", "Coil sides in a slot: one or two.", 1, 2),
-        or_auto(whole("winding.span", "auto", "Coil span", "y", "Slots between the two sides of a coil; auto: nearest to a pole pitch.", 1, 200)),
+        or_auto(whole("winding.span", "auto", "Coil span", "y",
+                      "Slots between the two sides of a coil; auto: nearest to a pole pitch.", 1, 200)),
         whole("winding.turns", "20", "Turns a coil", "N", "Turns of one coil.", 1, 10000),
         whole("winding.paths", "1", "Parallel paths", "a", "Parallel paths of each phase.", 1, 100),
         choice("winding.connection", "star", "Connection", "Star or delta."),
-        material("winding.conductor.material", "copper", "Conductor", "Material of the wire.", MaterialKind::Conductor),
-        or_auto(length("winding.conductor.diameter", "auto", "Strand diameter", "d_w", "Bare diameter of one strand; auto: as thick as the fill factor allows.", 0.01, 20)),
-        whole("winding.conductor.strands", "1", "Strands in hand", "", "Strands wound together as one conductor.", 1, 1000),
-        number("winding.fill_factor", "0.4", "Fill factor", "k_Cu", "Copper area over slot area, used where the strand diameter is auto.", 0.01, 0.9),
-        quantity("winding.temperature", "degC", "20 degC", "Winding temperature", "ϑ_w", "Working temperature of the winding.", -200, 400),
-        length("winding.overhang", "5 mm", "Overhang", "", "Straight length of the coil beyond the stack at each end.", 0, 500),
+        material("winding.conductor.material", "copper", "Conductor", "Material of the wire.",
+                 MaterialKind::Conductor),
+        or_auto(length("winding.conductor.diameter", "auto", "Strand diameter", "d_w",
+                       "Bare diameter of one strand; auto: as thick as the fill factor allows.", 0.01, 20)),
+        whole("winding.conductor.strands", "1", "Strands in hand", "",
+              "Strands wound together as one conductor.", 1, 1000),
+        number("winding.fill_factor", "0.4", "Fill factor", "k_Cu",
+               "Copper area over slot area, used where the strand diameter is auto.", 0.01, 0.9),
+        quantity("winding.temperature", "degC", "20 degC", "Winding temperature", "ϑ_w",
+                 "Working temperature of the winding.", -200, 400),
+        length("winding.overhang", "5 mm", "Overhang", "",
+               "Straight length of the coil beyond the stack at each end.", 0, 500),
         quantity("rating.speed", "rpm", "1500 rpm", "Rated speed", "n", "Rated speed of the shaft.", 0, 500000),
-        quantity("rating.current", "A", "10 A", "Rated current", "Î", "Rated phase current, peak value.", 0, 100000),
-        quantity("rating.advance", "deg", "0 deg", "Advance angle", "γ", "Electrical angle of the current from +q towards -d.", -180, 180),
-        quantity("rating.dc_voltage", "V", "48 V", "DC voltage", "U_dc", "Voltage of the inverter's DC link.", 0, 100000),
-        quantity("rating.max_current", "A", "20 A", "Largest current", "Î_max", "Largest phase current, peak value.", 0, 100000),
-        quantity("rating.max_speed", "rpm", "3000 rpm", "Largest speed", "n_max", "Largest speed of the shaft.", 0, 500000),
+        quantity("rating.current", "A", "10 A", "Rated current", "Î", "Rated phase current, peak value.", 0,
+                 100000),
+        quantity("rating.advance", "deg", "0 deg", "Advance angle", "γ",
+                 "Electrical angle of the current from +q towards -d.", -180, 180),
+        quantity("rating.dc_voltage", "V", "48 V", "DC voltage", "U_dc", "Voltage of the inverter's DC link.",
+                 0, 100000),
+        quantity("rating.max_current", "A", "20 A", "Largest current", "Î_max",
+                 "Largest phase current, peak value.", 0, 100000),
+        quantity("rating.max_speed", "rpm", "3000 rpm", "Largest speed", "n_max", "Largest speed of the shaft.",
+                 0, 500000),
     };
 }
 
@@ -124,7 +161,8 @@ const std::vector<Parameter>& parameters() {
 
 const Parameter* find_parameter(std::string_view path) {
     const auto& table = parameters();
-    const auto found = std::find_if(table.begin(), table.end(), [&](const Parameter& p) { return p.path == path; });
+    const auto found =
+        std::find_if(table.begin(), table.end(), [&](const Parameter& p) { return p.path == path; });
     return found == table.end() ? nullptr : &*found;
 }
 

@@ -20,9 +20,9 @@ struct Parameter {
     std::string standard; ///< text of the standard value
     std::string label;    ///< the trade's word, for the sheet
     std::string symbol;
-    std::string help;     ///< one sentence
-    double low = 0, high = 0;          ///< limits in `unit`; low > high means none
-    bool auto_allowed = false;         ///< the text "auto" lets Mavlo choose
+    std::string help;          ///< one sentence
+    double low = 0, high = 0;  ///< limits in `unit`; low > high means none
+    bool auto_allowed = false; ///< the text "auto" lets Mavlo choose
     MaterialKind material = MaterialKind::Steel;
 
     Dimension dimension() const;

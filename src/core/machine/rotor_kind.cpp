@@ -20,7 +20,8 @@ RegisterRotorKind::RegisterRotorKind(RotorKind kind) {
 }
 
 const RotorKind* find_rotor_kind(const std::string& name) {
-    const auto found = std::find_if(kinds().begin(), kinds().end(), [&](const RotorKind& k) { return k.name == name; });
+    const auto found =
+        std::find_if(kinds().begin(), kinds().end(), [&](const RotorKind& k) { return k.name == name; });
     return found == kinds().end() ? nullptr : &*found;
 }
 

@@ -31,8 +31,9 @@ struct RegisterRotorKind {
 const RotorKind* find_rotor_kind(const std::string& name);
 std::vector<std::string> rotor_kind_names();
 
-/// Radius of the hole left in the middle of a shaft or solid rotor, where H_t = 0 is set. A harmonic of order n below it
-/// changes the field outside by (r_hole/r)^(2n) of its own small reaction (method of images for the circle).
+/// Radius of the hole left in the middle of a shaft or solid rotor, where H_t = 0 is set. A harmonic of order n
+/// below it changes the field outside by (r_hole/r)^(2n) of its own small reaction (method of images for the
+/// circle).
 double hole_radius(double inner_radius, int pole_pairs);
 
 } // namespace mavlo

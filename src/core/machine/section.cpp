@@ -41,13 +41,18 @@ Polygon turned(Polygon polygon, double angle) {
 
 class Painter {
   public:
-    Painter(const Cell& cell, int pitches) : m_cell(cell), m_pitches(pitches) {}
+    Painter(const Cell& cell, int pitches)
+        : m_cell(cell)
+        , m_pitches(pitches) {}
 
     std::vector<SectionRegion> regions(bool split_at_axis) const {
         std::vector<SectionRegion> list;
         for (const Polygon& face : faces(m_cell.outline)) {
-            const auto region = std::find_if(m_cell.regions.begin(), m_cell.regions.end(), [&](const Region& r) { return contains(face, r.seed); });
-            if (region == m_cell.regions.end() || region->role == Role::StatorIron || region->role == Role::RotorIron) continue;
+            const auto region = std::find_if(m_cell.regions.begin(), m_cell.regions.end(),
+                                             [&](const Region& r) { return contains(face, r.seed); });
+            if (region == m_cell.regions.end() || region->role == Role::StatorIron ||
+                region->role == Role::RotorIron)
+                continue;
             const bool apart = split_at_axis && region->role == Role::Conductor;
             const Polygon whole = apart ? Polygon{} : joined(face);
             for (int pitch = 0; pitch < m_pitches; ++pitch) {
@@ -78,13 +83,16 @@ class Painter {
         for (const Edge& edge : m_cell.outline.edges) {
             const auto points = points_along(m_cell.outline, edge);
             const bool first_line = on_axis(points.front()) && on_axis(points.back());
-            const bool second_line = std::abs(cross(second, points.front())) < tolerance && std::abs(cross(second, points.back())) < tolerance;
-            const bool hole = edge.centre && std::abs(norm(points.front()) - m_cell.other_radius) < tolerance && m_cell.other_radius < m_cell.gap_radius;
+            const bool second_line = std::abs(cross(second, points.front())) < tolerance &&
+                                     std::abs(cross(second, points.back())) < tolerance;
+            const bool hole = edge.centre && std::abs(norm(points.front()) - m_cell.other_radius) < tolerance &&
+                              m_cell.other_radius < m_cell.gap_radius;
             if (first_line || second_line || hole) continue;
             for (int pitch = 0; pitch < m_pitches; ++pitch) {
                 std::vector<Point> upper = points, lower = points;
                 for (Point& p : lower) p = mirrored(p);
-                for (auto* half : {&upper, &lower}) list.push_back(turned(*half, 2 * pitch * m_cell.half_pitch));
+                for (auto* half : {&upper, &lower})
+                    list.push_back(turned(*half, 2 * pitch * m_cell.half_pitch));
             }
         }
         return list;
@@ -104,7 +112,8 @@ Section make_section(const Machine& m) {
     s.stator = stator.regions(m.winding.sharing == SlotSharing::SideBySide);
     s.stator_lines = stator.lines();
     s.rotor = rotor.regions(false);
-    for (auto& region : s.rotor) region.polarity = region.role == Role::Magnet ? (region.index % 2 ? -1 : 1) : 0;
+    for (auto& region : s.rotor)
+        region.polarity = region.role == Role::Magnet ? (region.index % 2 ? -1 : 1) : 0;
     s.rotor_lines = rotor.lines();
     s.outer_radius = m.outer_radius;
     s.bore_radius = m.bore_radius;

@@ -10,11 +10,11 @@ namespace mavlo {
 
 struct SectionRegion {
     Role role = Role::Air;
-    int index = 0; ///< slot or pole
-    int layer = 0; ///< coil side in the slot
+    int index = 0;    ///< slot or pole
+    int layer = 0;    ///< coil side in the slot
     int polarity = 0; ///< +1 north, -1 south
     Magnetisation magnetisation = Magnetisation::None;
-    double axis = 0;  ///< angle of the slot's or pole's centre
+    double axis = 0; ///< angle of the slot's or pole's centre
     Polygon polygon;
 };
 

@@ -2,9 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -51,7 +50,9 @@ struct StatorBuilder {
     int at(Point p) { return cell.outline.add(p); }
     int on_axis(double radius) { return at({radius, 0}); }
     void arc_to_axis(int from, double radius) { cell.outline.arc(from, on_axis(radius)); }
-    void region(Point seed, Role role, int layer = 0) { cell.regions.push_back({seed, role, layer, Magnetisation::None}); }
+    void region(Point seed, Role role, int layer = 0) {
+        cell.regions.push_back({seed, role, layer, Magnetisation::None});
+    }
 
     void smooth() {
         const double g = frame.half_pitch();
@@ -90,8 +91,10 @@ struct StatorBuilder {
                 from = middle;
             }
             ids.push_back(at(steps[i].to));
-            if (steps[i].centre) out.arc(from, ids.back(), *steps[i].centre);
-            else if (from != ids.back()) out.line(from, ids.back());
+            if (steps[i].centre)
+                out.arc(from, ids.back(), *steps[i].centre);
+            else if (from != ids.back())
+                out.line(from, ids.back());
         }
         const double start = first ? norm(steps[first].to) : bore, bottom = steps.back().to.x;
         if (first) {
@@ -129,12 +132,14 @@ std::string millimetres(double metres) {
 
 RegisterSlotKind::RegisterSlotKind(SlotKind kind) {
     auto& list = kinds();
-    const auto place = std::find_if(list.begin(), list.end(), [&](const SlotKind& k) { return k.name > kind.name; });
+    const auto place =
+        std::find_if(list.begin(), list.end(), [&](const SlotKind& k) { return k.name > kind.name; });
     list.insert(place, std::move(kind));
 }
 
 const SlotKind* find_slot_kind(const std::string& name) {
-    const auto found = std::find_if(kinds().begin(), kinds().end(), [&](const SlotKind& k) { return k.name == name; });
+    const auto found =
+        std::find_if(kinds().begin(), kinds().end(), [&](const SlotKind& k) { return k.name == name; });
     return found == kinds().end() ? nullptr : &*found;
 }
 
@@ -146,14 +151,17 @@ std::vector<std::string> slot_kind_names() {
 
 Cell stator_cell(const StatorFrame& frame, const SlotContour& contour, SlotSharing sharing) {
     StatorBuilder builder{frame};
-    if (contour.steps.empty()) builder.smooth();
-    else builder.slotted(contour, sharing);
+    if (contour.steps.empty())
+        builder.smooth();
+    else
+        builder.slotted(contour, sharing);
     Cell cell = std::move(builder.cell);
     cell.half_pitch = frame.half_pitch();
     cell.gap_radius = frame.bore_radius;
     cell.other_radius = frame.outer_radius;
     cell.gap_size = cell.half_pitch * frame.bore_radius / 5;
-    cell.max_size = std::min((frame.outer_radius - frame.bore_radius) / 4, frame.half_pitch() * frame.outer_radius);
+    cell.max_size =
+        std::min((frame.outer_radius - frame.bore_radius) / 4, frame.half_pitch() * frame.outer_radius);
     return cell;
 }
 

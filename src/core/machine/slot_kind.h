@@ -10,7 +10,8 @@
 
 namespace mavlo {
 
-/// Half the contour of a slot, centred on +x, from the mouth's corner on the bore to its bottom on the centre line.
+/// Half the contour of a slot, centred on +x, from the mouth's corner on the bore to its bottom on the centre
+/// line.
 struct SlotContour {
     struct Step {
         Point to;

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -25,7 +24,8 @@ BhCurve BhCurve::linear(double mu_r) {
 }
 
 Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
-    if (points.empty() || points.front().b != 0 || points.front().h != 0) points.insert(points.begin(), BhPoint{});
+    if (points.empty() || points.front().b != 0 || points.front().h != 0)
+        points.insert(points.begin(), BhPoint{});
     if (points.size() < 3) return Problem{"bh", "A BH curve needs at least two points beside the origin."};
     for (std::size_t i = 0; i < points.size(); ++i)
         if (!std::isfinite(points[i].h) || !std::isfinite(points[i].b))
@@ -33,9 +33,10 @@ Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
     for (std::size_t i = 1; i < points.size(); ++i) {
         const auto &a = points[i - 1], &b = points[i];
         if (b.h > a.h && b.b > a.b) continue;
-        return Problem{"bh", fmt::format("The BH curve must rise: after ({:g} A/m, {:g} T) comes ({:g} A/m, {:g} T) in "
-                                         "row {}; correct or remove that row.",
-                                         a.h, a.b, b.h, b.b, i)};
+        return Problem{
+            "bh", fmt::format("The BH curve must rise: after ({:g} A/m, {:g} T) comes ({:g} A/m, {:g} T) in "
+                              "row {}; correct or remove that row.",
+                              a.h, a.b, b.h, b.b, i)};
     }
     const std::size_t n = points.size();
     std::vector<double> step(n - 1), secant(n - 1);
@@ -47,13 +48,16 @@ Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
     curve.m_points = points;
     for (std::size_t i = 0; i < n; ++i) {
         double slope = secant[0];
-        if (i + 1 == n) slope = std::min(nu0, secant[n - 2]);
-        else if (i > 0) slope = inner_slope(step[i - 1], step[i], secant[i - 1], secant[i]);
+        if (i + 1 == n)
+            slope = std::min(nu0, secant[n - 2]);
+        else if (i > 0)
+            slope = inner_slope(step[i - 1], step[i], secant[i - 1], secant[i]);
         curve.m_knots.push_back({points[i].b, points[i].h, slope, 0});
     }
     for (std::size_t i = 0; i + 1 < n; ++i) { // exact integral of the cubic
         const Knot &a = curve.m_knots[i], &b = curve.m_knots[i + 1];
-        curve.m_knots[i + 1].energy = a.energy + step[i] * ((a.h + b.h) / 2 + step[i] * (a.slope - b.slope) / 12);
+        curve.m_knots[i + 1].energy =
+            a.energy + step[i] * ((a.h + b.h) / 2 + step[i] * (a.slope - b.slope) / 12);
     }
     return curve;
 }

@@ -20,10 +20,11 @@ struct BhPoint {
 
 /// H as a function of |B| in an isotropic material.
 ///
-/// Between the points: piecewise cubic Hermite interpolation with the slopes of Fritsch and Butland (SIAM J. Sci.
-/// Stat. Comput. 5, 1984), which keeps H(B) monotone and C1. Beyond the last point the differential reluctivity
-/// dH/dB goes to that of vacuum as nu0 - (nu0 - nu_end) exp(-(B - B_end)/b): the remaining polarisation is
-/// saturated exponentially with b = 0.1 T. The energy density w(B) = int H dB is integrated exactly.
+/// Between the points: piecewise cubic Hermite interpolation with the slopes of Fritsch and Butland (SIAM J.
+/// Sci. Stat. Comput. 5, 1984), which keeps H(B) monotone and C1. Beyond the last point the differential
+/// reluctivity dH/dB goes to that of vacuum as nu0 - (nu0 - nu_end) exp(-(B - B_end)/b): the remaining
+/// polarisation is saturated exponentially with b = 0.1 T. The energy density w(B) = int H dB is integrated
+/// exactly.
 class BhCurve {
   public:
     struct Value {
@@ -34,8 +35,8 @@ class BhCurve {
 
     /// A constant relative permeability.
     static BhCurve linear(double mu_r);
-    /// Points in rising order; (0, 0) may be left out. Fails when fewer than three points are given, a value is not
-    /// finite, or H or B does not rise from one point to the next; the sentence names the rows.
+    /// Points in rising order; (0, 0) may be left out. Fails when fewer than three points are given, a value is
+    /// not finite, or H or B does not rise from one point to the next; the sentence names the rows.
     static Result<BhCurve> through(std::vector<BhPoint> points);
 
     Value at(double b) const; ///< b >= 0, T

@@ -3,7 +3,6 @@
 #include "quantity/quantity.h"
 
 #include <cmath>
-
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -13,10 +12,14 @@ constexpr double reference_temperature = 293.15; // 20 degC
 
 std::string to_string(MaterialKind kind) {
     switch (kind) {
-    case MaterialKind::Steel: return "steel";
-    case MaterialKind::Magnet: return "magnet";
-    case MaterialKind::Conductor: return "conductor";
-    case MaterialKind::Air: return "air";
+    case MaterialKind::Steel:
+        return "steel";
+    case MaterialKind::Magnet:
+        return "magnet";
+    case MaterialKind::Conductor:
+        return "conductor";
+    case MaterialKind::Air:
+        return "air";
     }
     return {};
 }
@@ -49,16 +52,26 @@ Result<Material> parse_inline_material(std::string_view text) {
         material.kind = MaterialKind::Steel;
         const double mu_r = inside == "inf" ? ideal_mu_r : read_number(inside, rest).value_or(0);
         if (!rest.empty() || mu_r < 1)
-            return Problem{{}, fmt::format("\"{}\" needs a relative permeability of 1 or more, e.g. linear(5000) or linear(inf).", text)};
+            return Problem{
+                {},
+                fmt::format(
+                    "\"{}\" needs a relative permeability of 1 or more, e.g. linear(5000) or linear(inf).",
+                    text)};
         material.curve = BhCurve::linear(mu_r);
         return material;
     }
     material.kind = MaterialKind::Magnet;
     const auto comma = inside.find(',');
     const auto remanence = parse_quantity(inside.substr(0, comma));
-    const double mu_r = comma == std::string_view::npos ? 0 : read_number(inside.substr(comma + 1), rest).value_or(0);
-    if (!remanence || remanence->dimension != dimension::flux_density || remanence->si <= 0 || !rest.empty() || mu_r < 1)
-        return Problem{{}, fmt::format("\"{}\" needs a remanence and a recoil permeability of 1 or more, e.g. magnet(1.2 T, 1.05).", text)};
+    const double mu_r =
+        comma == std::string_view::npos ? 0 : read_number(inside.substr(comma + 1), rest).value_or(0);
+    if (!remanence || remanence->dimension != dimension::flux_density || remanence->si <= 0 || !rest.empty() ||
+        mu_r < 1)
+        return Problem{
+            {},
+            fmt::format(
+                "\"{}\" needs a remanence and a recoil permeability of 1 or more, e.g. magnet(1.2 T, 1.05).",
+                text)};
     material.magnet.remanence = remanence->si;
     material.magnet.recoil_mu_r = mu_r;
     material.curve = BhCurve::linear(mu_r);
@@ -68,7 +81,9 @@ Result<Material> parse_inline_material(std::string_view text) {
 Result<Material> find_material(const std::string& text, MaterialKind wanted, const MaterialLibrary& own) {
     auto checked = [&](Material material) -> Result<Material> {
         if (material.kind == wanted) return material;
-        return Problem{{}, fmt::format("\"{}\" is a {}, and a {} is wanted here.", text, to_string(material.kind), to_string(wanted))};
+        return Problem{{},
+                       fmt::format("\"{}\" is a {}, and a {} is wanted here.", text, to_string(material.kind),
+                                   to_string(wanted))};
     };
     if (is_inline_material(text)) {
         auto material = parse_inline_material(text);
@@ -77,7 +92,11 @@ Result<Material> find_material(const std::string& text, MaterialKind wanted, con
     if (const auto found = own.find(text); found != own.end()) return checked(found->second);
     if (const auto found = shipped_materials().find(text); found != shipped_materials().end())
         return checked(found->second);
-    return Problem{{}, fmt::format("There is no material \"{}\" in the project or the library; `mavlo-cli materials` lists them.", text)};
+    return Problem{
+        {},
+        fmt::format(
+            "There is no material \"{}\" in the project or the library; `mavlo-cli materials` lists them.",
+            text)};
 }
 
 } // namespace mavlo

@@ -4,11 +4,10 @@
 #include "material/bh_curve.h"
 
 #include <map>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <string_view>
 #include <vector>
-
-#include <nlohmann/json_fwd.hpp>
 
 namespace mavlo {
 
@@ -17,12 +16,13 @@ enum class MaterialKind { Steel, Magnet, Conductor, Air };
 std::string to_string(MaterialKind kind);
 
 /// A magnet grade with a straight recoil line: B = mu0 mu_rec H + B_r(T).
-/// B_r(T) = B_r20 (1 + alpha_Br (T - 20 degC)), likewise the coercivity (IEC 60404-8-1 gives both coefficients).
+/// B_r(T) = B_r20 (1 + alpha_Br (T - 20 degC)), likewise the coercivity (IEC 60404-8-1 gives both
+/// coefficients).
 struct MagnetData {
-    double remanence = 0;          ///< at 20 degC, T
+    double remanence = 0; ///< at 20 degC, T
     double recoil_mu_r = 1;
     double remanence_per_kelvin = 0;  ///< 1/K
-    double coercivity = 0;         ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
+    double coercivity = 0;            ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
     double coercivity_per_kelvin = 0; ///< 1/K
     double remanence_at(double kelvin) const;
     double coercivity_at(double kelvin) const;

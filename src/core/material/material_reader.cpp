@@ -4,9 +4,8 @@
 #include <algorithm>
 #include <cstdlib>
 #include <filesystem>
-#include <fstream>
-
 #include <fmt/format.h>
+#include <fstream>
 #include <nlohmann/json.hpp>
 #include <spdlog/spdlog.h>
 
@@ -31,7 +30,8 @@ struct Reader {
         const json& value = source[key];
         if (value.is_number() && wanted.plain()) return value.get<double>();
         if (!value.is_string()) {
-            problems.push_back({key, fmt::format("{} as text with its unit is wanted here.", describe(wanted))});
+            problems.push_back(
+                {key, fmt::format("{} as text with its unit is wanted here.", describe(wanted))});
             return standard;
         }
         const auto read = parse_quantity(value.get<std::string>());
@@ -40,7 +40,8 @@ struct Reader {
             return standard;
         }
         if (read->dimension != wanted) {
-            problems.push_back({key, fmt::format("{} is wanted here, not {}.", describe(wanted), describe(read->dimension))});
+            problems.push_back(
+                {key, fmt::format("{} is wanted here, not {}.", describe(wanted), describe(read->dimension))});
             return standard;
         }
         return read->si;
@@ -52,7 +53,8 @@ struct Reader {
             const json& mu_r = source["mu_r"];
             const bool ideal = mu_r.is_string() && mu_r.get<std::string>() == "inf";
             if (!ideal && (!mu_r.is_number() || mu_r.get<double>() < 1)) {
-                problems.push_back({"mu_r", "A relative permeability of 1 or more, or \"inf\", is wanted here."});
+                problems.push_back(
+                    {"mu_r", "A relative permeability of 1 or more, or \"inf\", is wanted here."});
                 return;
             }
             material.curve = BhCurve::linear(ideal ? ideal_mu_r : mu_r.get<double>());
@@ -65,14 +67,17 @@ struct Reader {
         std::vector<BhPoint> points;
         for (const json& row : source["bh"]) {
             if (!row.is_array() || row.size() != 2 || !row[0].is_number() || !row[1].is_number()) {
-                problems.push_back({"bh", fmt::format("Row {} is not a pair [H in A/m, B in T].", points.size() + 1)});
+                problems.push_back(
+                    {"bh", fmt::format("Row {} is not a pair [H in A/m, B in T].", points.size() + 1)});
                 return;
             }
             points.push_back({row[0].get<double>(), row[1].get<double>()});
         }
         auto curve = BhCurve::through(std::move(points));
-        if (curve) material.curve = *curve;
-        else problems.insert(problems.end(), curve.problems().begin(), curve.problems().end());
+        if (curve)
+            material.curve = *curve;
+        else
+            problems.insert(problems.end(), curve.problems().begin(), curve.problems().end());
     }
 
     void magnet(Material& material) {
@@ -82,15 +87,18 @@ struct Reader {
         data.remanence_per_kelvin = quantity("remanence_per_kelvin", dimension::none, 0);
         data.coercivity = quantity("coercivity", dimension::field_strength, 0);
         data.coercivity_per_kelvin = quantity("coercivity_per_kelvin", dimension::none, 0);
-        if (data.recoil_mu_r < 1) problems.push_back({"recoil_mu_r", "The recoil permeability must be 1 or more."});
-        else material.curve = BhCurve::linear(data.recoil_mu_r);
+        if (data.recoil_mu_r < 1)
+            problems.push_back({"recoil_mu_r", "The recoil permeability must be 1 or more."});
+        else
+            material.curve = BhCurve::linear(data.recoil_mu_r);
         if (data.remanence < 0) problems.push_back({"remanence", "The remanence must not be negative."});
     }
 
     void unknown_keys() {
         for (const auto& [key, value] : source.items())
             if (std::find(known.begin(), known.end(), key) == known.end())
-                problems.push_back({key, "This key is not known for such a material; remove it or correct its name."});
+                problems.push_back(
+                    {key, "This key is not known for such a material; remove it or correct its name."});
     }
 };
 
@@ -109,7 +117,8 @@ MaterialLibrary read_folder(const std::filesystem::path& folder) {
         rest.erase("name");
         const std::string name = content["name"];
         const auto material = read_material(name, rest);
-        if (material) library[name] = *material;
+        if (material)
+            library[name] = *material;
         else
             for (const Problem& problem : material.problems())
                 spdlog::error("{}: {}", entry.path().string(), to_string(problem));
@@ -124,15 +133,19 @@ Result<Material> read_material(const std::string& name, const json& source) {
     if (!source.is_object()) return Problem{{}, "A material is an object with a \"kind\"."};
     Material material;
     material.name = name;
-    const std::string kind = source.contains("kind") && source["kind"].is_string() ? source["kind"].get<std::string>() : "";
+    const std::string kind =
+        source.contains("kind") && source["kind"].is_string() ? source["kind"].get<std::string>() : "";
     const auto kinds = {MaterialKind::Steel, MaterialKind::Magnet, MaterialKind::Conductor};
-    const auto found = std::find_if(kinds.begin(), kinds.end(), [&](MaterialKind k) { return to_string(k) == kind; });
-    if (found == kinds.end()) return Problem{"kind", "A material is a \"steel\", a \"magnet\" or a \"conductor\"."};
+    const auto found =
+        std::find_if(kinds.begin(), kinds.end(), [&](MaterialKind k) { return to_string(k) == kind; });
+    if (found == kinds.end())
+        return Problem{"kind", "A material is a \"steel\", a \"magnet\" or a \"conductor\"."};
     material.kind = *found;
     if (source.contains("note") && source["note"].is_string()) material.note = source["note"];
     Reader reader{source};
     material.density = reader.quantity("density", dimension::density, 0);
-    material.resistivity = reader.quantity("resistivity", resistivity_dimension, 0, material.kind == MaterialKind::Conductor);
+    material.resistivity =
+        reader.quantity("resistivity", resistivity_dimension, 0, material.kind == MaterialKind::Conductor);
     material.resistivity_per_kelvin = reader.quantity("resistivity_per_kelvin", dimension::none, 0);
     if (material.kind == MaterialKind::Steel) {
         material.thickness = reader.quantity("thickness", dimension::length, 0);

@@ -2,18 +2,17 @@
 
 #include "mesh/size_field.h"
 
-#include <cmath>
-#include <map>
-#include <numbers>
-#include <queue>
-
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Delaunay_mesh_face_base_2.h>
 #include <CGAL/Delaunay_mesh_vertex_base_2.h>
 #include <CGAL/Delaunay_mesher_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
+#include <cmath>
 #include <fmt/format.h>
+#include <map>
+#include <numbers>
+#include <queue>
 
 namespace mavlo {
 namespace {
@@ -32,7 +31,8 @@ Point to_point(const Kernel::Point_2& p) {
 /// Meshing criterion for CGAL: no angle below about 25 degrees and no edge longer than the size field asks.
 class GradedCriteria {
   public:
-    explicit GradedCriteria(const SizeField& field) : m_field(&field) {}
+    explicit GradedCriteria(const SizeField& field)
+        : m_field(&field) {}
 
     struct Quality {
         double size = 0, sine2 = 1; ///< longest edge / wanted size; squared sine of the smallest angle
@@ -44,7 +44,8 @@ class GradedCriteria {
 
     class Is_bad {
       public:
-        explicit Is_bad(const SizeField* field) : m_field(field) {}
+        explicit Is_bad(const SizeField* field)
+            : m_field(field) {}
         CGAL::Mesh_2::Face_badness operator()(Quality q) const {
             if (q.size > 1) return CGAL::Mesh_2::IMPERATIVELY_BAD;
             return q.sine2 < 0.17 ? CGAL::Mesh_2::BAD : CGAL::Mesh_2::NOT_BAD;
@@ -78,7 +79,8 @@ std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeFie
     constexpr int samples = 200;
     std::vector<double> sum(samples + 1, 0.0); // int ds / h
     for (int i = 0; i < samples; ++i)
-        sum[std::size_t(i) + 1] = sum[std::size_t(i)] + length / samples / field(point_on(outline, edge, (i + 0.5) / samples));
+        sum[std::size_t(i) + 1] =
+            sum[std::size_t(i)] + length / samples / field(point_on(outline, edge, (i + 0.5) / samples));
     int pieces = std::max(1, int(std::ceil(sum.back() - 1e-6)));
     if (edge.centre) {
         const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre);
@@ -109,7 +111,9 @@ double deviation(const Outline& outline, const Edge& edge, Point p) {
 
 class Mesher {
   public:
-    Mesher(const Cell& cell, double factor) : m_cell(cell), m_field(cell, factor) {}
+    Mesher(const Cell& cell, double factor)
+        : m_cell(cell)
+        , m_field(cell, factor) {}
 
     Result<HalfMesh> run() {
         insert();
@@ -117,7 +121,9 @@ class Mesher {
         mesher.refine_mesh();
         number_vertices();
         round_arcs();
-        if (!classify()) return Problem{"stator", "The drawing's regions do not close; check the slot and magnet dimensions."};
+        if (!classify())
+            return Problem{"stator",
+                           "The drawing's regions do not close; check the slot and magnet dimensions."};
         collect();
         mark_lines();
         return std::move(m_out);
@@ -157,7 +163,8 @@ class Mesher {
         const auto original = m_out.nodes;
         for (const auto& edge : m_cdt.finite_edges()) {
             if (!m_cdt.is_constrained(edge)) continue;
-            const int i = edge.first->vertex(Cdt::ccw(edge.second))->info(), j = edge.first->vertex(Cdt::cw(edge.second))->info();
+            const int i = edge.first->vertex(Cdt::ccw(edge.second))->info(),
+                      j = edge.first->vertex(Cdt::cw(edge.second))->info();
             const Point a = original[std::size_t(i)], b = original[std::size_t(j)];
             const Edge* best = nullptr;
             double least = 1e300;
@@ -194,7 +201,8 @@ class Mesher {
             if (!reach(start)) return false;
             for (; !open.empty(); open.pop())
                 for (int k = 0; k < 3; ++k)
-                    if (!m_cdt.is_constrained({open.front(), k}) && !reach(open.front()->neighbor(k))) return false;
+                    if (!m_cdt.is_constrained({open.front(), k}) && !reach(open.front()->neighbor(k)))
+                        return false;
         }
         return true;
     }
@@ -226,10 +234,12 @@ class Mesher {
             HalfMesh::Triangle t{{}, region, false};
             for (int k = 0; k < 3; ++k) t.node[std::size_t(k)] = face->vertex(k)->info();
             for (int k = 0; k < 3; ++k)
-                t.node[std::size_t(3 + k)] = middle(t.node[std::size_t(k)], t.node[std::size_t((k + 1) % 3)], t.curved);
+                t.node[std::size_t(3 + k)] =
+                    middle(t.node[std::size_t(k)], t.node[std::size_t((k + 1) % 3)], t.curved);
             m_out.triangles.push_back(t);
             for (int k = 0; k < 3; ++k) {
-                const Point a = m_out.nodes[std::size_t(t.node[std::size_t(k)])], b = m_out.nodes[std::size_t(t.node[std::size_t((k + 1) % 3)])],
+                const Point a = m_out.nodes[std::size_t(t.node[std::size_t(k)])],
+                            b = m_out.nodes[std::size_t(t.node[std::size_t((k + 1) % 3)])],
                             c = m_out.nodes[std::size_t(t.node[std::size_t((k + 2) % 3)])];
                 smallest = std::min(smallest, std::atan2(cross(b - a, c - a), dot(b - a, c - a)));
             }
@@ -248,7 +258,8 @@ class Mesher {
             Point& p = m_out.nodes[i];
             if (std::abs(p.y) < tolerance && p.x > 0) m_out.on_first[i] = true;
             if (std::abs(cross(second, p)) < tolerance && dot(second, p) > 0) m_out.on_second[i] = true;
-            if (std::abs(norm(p) - m_cell.other_radius) < tolerance && m_cell.other_radius > m_cell.gap_radius) m_out.on_outside[i] = true;
+            if (std::abs(norm(p) - m_cell.other_radius) < tolerance && m_cell.other_radius > m_cell.gap_radius)
+                m_out.on_outside[i] = true;
         }
     }
 
@@ -275,7 +286,8 @@ Result<HalfMesh> triangulate(const Cell& cell, double factor) {
     try {
         return Mesher(cell, factor).run();
     } catch (const std::exception&) { // CGAL throws when two edges cross
-        return Problem{"stator", "Lines of the drawing cross each other; check the slot and magnet dimensions."};
+        return Problem{"stator",
+                       "Lines of the drawing cross each other; check the slot and magnet dimensions."};
     }
 }
 

@@ -16,7 +16,8 @@ std::string to_string(Quality quality);
 double size_factor(Quality quality);
 
 struct HalfMesh {
-    /// Corners first in each triangle, then the middles of the edges 0-1, 1-2, 2-0 (on the arc where the edge is one).
+    /// Corners first in each triangle, then the middles of the edges 0-1, 1-2, 2-0 (on the arc where the edge
+    /// is one).
     struct Triangle {
         std::array<int, 6> node;
         int region;
@@ -31,8 +32,9 @@ struct HalfMesh {
     double smallest_angle = 0; ///< rad, over all triangles
 };
 
-/// Triangulates a cell with CGAL's Delaunay refinement (J. Ruppert, J. Algorithms 18, 1995; J. Shewchuk, Comput. Geom.
-/// 22, 2002), graded by the cell's hints. Fails with a sentence when the outline does not close a region.
+/// Triangulates a cell with CGAL's Delaunay refinement (J. Ruppert, J. Algorithms 18, 1995; J. Shewchuk,
+/// Comput. Geom. 22, 2002), graded by the cell's hints. Fails with a sentence when the outline does not close a
+/// region.
 Result<HalfMesh> triangulate(const Cell& cell, double factor);
 
 } // namespace mavlo

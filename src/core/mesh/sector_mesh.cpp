@@ -5,12 +5,15 @@
 namespace mavlo {
 namespace {
 
-/// Lays out `halves` half pitches. Half h is mirrored when even: it covers the angles (h-1)g … hg, and pitch h/2 is
-/// centred on 2 (h/2) g.
+/// Lays out `halves` half pitches. Half h is mirrored when even: it covers the angles (h-1)g … hg, and pitch
+/// h/2 is centred on 2 (h/2) g.
 class Layout {
   public:
     Layout(const Cell& cell, const HalfMesh& half, int pitches, int sign)
-        : m_cell(cell), m_half(half), m_pitches(pitches), m_sign(sign) {
+        : m_cell(cell)
+        , m_half(half)
+        , m_pitches(pitches)
+        , m_sign(sign) {
         m_out.smallest_angle = half.smallest_angle;
     }
 
@@ -64,8 +67,14 @@ class Layout {
             m_out.elements.push_back({node, first_part + t.region, t.curved});
         }
         for (const auto& e : m_half.gap_edges) {
-            auto local = [&](int i) { return m_half.on_first[std::size_t(i)] ? 0 : m_half.on_second[std::size_t(i)] ? m_cell.half_pitch : angle_of(m_half.nodes[std::size_t(i)]); };
-            SectorMesh::GapEdge edge{{ids[std::size_t(e[0])], ids[std::size_t(e[1])], ids[std::size_t(e[2])]}, angle(h, local(e[0])), angle(h, local(e[2]))};
+            auto local = [&](int i) {
+                return m_half.on_first[std::size_t(i)]    ? 0
+                       : m_half.on_second[std::size_t(i)] ? m_cell.half_pitch
+                                                          : angle_of(m_half.nodes[std::size_t(i)]);
+            };
+            SectorMesh::GapEdge edge{{ids[std::size_t(e[0])], ids[std::size_t(e[1])], ids[std::size_t(e[2])]},
+                                     angle(h, local(e[0])),
+                                     angle(h, local(e[2]))};
             if (edge.from > edge.to) {
                 std::swap(edge.from, edge.to);
                 std::swap(edge.node[0], edge.node[2]);
@@ -99,17 +108,22 @@ class Layout {
 
 SectorMesh stator_mesh(const Machine& machine, const HalfMesh& half) {
     const bool side_by_side = machine.winding.sharing == SlotSharing::SideBySide;
-    return Layout(machine.stator, half, machine.sector.slots, machine.sector.sign).run([&](const Region& region, int slot, int upper) {
-        Part part{region.role, slot, region.layer, Magnetisation::None, 2 * slot * machine.stator.half_pitch, 0};
-        if (region.role == Role::Conductor && side_by_side) part.layer = upper;
-        return part;
-    });
+    return Layout(machine.stator, half, machine.sector.slots, machine.sector.sign)
+        .run([&](const Region& region, int slot, int upper) {
+            Part part{
+                region.role, slot, region.layer, Magnetisation::None, 2 * slot * machine.stator.half_pitch, 0};
+            if (region.role == Role::Conductor && side_by_side) part.layer = upper;
+            return part;
+        });
 }
 
 SectorMesh rotor_mesh(const Machine& machine, const HalfMesh& half) {
-    return Layout(machine.rotor, half, machine.sector.poles, machine.sector.sign).run([&](const Region& region, int pole, int) {
-        return Part{region.role, pole, region.layer, region.magnetisation, 2 * pole * machine.rotor.half_pitch, pole % 2 ? -1 : 1};
-    });
+    return Layout(machine.rotor, half, machine.sector.poles, machine.sector.sign)
+        .run([&](const Region& region, int pole, int) {
+            return Part{
+                region.role,      pole, region.layer, region.magnetisation, 2 * pole * machine.rotor.half_pitch,
+                pole % 2 ? -1 : 1};
+        });
 }
 
 } // namespace mavlo

@@ -13,10 +13,10 @@ namespace mavlo {
 /// A region of one half pitch in the sector.
 struct Part {
     Role role = Role::Air;
-    int index = 0;  ///< slot or pole
-    int layer = 0;  ///< coil side within the slot
+    int index = 0; ///< slot or pole
+    int layer = 0; ///< coil side within the slot
     Magnetisation magnetisation = Magnetisation::None;
-    double axis = 0; ///< angle of the slot's or pole's centre, rad
+    double axis = 0;  ///< angle of the slot's or pole's centre, rad
     int polarity = 0; ///< +1 north pole, -1 south pole; 0 elsewhere
 };
 
@@ -32,8 +32,8 @@ struct SectorMesh {
         double from, to;
     };
     std::vector<Point> nodes;
-    std::vector<int> unknown;       ///< of each node; -1 where A = 0
-    std::vector<std::int8_t> sign;  ///< A(node) = sign * A(unknown); -1 only on the far end of a reversed sector
+    std::vector<int> unknown;      ///< of each node; -1 where A = 0
+    std::vector<std::int8_t> sign; ///< A(node) = sign * A(unknown); -1 only on the far end of a reversed sector
     int unknowns = 0;
     std::vector<Element> elements;
     std::vector<Part> parts;

@@ -10,11 +10,15 @@ namespace mavlo {
 
 class SizeField {
   public:
-    SizeField(const Cell& cell, double factor) : m_cell(cell), m_factor(factor) {}
+    SizeField(const Cell& cell, double factor)
+        : m_cell(cell)
+        , m_factor(factor) {}
 
     double operator()(Point p) const {
-        double size = std::min(m_cell.max_size, m_cell.gap_size + growth * std::abs(norm(p) - m_cell.gap_radius));
-        for (const SizeHint& hint : m_cell.hints) size = std::min(size, hint.size + growth * distance(p, hint.at));
+        double size =
+            std::min(m_cell.max_size, m_cell.gap_size + growth * std::abs(norm(p) - m_cell.gap_radius));
+        for (const SizeHint& hint : m_cell.hints)
+            size = std::min(size, hint.size + growth * distance(p, hint.at));
         return size * m_factor;
     }
 

@@ -2,10 +2,9 @@
 
 #include "project/project.h"
 
+#include <fmt/format.h>
 #include <fstream>
 #include <sstream>
-
-#include <fmt/format.h>
 
 namespace mavlo {
 
@@ -32,7 +31,9 @@ std::optional<Problem> AnswerStore::keep(const Answer& answer, const Ask& ask) c
     if (m_folder.empty()) return std::nullopt;
     std::error_code error;
     std::filesystem::create_directories(m_folder, error);
-    if (error) return Problem{m_folder.string(), fmt::format("The folder for answers cannot be made: {}.", error.message())};
+    if (error)
+        return Problem{m_folder.string(),
+                       fmt::format("The folder for answers cannot be made: {}.", error.message())};
     return write_file_atomically(file(answer.question, ask), answer_to_json(answer));
 }
 

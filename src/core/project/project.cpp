@@ -3,7 +3,6 @@
 #include "machine/machine.h"
 
 #include <algorithm>
-
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -44,7 +43,8 @@ const std::vector<Shape>& shapes() {
 } // namespace
 
 const Variant* Project::find(const std::string& variant) const {
-    const auto found = std::find_if(variants.begin(), variants.end(), [&](const Variant& v) { return v.name == variant; });
+    const auto found =
+        std::find_if(variants.begin(), variants.end(), [&](const Variant& v) { return v.name == variant; });
     return found == variants.end() ? nullptr : &*found;
 }
 
@@ -65,12 +65,18 @@ Problems check_project(const Project& project) {
         const std::string where = project.variants.size() > 1 ? fmt::format("variant {}: ", variant.name) : "";
         for (const auto& [path, text] : variant.unknown) {
             const auto near = similar_paths(path);
-            problems.push_back({where + path, near.empty() ? "There is no such parameter; the value is kept but not used."
-                                                           : fmt::format("There is no such parameter; did you mean {}? The value is kept but not used.", near.front())});
+            problems.push_back(
+                {where + path,
+                 near.empty()
+                     ? "There is no such parameter; the value is kept but not used."
+                     : fmt::format(
+                           "There is no such parameter; did you mean {}? The value is kept but not used.",
+                           near.front())});
         }
         const auto machine = build_machine(variant.design, project.materials);
         if (machine) continue;
-        for (const Problem& problem : machine.problems()) problems.push_back({where + problem.path, problem.sentence});
+        for (const Problem& problem : machine.problems())
+            problems.push_back({where + problem.path, problem.sentence});
     }
     return problems;
 }
@@ -82,7 +88,8 @@ std::vector<std::string> starting_shapes() {
 }
 
 std::optional<Project> new_project(const std::string& shape) {
-    const auto found = std::find_if(shapes().begin(), shapes().end(), [&](const Shape& s) { return s.name == shape; });
+    const auto found =
+        std::find_if(shapes().begin(), shapes().end(), [&](const Shape& s) { return s.name == shape; });
     if (found == shapes().end()) return std::nullopt;
     Project project;
     project.name = "New machine";

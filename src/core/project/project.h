@@ -35,8 +35,8 @@ struct Project {
     bool operator==(const Project&) const = default;
 };
 
-/// Reads the text of a project file. Fails with line and reason when it is no JSON, or with the path and a sentence when
-/// its contents are not a project. Unknown keys do not fail: they come back in `unknown`.
+/// Reads the text of a project file. Fails with line and reason when it is no JSON, or with the path and a
+/// sentence when its contents are not a project. Unknown keys do not fail: they come back in `unknown`.
 Result<Project> parse_project(const std::string& text);
 Result<Project> read_project(const std::filesystem::path& file);
 

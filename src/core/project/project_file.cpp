@@ -1,19 +1,16 @@
 #include "project/project.h"
-
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
-#include <fstream>
-#include <sstream>
-
 #include <fcntl.h>
-#include <unistd.h>
-
 #include <fmt/format.h>
+#include <fstream>
 #include <nlohmann/json.hpp>
+#include <sstream>
+#include <unistd.h>
 
 namespace mavlo {
 namespace {
@@ -26,20 +23,26 @@ Problem syntax_problem(const std::string& text, const nlohmann::json::parse_erro
     const std::size_t at = std::min(error.byte ? error.byte - 1 : 0, text.size());
     const auto line = 1 + std::count(text.begin(), text.begin() + std::ptrdiff_t(at), '\n');
     std::string reason = error.what();
-    if (const auto colon = reason.find("syntax error"); colon != std::string::npos) reason = reason.substr(colon);
-    return {fmt::format("line {}", line), fmt::format("The file is not readable as JSON: {}. Correct that line or go back to a copy.", reason)};
+    if (const auto colon = reason.find("syntax error"); colon != std::string::npos)
+        reason = reason.substr(colon);
+    return {
+        fmt::format("line {}", line),
+        fmt::format("The file is not readable as JSON: {}. Correct that line or go back to a copy.", reason)};
 }
 
 /// Reads the tree of a variant into texts by path.
 class DesignReader {
   public:
-    explicit DesignReader(Variant& variant) : m_variant(variant) {}
+    explicit DesignReader(Variant& variant)
+        : m_variant(variant) {}
 
     void read(const json& tree, const std::string& path, int depth) {
         for (const auto& [key, value] : tree.items()) {
             const std::string here = path.empty() ? key : path + "." + key;
-            if (value.is_object() && depth < deepest && !find_parameter(here)) read(value, here, depth + 1);
-            else leaf(here, value);
+            if (value.is_object() && depth < deepest && !find_parameter(here))
+                read(value, here, depth + 1);
+            else
+                leaf(here, value);
         }
     }
 
@@ -51,9 +54,12 @@ class DesignReader {
             m_variant.unknown[path] = value.dump(-1, ' ', false, json::error_handler_t::replace);
             return;
         }
-        if (value.is_string()) m_variant.design.texts[path] = value.get<std::string>();
-        else if (value.is_number()) m_variant.design.texts[path] = number_text(value.get<double>(), 15);
-        else problems.push_back({path, "A number, or a text such as \"50 mm\", is wanted here."});
+        if (value.is_string())
+            m_variant.design.texts[path] = value.get<std::string>();
+        else if (value.is_number())
+            m_variant.design.texts[path] = number_text(value.get<double>(), 15);
+        else
+            problems.push_back({path, "A number, or a text such as \"50 mm\", is wanted here."});
     }
 
     Variant& m_variant;
@@ -81,14 +87,17 @@ Problems read_variants(const json& root, Project& project) {
 Problems read_materials(const json& root, Project& project) {
     Problems problems;
     if (!root.contains("materials")) return problems;
-    if (!root["materials"].is_object()) return {{"materials", "\"materials\" is an object of materials by their name."}};
+    if (!root["materials"].is_object())
+        return {{"materials", "\"materials\" is an object of materials by their name."}};
     for (const auto& [name, source] : root["materials"].items()) {
         const auto text = source.dump(2, ' ', false, json::error_handler_t::replace);
         const auto material = read_material(name, nlohmann::json::parse(text));
         project.material_texts[name] = text;
-        if (material) project.materials[name] = *material;
+        if (material)
+            project.materials[name] = *material;
         else
-            for (const Problem& p : material.problems()) problems.push_back({fmt::format("materials.{}.{}", name, p.path), p.sentence});
+            for (const Problem& p : material.problems())
+                problems.push_back({fmt::format("materials.{}.{}", name, p.path), p.sentence});
     }
     return problems;
 }
@@ -97,15 +106,18 @@ Problems read_names(const json& root, Project& project) {
     Problems problems;
     auto word = [&](const char* key, std::string& target) {
         if (!root.contains(key)) return;
-        if (root[key].is_string()) target = root[key].get<std::string>();
-        else problems.push_back({key, "A text is wanted here."});
+        if (root[key].is_string())
+            target = root[key].get<std::string>();
+        else
+            problems.push_back({key, "A text is wanted here."});
     };
     project.active = project.reference = project.variants.empty() ? "" : project.variants.front().name;
     word("name", project.name);
     word("active", project.active);
     word("reference", project.reference);
     for (auto [key, name] : {std::pair{"active", &project.active}, {"reference", &project.reference}})
-        if (problems.empty() && !project.find(*name)) problems.push_back({key, fmt::format("There is no variant \"{}\".", *name)});
+        if (problems.empty() && !project.find(*name))
+            problems.push_back({key, fmt::format("There is no variant \"{}\".", *name)});
     return problems;
 }
 
@@ -116,8 +128,12 @@ Result<Project> project_from(const json& root) {
         return Problem{"version", "The project does not say its version; write \"version\": 1."};
     const auto version = root["version"].get<std::int64_t>();
     if (version > newest_version)
-        return Problem{"version", fmt::format("The project is of version {}, written by a newer Mavlo; this one reads up to {}.", version, newest_version)};
-    if (version < 1) return Problem{"version", fmt::format("There is no version {} of project files.", version)};
+        return Problem{
+            "version",
+            fmt::format("The project is of version {}, written by a newer Mavlo; this one reads up to {}.",
+                        version, newest_version)};
+    if (version < 1)
+        return Problem{"version", fmt::format("There is no version {} of project files.", version)};
     Project project;
     Problems problems = read_variants(root, project);
     for (auto read : {read_names, read_materials}) {
@@ -145,11 +161,13 @@ void put(json& tree, const std::string& path, json value) {
 
 json leaf_json(const Parameter& parameter, const std::string& text) {
     std::string_view rest;
-    const bool plain = parameter.unit.empty() && (parameter.kind == ParameterKind::Number || parameter.kind == ParameterKind::Whole);
+    const bool plain = parameter.unit.empty() &&
+                       (parameter.kind == ParameterKind::Number || parameter.kind == ParameterKind::Whole);
     if (plain && !is_formula(text)) {
         const auto number = read_number(text, rest);
         if (number && rest.empty()) {
-            if (*number == double(std::int64_t(*number)) && std::abs(*number) < 1e9) return std::int64_t(*number);
+            if (*number == double(std::int64_t(*number)) && std::abs(*number) < 1e9)
+                return std::int64_t(*number);
             return *number;
         }
     }
@@ -166,7 +184,10 @@ json variant_json(const Variant& variant) {
 }
 
 Problem system_problem(const std::filesystem::path& file, const char* what) {
-    return {file.string(), fmt::format("{} failed: {}. The file on the disk is as it was; free some space or choose another folder.", what, std::strerror(errno))};
+    return {file.string(),
+            fmt::format(
+                "{} failed: {}. The file on the disk is as it was; free some space or choose another folder.",
+                what, std::strerror(errno))};
 }
 
 } // namespace
@@ -183,7 +204,8 @@ Result<Project> parse_project(const std::string& text) {
 
 Result<Project> read_project(const std::filesystem::path& file) {
     std::error_code error;
-    if (std::filesystem::is_directory(file, error)) return Problem{file.string(), "This is a folder, not a project file."};
+    if (std::filesystem::is_directory(file, error))
+        return Problem{file.string(), "This is a folder, not a project file."};
     std::ifstream in(file, std::ios::binary);
     if (!in) return Problem{file.string(), fmt::format("The file cannot be opened: {}.", std::strerror(errno))};
     std::ostringstream text;
@@ -192,9 +214,14 @@ Result<Project> read_project(const std::filesystem::path& file) {
 }
 
 std::string project_text(const Project& project) {
-    json root{{"format", "mavlo"}, {"version", newest_version}, {"name", project.name}, {"active", project.active}, {"reference", project.reference}};
+    json root{{"format", "mavlo"},
+              {"version", newest_version},
+              {"name", project.name},
+              {"active", project.active},
+              {"reference", project.reference}};
     for (const Variant& variant : project.variants) root["variants"][variant.name] = variant_json(variant);
-    for (const auto& [name, text] : project.material_texts) root["materials"][name] = json::parse(text, nullptr, false);
+    for (const auto& [name, text] : project.material_texts)
+        root["materials"][name] = json::parse(text, nullptr, false);
     for (const auto& [key, text] : project.unknown) root[key] = json::parse(text, nullptr, false);
     return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }

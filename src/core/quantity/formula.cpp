@@ -3,15 +3,14 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
 #include <muParser.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr std::string_view functions[] = {"sin",  "cos", "tan", "asin", "acos", "atan", "sqrt",
+constexpr std::string_view functions[] = {"sin", "cos", "tan", "asin", "acos", "atan", "sqrt",
                                           "abs", "min", "max", "exp",  "ln",   "rint", "pi"};
 
 bool is_function(std::string_view name) {
@@ -28,9 +27,9 @@ bool name_part(char c) {
 /// The expression with every path and every number with a unit replaced by a plain variable name.
 struct Parsed {
     std::string expression;
-    std::vector<std::string> paths;    // variable p0, p1, …
-    std::vector<Quantity> constants;   // variable q0, q1, …
-    std::string complaint;             // set when the text cannot be split into names and numbers
+    std::vector<std::string> paths;  // variable p0, p1, …
+    std::vector<Quantity> constants; // variable q0, q1, …
+    std::string complaint;           // set when the text cannot be split into names and numbers
 };
 
 std::string_view body(std::string_view text) {
@@ -60,7 +59,8 @@ void take_number(std::string_view text, std::size_t& at, Parsed& parsed) {
     const std::string_view name = read_unit(rest);
     const Unit* unit = find_unit(name);
     parsed.expression += fmt::format(" q{} ", parsed.constants.size());
-    parsed.constants.push_back(unit ? Quantity{from_unit(*number, *unit), unit->dimension} : Quantity{*number, {}});
+    parsed.constants.push_back(unit ? Quantity{from_unit(*number, *unit), unit->dimension}
+                                    : Quantity{*number, {}});
     at = text.size() - rest.size() + name.size();
 }
 
@@ -135,7 +135,8 @@ bool near(double a, double b) {
 }
 
 /// The dimension found by scaling each base unit; nothing when no power law fits.
-std::optional<Dimension> find_dimension(const Parsed& parsed, const std::vector<Quantity>& paths, double value) {
+std::optional<Dimension> find_dimension(const Parsed& parsed, const std::vector<Quantity>& paths,
+                                        double value) {
     Dimension found;
     for (std::size_t i = 0; i < 6; ++i) {
         Scales twice{1, 1, 1, 1, 1, 1}, thrice = twice;
@@ -143,7 +144,8 @@ std::optional<Dimension> find_dimension(const Parsed& parsed, const std::vector<
         thrice[i] = 3;
         const double power = std::log2(evaluate(parsed, paths, twice) / value);
         const double whole = std::rint(power);
-        if (!std::isfinite(power) || std::abs(power - whole) > 1e-9 || std::abs(whole) > 20) return std::nullopt;
+        if (!std::isfinite(power) || std::abs(power - whole) > 1e-9 || std::abs(whole) > 20)
+            return std::nullopt;
         if (!near(evaluate(parsed, paths, thrice), value * std::pow(3, whole))) return std::nullopt;
         found.exponent[i] = static_cast<std::int8_t>(whole);
     }
@@ -164,7 +166,8 @@ std::vector<std::string> formula_paths(std::string_view text) {
 Result<Quantity> evaluate_formula(std::string_view text, const Dimension& wanted, const PathLookup& lookup) {
     const Parsed parsed = split(body(text));
     if (!parsed.complaint.empty()) return Problem{{}, parsed.complaint};
-    if (trim(parsed.expression).empty()) return Problem{{}, "The formula is empty; write e.g. \"= gap + 0.5 mm\"."};
+    if (trim(parsed.expression).empty())
+        return Problem{{}, "The formula is empty; write e.g. \"= gap + 0.5 mm\"."};
     std::vector<Quantity> paths;
     for (const std::string& path : parsed.paths) {
         auto value = lookup(path);
@@ -174,16 +177,23 @@ Result<Quantity> evaluate_formula(std::string_view text, const Dimension& wanted
     try {
         const double value = evaluate(parsed, paths, {1, 1, 1, 1, 1, 1});
         if (!std::isfinite(value))
-            return Problem{{}, "The formula has no finite value (a division by zero or a root of a negative number)."};
+            return Problem{
+                {}, "The formula has no finite value (a division by zero or a root of a negative number)."};
         if (value == 0) return Quantity{0, wanted}; // zero has every dimension
         const auto found = find_dimension(parsed, paths, value);
-        if (!found) return Problem{{}, "The formula adds or compares quantities of different kinds; give bare numbers their unit."};
+        if (!found)
+            return Problem{
+                {},
+                "The formula adds or compares quantities of different kinds; give bare numbers their unit."};
         if (*found != wanted)
-            return Problem{{}, fmt::format("The formula gives {} where {} is wanted.", describe(*found), describe(wanted))};
+            return Problem{
+                {},
+                fmt::format("The formula gives {} where {} is wanted.", describe(*found), describe(wanted))};
         return Quantity{value, wanted};
     } catch (const mu::Parser::exception_type& error) {
-        return Problem{{}, fmt::format("The formula cannot be read near position {}: check its brackets and signs.",
-                                       error.GetPos() + 1)};
+        return Problem{{},
+                       fmt::format("The formula cannot be read near position {}: check its brackets and signs.",
+                                   error.GetPos() + 1)};
     }
 }
 

@@ -24,9 +24,12 @@ inline std::string to_string(const Problem& problem) {
 template <class T>
 class Result {
   public:
-    Result(T value) : m_state(std::move(value)) {}
-    Result(Problem problem) : m_state(Problems{std::move(problem)}) {}
-    Result(Problems problems) : m_state(std::move(problems)) {}
+    Result(T value)
+        : m_state(std::move(value)) {}
+    Result(Problem problem)
+        : m_state(Problems{std::move(problem)}) {}
+    Result(Problems problems)
+        : m_state(std::move(problems)) {}
 
     explicit operator bool() const { return m_state.index() == 0; }
     const T& value() const& { return std::get<0>(m_state); }

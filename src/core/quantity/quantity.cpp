@@ -2,7 +2,6 @@
 
 #include <charconv>
 #include <cmath>
-
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -30,7 +29,8 @@ Result<Quantity> parse_quantity(std::string_view text) {
         return Problem{{}, fmt::format("\"{}\" is not a number with a unit such as \"50 mm\".", trim(text))};
     if (rest.empty()) return Quantity{*number, dimension::none};
     const Unit* unit = find_unit(rest);
-    if (!unit) return Problem{{}, fmt::format("\"{}\" is not a unit known here (mm, in, deg, rpm, A, T …).", rest)};
+    if (!unit)
+        return Problem{{}, fmt::format("\"{}\" is not a unit known here (mm, in, deg, rpm, A, T …).", rest)};
     return Quantity{from_unit(*number, *unit), unit->dimension};
 }
 

@@ -1,8 +1,7 @@
 #include "quantity/unit.h"
 
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {

@@ -1,5 +1,6 @@
 #pragma once
-// Units of measurement and their dimensions (SI brochure, 9th edition, BIPM 2019; inch and oersted by definition).
+// Units of measurement and their dimensions (SI brochure, 9th edition, BIPM 2019; inch and oersted by
+// definition).
 
 #include <array>
 #include <cstdint>

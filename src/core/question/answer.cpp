@@ -1,7 +1,6 @@
 #include "question/answer.h"
 
 #include <algorithm>
-
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
@@ -11,24 +10,28 @@ namespace {
 using json = nlohmann::ordered_json;
 
 json curve_json(const Curve& c) {
-    return {{"name", c.name}, {"unit", c.unit}, {"x_name", c.x_name}, {"x_unit", c.x_unit}, {"x", c.x}, {"y", c.y}};
+    return {{"name", c.name},     {"unit", c.unit}, {"x_name", c.x_name},
+            {"x_unit", c.x_unit}, {"x", c.x},       {"y", c.y}};
 }
 
 } // namespace
 
 std::optional<double> Answer::figure(const std::string& name) const {
-    const auto found = std::find_if(figures.begin(), figures.end(), [&](const Figure& f) { return f.name == name; });
+    const auto found =
+        std::find_if(figures.begin(), figures.end(), [&](const Figure& f) { return f.name == name; });
     return found == figures.end() ? std::nullopt : found->value;
 }
 
 const Curve* Answer::curve(const std::string& name) const {
-    const auto found = std::find_if(curves.begin(), curves.end(), [&](const Curve& c) { return c.name == name; });
+    const auto found =
+        std::find_if(curves.begin(), curves.end(), [&](const Curve& c) { return c.name == name; });
     return found == curves.end() ? nullptr : &*found;
 }
 
 std::string answer_to_json(const Answer& a) {
-    json out{{"question", a.question}, {"variant", a.variant}, {"design", a.design}, {"mavlo", MAVLO_VERSION},
-             {"quality", a.quality},   {"inputs", a.inputs},   {"sentence", a.sentence}};
+    json out{{"question", a.question}, {"variant", a.variant}, {"design", a.design},
+             {"mavlo", MAVLO_VERSION}, {"quality", a.quality}, {"inputs", a.inputs},
+             {"sentence", a.sentence}};
     json figures = json::object();
     for (const Figure& f : a.figures) {
         json value = nullptr;
@@ -63,21 +66,24 @@ Result<Answer> answer_from_json(const std::string& text) {
             a.figures.push_back(figure);
         }
         for (const auto& c : in.at("curves"))
-            a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"), c.at("x").get<std::vector<double>>(),
-                                c.at("y").get<std::vector<double>>()});
+            a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"),
+                                c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>()});
         const auto& e = in.at("effort");
         a.effort = {e.at("solves"), e.at("newton_steps"), e.at("unknowns"), e.at("threads"), e.at("seconds")};
         return a;
     } catch (const nlohmann::json::exception& error) {
-        return Problem{"answer", fmt::format("The answer's file is damaged ({}); ask the question again.", error.what())};
+        return Problem{"answer",
+                       fmt::format("The answer's file is damaged ({}); ask the question again.", error.what())};
     }
 }
 
 std::string answer_to_csv(const Answer& a) {
-    std::string out = fmt::format("# question,{}\n# variant,{}\n# design,{}\n", a.question, a.variant, a.design);
+    std::string out =
+        fmt::format("# question,{}\n# variant,{}\n# design,{}\n", a.question, a.variant, a.design);
     for (const auto& [key, value] : a.inputs) out += fmt::format("# input,{},{}\n", key, value);
     for (const Figure& f : a.figures)
-        out += fmt::format("# figure,{},{},{}\n", f.name, f.value ? fmt::format("{:.9g}", *f.value) : "", f.unit);
+        out +=
+            fmt::format("# figure,{},{},{}\n", f.name, f.value ? fmt::format("{:.9g}", *f.value) : "", f.unit);
     std::vector<bool> written(a.curves.size(), false);
     for (std::size_t i = 0; i < a.curves.size(); ++i) {
         if (written[i]) continue;

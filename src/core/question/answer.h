@@ -31,7 +31,7 @@ struct Effort {
 
 struct Answer {
     std::string question, variant;
-    std::string design;  ///< SHA-256 of what the design's figures depend on
+    std::string design; ///< SHA-256 of what the design's figures depend on
     std::string quality;
     std::map<std::string, std::string> inputs; ///< as used, with units
     std::string sentence;                      ///< the answer in one sentence

@@ -15,8 +15,9 @@ std::string sha256(const std::string& text) {
 }
 
 std::string material_text(const Material& m) {
-    std::string text = fmt::format("{} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g}\n", m.name, m.density, m.resistivity, m.resistivity_per_kelvin,
-                                   m.thickness, m.magnet.remanence, m.magnet.recoil_mu_r, m.magnet.remanence_per_kelvin, m.magnet.coercivity,
+    std::string text = fmt::format("{} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g}\n", m.name, m.density,
+                                   m.resistivity, m.resistivity_per_kelvin, m.thickness, m.magnet.remanence,
+                                   m.magnet.recoil_mu_r, m.magnet.remanence_per_kelvin, m.magnet.coercivity,
                                    m.magnet.coercivity_per_kelvin, m.curve.linear_mu_r());
     for (const BhPoint& p : m.curve.points()) text += fmt::format("{:.9g} {:.9g}\n", p.h, p.b);
     return text;

@@ -1,13 +1,12 @@
 #include "question/question.h"
 
-#include "question/hash.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "question/hash.h"
 
 #include <algorithm>
 #include <chrono>
 #include <cmath>
-
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -29,13 +28,17 @@ Result<double> read_input(const QuestionInput& input, const std::string& text, c
     if (!quantity) return input_problem(input, quantity.problems().front().sentence);
     const Unit* unit = input.unit.empty() ? nullptr : find_unit(input.unit);
     const Dimension wanted = unit ? unit->dimension : dimension::none;
-    if (quantity->dimension.plain() && unit) quantity->si = from_unit(quantity->si, *unit); // a bare number has the input's own unit
+    if (quantity->dimension.plain() && unit)
+        quantity->si = from_unit(quantity->si, *unit); // a bare number has the input's own unit
     else if (quantity->dimension != wanted)
-        return input_problem(input, fmt::format("\"{}\" is {}; {} is wanted here.", text, describe(quantity->dimension), describe(wanted)));
+        return input_problem(input, fmt::format("\"{}\" is {}; {} is wanted here.", text,
+                                                describe(quantity->dimension), describe(wanted)));
     const double number = unit ? to_unit(quantity->si, *unit) : quantity->si;
     if (number < input.low || number > input.high)
-        return input_problem(input, fmt::format("{} lies outside {} to {} {}.", text, number_text(input.low), number_text(input.high), input.unit));
-    if (input.whole && number != std::rint(number)) return input_problem(input, fmt::format("A whole number is wanted, not {}.", text));
+        return input_problem(input, fmt::format("{} lies outside {} to {} {}.", text, number_text(input.low),
+                                                number_text(input.high), input.unit));
+    if (input.whole && number != std::rint(number))
+        return input_problem(input, fmt::format("A whole number is wanted, not {}.", text));
     return quantity->si;
 }
 
@@ -48,7 +51,8 @@ std::string shown_input(const QuestionInput& input, double si) {
 
 RegisterQuestion::RegisterQuestion(QuestionKind kind) {
     auto& list = kinds();
-    const auto place = std::find_if(list.begin(), list.end(), [&](const QuestionKind& k) { return k.order > kind.order; });
+    const auto place =
+        std::find_if(list.begin(), list.end(), [&](const QuestionKind& k) { return k.order > kind.order; });
     list.insert(place, std::move(kind));
 }
 
@@ -57,7 +61,8 @@ const std::vector<QuestionKind>& question_kinds() {
 }
 
 const QuestionKind* find_question(const std::string& name) {
-    const auto found = std::find_if(kinds().begin(), kinds().end(), [&](const QuestionKind& k) { return k.name == name; });
+    const auto found =
+        std::find_if(kinds().begin(), kinds().end(), [&](const QuestionKind& k) { return k.name == name; });
     return found == kinds().end() ? nullptr : &*found;
 }
 
@@ -69,15 +74,20 @@ Result<std::map<std::string, double>> question_inputs(const QuestionKind& kind, 
     for (const QuestionInput& input : kind.inputs) {
         const auto own = ask.with.find(input.key);
         const auto value = read_input(input, own == ask.with.end() ? input.standard : own->second, *values);
-        if (value) inputs[input.key] = *value;
-        else problems.push_back(value.problems().front());
+        if (value)
+            inputs[input.key] = *value;
+        else
+            problems.push_back(value.problems().front());
     }
     for (const auto& [key, text] : ask.with)
-        if (!inputs.contains(key) && std::none_of(kind.inputs.begin(), kind.inputs.end(), [&](const auto& i) { return i.key == key; })) {
+        if (!inputs.contains(key) &&
+            std::none_of(kind.inputs.begin(), kind.inputs.end(), [&](const auto& i) { return i.key == key; })) {
             std::vector<std::string> names;
             for (const auto& i : kind.inputs) names.push_back(i.key);
-            problems.push_back({"--with " + key, names.empty() ? fmt::format("The question {} has no inputs.", kind.name)
-                                                               : fmt::format("The question {} has no such input; it has: {}.", kind.name, fmt::join(names, ", "))});
+            problems.push_back(
+                {"--with " + key, names.empty() ? fmt::format("The question {} has no inputs.", kind.name)
+                                                : fmt::format("The question {} has no such input; it has: {}.",
+                                                              kind.name, fmt::join(names, ", "))});
         }
     if (!problems.empty()) return problems;
     return inputs;
@@ -104,12 +114,14 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     const auto machine = build_machine(ask.design, ask.materials);
     if (!machine) return machine.problems();
     if (kind->needs_winding && !machine->wound)
-        return Problem{"stator.slot.kind", fmt::format("The question {} needs a winding; a stator without slots has none.", name)};
+        return Problem{"stator.slot.kind",
+                       fmt::format("The question {} needs a winding; a stator without slots has none.", name)};
     Answer answer;
     answer.question = name;
     answer.variant = ask.variant;
     answer.quality = to_string(ask.quality);
-    for (const QuestionInput& input : kind->inputs) answer.inputs[input.key] = shown_input(input, inputs->at(input.key));
+    for (const QuestionInput& input : kind->inputs)
+        answer.inputs[input.key] = shown_input(input, inputs->at(input.key));
     answer.design = design_hash(ask.design, ask.materials);
     answer.effort.threads = thread_count(ask.threads);
     QuestionContext context{*machine, *inputs, ask.quality, ask.threads, ask.watch, answer};
@@ -120,7 +132,8 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
 
 std::string design_hash(const Design& design, const MaterialLibrary& own) {
     std::string text = std::string("engine 1\n") + canonical_text(design);
-    for (const char* path : {"stator.steel", "rotor.steel", "rotor.magnet.grade", "winding.conductor.material"}) {
+    for (const char* path :
+         {"stator.steel", "rotor.steel", "rotor.magnet.grade", "winding.conductor.material"}) {
         const std::string name = design.text(path);
         const MaterialLibrary& library = own.contains(name) ? own : shipped_materials();
         if (const auto found = library.find(name); found != library.end()) text += material_text(found->second);
@@ -129,7 +142,8 @@ std::string design_hash(const Design& design, const MaterialLibrary& own) {
 }
 
 std::string answer_key(const std::string& question, const Ask& ask) {
-    std::string text = question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
+    std::string text =
+        question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
     if (const QuestionKind* kind = find_question(question))
         if (const auto inputs = question_inputs(*kind, ask))
             for (const auto& [key, value] : *inputs) text += fmt::format("{}={:.12g}\n", key, value);

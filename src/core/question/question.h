@@ -1,5 +1,6 @@
 #pragma once
-// Questions: what can be asked of a machine. A new question is one file in question/kinds/ that registers itself.
+// Questions: what can be asked of a machine. A new question is one file in question/kinds/ that registers
+// itself.
 
 #include "material/material.h"
 #include "question/answer.h"
@@ -50,7 +51,8 @@ struct QuestionKind {
     std::string title;
     std::string tells; ///< one sentence: what the answer says
     std::vector<QuestionInput> inputs;
-    int (*solves)(const Machine&, const std::map<std::string, double>& inputs) = nullptr; ///< fields it will solve
+    int (*solves)(const Machine&,
+                  const std::map<std::string, double>& inputs) = nullptr; ///< fields it will solve
     Problems (*run)(QuestionContext&) = nullptr;
     int order = 0; ///< place in the list
     bool needs_winding = true;

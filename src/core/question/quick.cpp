@@ -12,7 +12,7 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int cogging_points = 8, period_points = 12, load_points = 8;
+constexpr int cogging_points = 4, idle_points = 4, load_points = 4;
 
 void add_winding(QuickFigures& out, const Machine& m) {
     const Conductor conductor = machine_conductor(m);
@@ -21,17 +21,50 @@ void add_winding(QuickFigures& out, const Machine& m) {
     out.fill = conductor.fill;
 }
 
+/// Positions over the first sixth of an electrical period.
+std::vector<Position> sixth(const Machine& machine, int points, Dq current) {
+    auto positions = electrical_period(machine, 6 * points, current);
+    positions.resize(std::size_t(points));
+    return positions;
+}
+
+/// One phase over a whole period from all phases over its sixth: V and W lag by a third and two thirds, and
+/// half a period reverses the sign.
+std::vector<double> unfolded(const std::vector<PositionResult>& results) {
+    const std::size_t points = results.size(), period = 6 * points;
+    std::vector<double> u(period);
+    for (std::size_t j = 0; j < points; ++j)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::size_t at = (j + period - 2 * k * points) % period;
+            u[at] = results[j].flux_linkage[k];
+            u[(at + period / 2) % period] = -u[at];
+        }
+    return u;
+}
+
 double line_rms(const std::vector<PositionResult>& results, const Machine& m) {
-    const auto e = induced_voltage(period_series(results), m, m.rating.speed);
-    std::vector<double> line = e[0];
-    if (m.star)
-        for (std::size_t i = 0; i < line.size(); ++i) line[i] -= e[1][i];
+    std::vector<double> e = derivative(unfolded(results), 2 * pi / m.pole_pairs()), line = e;
+    const std::size_t third = e.size() / 3;
+    for (std::size_t i = 0; i < e.size(); ++i) {
+        const double v = m.star ? e[(i + e.size() - third) % e.size()] : 0;
+        line[i] = m.rating.speed * (e[i] - v);
+    }
     return rms(line);
+}
+
+/// Peak to peak of an odd wave from its values at 1 … n of 2n + 2 points.
+double odd_peak_to_peak(const std::vector<PositionResult>& results) {
+    std::vector<double> wave{0};
+    for (const auto& r : results) wave.push_back(r.torque);
+    wave.push_back(0);
+    for (auto r = results.rbegin(); r != results.rend(); ++r) wave.push_back(-r->torque);
+    return peak_to_peak(wave);
 }
 
 } // namespace
 
-Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& model, int threads, const Watch& watch) {
+Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& model, int threads,
+                                   const Watch& watch) {
     const Machine& m = model->machine;
     QuickFigures out;
     out.mass = active_mass(*model).total();
@@ -39,10 +72,11 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& mode
     // One sweep over everything, cogging first, so that neighbours stay near each other.
     std::vector<Position> positions;
     const double cogging_period = 2 * pi / cogging_periods_per_turn(m);
-    for (int i = 0; i < cogging_points; ++i) positions.push_back({cogging_period * i / cogging_points, {}});
+    for (int i = 1; i <= cogging_points; ++i)
+        positions.push_back({cogging_period * i / (2 * cogging_points + 2), {}});
     if (m.wound) {
-        const auto idle = electrical_period(m, period_points, {});
-        const auto load = electrical_period(m, load_points, current_vector(m.rating.current, m.rating.advance));
+        const auto idle = sixth(m, idle_points, {}),
+                   load = sixth(m, load_points, current_vector(m.rating.current, m.rating.advance));
         positions.insert(positions.end(), idle.begin(), idle.end());
         positions.insert(positions.end(), load.begin(), load.end());
     }
@@ -55,10 +89,10 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& mode
     const auto part = [&](int from, int count) {
         return std::vector<PositionResult>(results->begin() + from, results->begin() + from + count);
     };
-    out.cogging = peak_to_peak(period_series(part(0, cogging_points)).torque);
+    out.cogging = odd_peak_to_peak(part(0, cogging_points));
     if (m.wound) {
-        out.back_emf = line_rms(part(cogging_points, period_points), m);
-        out.torque = mean(period_series(part(cogging_points + period_points, load_points)).torque);
+        out.back_emf = line_rms(part(cogging_points, idle_points), m);
+        out.torque = mean(period_series(part(cogging_points + idle_points, load_points)).torque);
     }
     const auto field = FieldSolver(model).solve(0, {});
     if (!field) return field.problems();

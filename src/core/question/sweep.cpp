@@ -4,10 +4,9 @@
 #include <atomic>
 #include <cmath>
 #include <mutex>
-#include <thread>
-
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
+#include <thread>
 
 namespace mavlo {
 namespace {
@@ -20,8 +19,8 @@ class History {
         m_fields.push_back(std::move(solution));
     }
 
-    /// Extrapolates the potentials over equal steps of the angle, by a parabola where three fields are known. Over
-    /// unequal steps, or past a jump of the currents, the last field itself is the best guess.
+    /// Extrapolates the potentials over equal steps of the angle, by a parabola where three fields are known.
+    /// Over unequal steps, or past a jump of the currents, the last field itself is the best guess.
     const FieldSolution* guess(const Position& next) {
         if (m_fields.empty()) return nullptr;
         const auto n = m_fields.size();
@@ -31,13 +30,15 @@ class History {
         m_guess = m_fields.back();
         const auto &a = m_fields[n - 1].potential, &b = m_fields[n - 2].potential;
         for (std::size_t i = 0; i < a.size(); ++i)
-            m_guess.potential[i] = known == 2 ? 2 * a[i] - b[i] : 3 * (a[i] - b[i]) + m_fields[n - 3].potential[i];
+            m_guess.potential[i] =
+                known == 2 ? 2 * a[i] - b[i] : 3 * (a[i] - b[i]) + m_fields[n - 3].potential[i];
         return &m_guess;
     }
 
   private:
     bool equal_step(std::size_t i, const Position& next) const {
-        const double wanted = next.angle - m_fields.back().angle, step = m_fields[i].angle - m_fields[i - 1].angle;
+        const double wanted = next.angle - m_fields.back().angle,
+                     step = m_fields[i].angle - m_fields[i - 1].angle;
         double jump = 0, size = 0;
         for (std::size_t k = 0; k < 3; ++k) {
             jump = std::max(jump, std::abs(m_fields[i].current[k] - m_fields[i - 1].current[k]));
@@ -64,7 +65,8 @@ int thread_count(int wanted) {
     return wanted > 0 ? wanted : std::max(1, int(std::thread::hardware_concurrency()));
 }
 
-Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model, const std::vector<Position>& positions, int threads,
+Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
+                                          const std::vector<Position>& positions, int threads,
                                           const Watch& watch) {
     const int count = int(positions.size()), runs = std::min(thread_count(threads), std::max(1, count));
     std::vector<PositionResult> results(positions.size());

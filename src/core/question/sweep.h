@@ -33,7 +33,8 @@ struct PositionResult {
 
 /// Solves the positions in their order, each from its neighbour's field, cut into one run for each of `threads`
 /// threads (0: all cores). Stops within one solve.
-Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model, const std::vector<Position>& positions, int threads,
+Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
+                                          const std::vector<Position>& positions, int threads,
                                           const Watch& watch);
 
 int thread_count(int wanted); ///< `wanted`, or the number of cores for 0

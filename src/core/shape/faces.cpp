@@ -38,7 +38,8 @@ std::vector<Polygon> faces(const Outline& outline, double chord) {
     std::vector<std::vector<int>> leaving(outline.points.size());
     for (std::size_t h = 0; h < halves.size(); ++h) leaving[std::size_t(halves[h].start)].push_back(int(h));
     for (auto& list : leaving)
-        std::sort(list.begin(), list.end(), [&](int a, int b) { return halves[std::size_t(a)].angle < halves[std::size_t(b)].angle; });
+        std::sort(list.begin(), list.end(),
+                  [&](int a, int b) { return halves[std::size_t(a)].angle < halves[std::size_t(b)].angle; });
     // After arriving by h, the same face goes on with the edge next clockwise from the way back.
     auto next = [&](int h) {
         const int back = h ^ 1;
@@ -73,7 +74,8 @@ bool contains(const Polygon& polygon, Point p) {
 
 double area(const Polygon& polygon) {
     double twice = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i) twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
+    for (std::size_t i = 0; i < polygon.size(); ++i)
+        twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
     return twice / 2;
 }
 

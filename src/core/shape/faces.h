@@ -7,11 +7,12 @@
 
 namespace mavlo {
 
-/// A closed region: its boundary as a polygon (arcs cut into chords of at most `chord` radians), counter-clockwise.
+/// A closed region: its boundary as a polygon (arcs cut into chords of at most `chord` radians),
+/// counter-clockwise.
 using Polygon = std::vector<Point>;
 
-/// All bounded faces of a connected outline whose edges meet only at its points (the planar graph is traced by always
-/// taking the next edge clockwise; M. de Berg et al., Computational Geometry, 3rd ed., ch. 2).
+/// All bounded faces of a connected outline whose edges meet only at its points (the planar graph is traced by
+/// always taking the next edge clockwise; M. de Berg et al., Computational Geometry, 3rd ed., ch. 2).
 std::vector<Polygon> faces(const Outline& outline, double chord = 0.02);
 
 bool contains(const Polygon& polygon, Point p); ///< even-odd rule

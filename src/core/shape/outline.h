@@ -11,11 +11,21 @@ struct Point {
     bool operator==(const Point&) const = default;
 };
 
-inline Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
-inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
-inline Point operator*(double s, Point a) { return {s * a.x, s * a.y}; }
-inline double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
-inline double cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
+inline Point operator+(Point a, Point b) {
+    return {a.x + b.x, a.y + b.y};
+}
+inline Point operator-(Point a, Point b) {
+    return {a.x - b.x, a.y - b.y};
+}
+inline Point operator*(double s, Point a) {
+    return {s * a.x, s * a.y};
+}
+inline double dot(Point a, Point b) {
+    return a.x * b.x + a.y * b.y;
+}
+inline double cross(Point a, Point b) {
+    return a.x * b.y - a.y * b.x;
+}
 double norm(Point a);
 double distance(Point a, Point b);
 Point polar(double radius, double angle); ///< angle in rad from +x

@@ -15,7 +15,8 @@ Conductor size_conductor(const ConductorInput& in) {
     out.strand_diameter = std::sqrt(4 * out.area / (pi * in.strands));
     out.turn_length = 2 * (in.stack_length + 2 * in.overhang) + pi * in.coil_width;
     const double series = double(in.coils_per_phase) / in.paths;
-    if (out.area > 0) out.resistance = in.resistivity * in.turns * out.turn_length * series / (in.paths * out.area);
+    if (out.area > 0)
+        out.resistance = in.resistivity * in.turns * out.turn_length * series / (in.paths * out.area);
     out.copper_volume = 3 * in.coils_per_phase * in.turns * out.turn_length * out.area;
     return out;
 }

@@ -2,11 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <map>
 #include <numbers>
 #include <numeric>
-
-#include <fmt/format.h>
 
 namespace mavlo {
 namespace {
@@ -19,8 +18,8 @@ int full_pitch_span(const WindingInput& in) {
 }
 
 /// Phase and sign of each phasor of a star in which item j of `count` stands at the electrical angle
-/// 360 p j/count. Phasors are folded on half a turn (an opposite one is taken with reversed sign) and dealt to the
-/// belts U, -W, V of 60 degrees each. Empty when the axes cannot be dealt out evenly.
+/// 360 p j/count. Phasors are folded on half a turn (an opposite one is taken with reversed sign) and dealt to
+/// the belts U, -W, V of 60 degrees each. Empty when the axes cannot be dealt out evenly.
 struct Belt {
     int phase, sign;
 };
@@ -45,10 +44,12 @@ std::vector<Belt> deal(int count, int pole_pairs) {
 }
 
 Problem uneven(const WindingInput& in, const char* what) {
-    return {"stator.slots",
-            fmt::format("{} slots with {} poles cannot carry a balanced three-phase winding {}: {} / (3 x {}) must be a "
-                        "whole number. Change the slots, the poles or the layers.",
-                        in.slots, in.poles, what, in.slots, std::gcd(in.slots, in.poles / 2))};
+    return {
+        "stator.slots",
+        fmt::format(
+            "{} slots with {} poles cannot carry a balanced three-phase winding {}: {} / (3 x {}) must be a "
+            "whole number. Change the slots, the poles or the layers.",
+            in.slots, in.poles, what, in.slots, std::gcd(in.slots, in.poles / 2))};
 }
 
 /// Single layer with an odd span: the coils begin in every other slot, and the star is that of the coils.
@@ -61,8 +62,8 @@ std::vector<Coil> coils_in_alternate_slots(const WindingInput& in, const std::ve
     return coils;
 }
 
-/// Single layer with an even span: slots are dealt to belts, and each positive side is joined to the next negative
-/// side of its phase.
+/// Single layer with an even span: slots are dealt to belts, and each positive side is joined to the next
+/// negative side of its phase.
 std::vector<Coil> coils_from_slot_belts(const WindingInput& in, const std::vector<Belt>& belts) {
     std::vector<Coil> coils;
     for (int phase = 0; phase < 3; ++phase) {
@@ -78,7 +79,8 @@ std::vector<Coil> coils_from_slot_belts(const WindingInput& in, const std::vecto
     return coils;
 }
 
-std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<Belt>& belts, SlotSharing sharing) {
+std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<Belt>& belts,
+                                      SlotSharing sharing) {
     // Side by side the coil lies around the tooth that follows its slot, so it leaves from the upper half.
     const int go_layer = 1, back_layer = 0;
     (void)sharing;
@@ -92,13 +94,20 @@ std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<
 
 Problems check(const WindingInput& in) {
     Problems problems;
-    if (in.phases != 3) problems.push_back({"winding.phases", fmt::format("{} phases are wanted; three are possible here.", in.phases)});
+    if (in.phases != 3)
+        problems.push_back(
+            {"winding.phases", fmt::format("{} phases are wanted; three are possible here.", in.phases)});
     if (in.slots < 3) problems.push_back({"stator.slots", "At least 3 slots are needed for three phases."});
-    if (in.poles < 2 || in.poles % 2) problems.push_back({"rotor.poles", "The number of poles must be even and at least 2."});
-    if (in.layers != 1 && in.layers != 2) problems.push_back({"winding.layers", "A winding has one or two layers."});
+    if (in.poles < 2 || in.poles % 2)
+        problems.push_back({"rotor.poles", "The number of poles must be even and at least 2."});
+    if (in.layers != 1 && in.layers != 2)
+        problems.push_back({"winding.layers", "A winding has one or two layers."});
     if (in.span < 0 || (in.span >= in.slots && in.slots > 0))
-        problems.push_back({"winding.span", fmt::format("The coil span must lie between 1 and {} slots.", in.slots - 1)});
-    if (in.layers == 1 && in.slots % 2) problems.push_back({"winding.layers", "A single layer needs an even number of slots; take two layers."});
+        problems.push_back(
+            {"winding.span", fmt::format("The coil span must lie between 1 and {} slots.", in.slots - 1)});
+    if (in.layers == 1 && in.slots % 2)
+        problems.push_back(
+            {"winding.layers", "A single layer needs an even number of slots; take two layers."});
     return problems;
 }
 
@@ -134,8 +143,9 @@ Result<WindingLayout> propose_winding(const WindingInput& wanted) {
     for (const Coil& coil : layout.coils) ++count[std::size_t(coil.phase)];
     if (count[0] != count[1] || count[1] != count[2]) return uneven(in, "with this span");
     if (std::abs(winding_factor(layout, pole_pairs)) < 1e-6)
-        return Problem{"winding.span", fmt::format("With a span of {} slots the coils link no flux of the {} poles; take {}.", in.span,
-                                                   in.poles, full_pitch_span(in))};
+        return Problem{"winding.span",
+                       fmt::format("With a span of {} slots the coils link no flux of the {} poles; take {}.",
+                                   in.span, in.poles, full_pitch_span(in))};
     return layout;
 }
 
@@ -146,14 +156,16 @@ std::complex<double> winding_factor(const WindingLayout& layout, int order, int 
     for (const Coil& coil : layout.coils) {
         if (coil.phase != phase) continue;
         ++coils;
-        sum += double(coil.sign) * (std::polar(1.0, -step * coil.go.slot) - std::polar(1.0, -step * coil.back.slot));
+        sum += double(coil.sign) *
+               (std::polar(1.0, -step * coil.go.slot) - std::polar(1.0, -step * coil.back.slot));
     }
     return coils ? sum / (2.0 * coils) : 0;
 }
 
 double phase_axis(const WindingLayout& layout, int phase) {
-    // A north pole on angle x has B_r ~ cos p(theta - x), so A_z ~ sin p(theta - x), and the flux linkage, the sum of
-    // A over the sides with their sign, is Im(sum sign e^{ip(theta - x)}) = Im(conj(k) e^{-ipx}): largest where that is +i.
+    // A north pole on angle x has B_r ~ cos p(theta - x), so A_z ~ sin p(theta - x), and the flux linkage, the
+    // sum of A over the sides with their sign, is Im(sum sign e^{ip(theta - x)}) = Im(conj(k) e^{-ipx}):
+    // largest where that is +i.
     const int p = layout.input.poles / 2;
     const double phi = std::arg(std::conj(winding_factor(layout, p, phase)));
     const double axis = (phi - pi / 2) / p, period = 2 * pi / p;
@@ -169,7 +181,8 @@ bool repeats_after(const WindingLayout& layout, int slots, int sign) {
     }
     for (const auto& [where, what] : sides) {
         const auto turned = sides.find({(where[0] + slots) % layout.input.slots, where[1]});
-        if (turned == sides.end() || turned->second != std::array<int, 2>{what[0], sign * what[1]}) return false;
+        if (turned == sides.end() || turned->second != std::array<int, 2>{what[0], sign * what[1]})
+            return false;
     }
     return true;
 }
@@ -187,7 +200,8 @@ double mmf(const WindingLayout& layout, const std::array<double, 3>& currents, d
     double mean = 0;
     for (int j = 0; j < layout.input.slots; ++j) mean += tooth(j) / layout.input.slots;
     const double turned = theta / pitch - std::floor(theta / pitch / layout.input.slots) * layout.input.slots;
-    return mean - tooth(std::min(int(turned), layout.input.slots - 1)); // go before back: flux inward for the go side first
+    return mean - tooth(std::min(int(turned),
+                                 layout.input.slots - 1)); // go before back: flux inward for the go side first
 }
 
 } // namespace mavlo

@@ -11,9 +11,9 @@ namespace mavlo {
 
 /// How two coil sides share a slot.
 enum class SlotSharing {
-    Whole,     ///< one coil side fills the slot (single layer)
+    Whole,      ///< one coil side fills the slot (single layer)
     SideBySide, ///< split at the slot's centre line; layer 0 at the smaller angle
-    Stacked,   ///< split at a radius; layer 0 nearest the gap
+    Stacked,    ///< split at a radius; layer 0 nearest the gap
 };
 
 struct CoilSide {
@@ -21,7 +21,8 @@ struct CoilSide {
     bool operator==(const CoilSide&) const = default;
 };
 
-/// A coil of `turns` conductors: current flows towards the reader in `go` when phase current and sign are positive.
+/// A coil of `turns` conductors: current flows towards the reader in `go` when phase current and sign are
+/// positive.
 struct Coil {
     int phase = 0; ///< 0, 1, 2 for U, V, W
     int sign = 1;
@@ -51,14 +52,15 @@ struct WindingLayout {
 Result<WindingLayout> propose_winding(const WindingInput& input);
 
 /// Complex winding factor of a phase for the field wave with `order` periods a turn (mechanical order):
-/// sum over the coils of sign (e^{-i order theta_go} - e^{-i order theta_back}) / (2 coils). Its absolute value is the
-/// winding factor; the fundamental has order poles/2.
+/// sum over the coils of sign (e^{-i order theta_go} - e^{-i order theta_back}) / (2 coils). Its absolute value
+/// is the winding factor; the fundamental has order poles/2.
 std::complex<double> winding_factor(const WindingLayout& layout, int order, int phase = 0);
 
 /// Mechanical angle (rad, in [0, 2 pi/p)) where a north pole's axis gives phase U its largest flux linkage.
 double phase_axis(const WindingLayout& layout, int phase = 0);
 
-/// True when turning the layout by `slots` gives the same (sign +1) or the reversed (sign -1) currents everywhere.
+/// True when turning the layout by `slots` gives the same (sign +1) or the reversed (sign -1) currents
+/// everywhere.
 bool repeats_after(const WindingLayout& layout, int slots, int sign);
 
 /// Radial MMF in ampere-turns for the given phase currents and turns a coil, at the angle `theta`: a step at

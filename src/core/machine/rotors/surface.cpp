@@ -5,9 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -17,16 +16,21 @@ struct Radii {
 };
 
 Radii radii_of(const RotorFrame& frame, const Values& v) {
-    return {frame.outer_radius, frame.outer_radius - v.number("rotor.magnet.thickness"), v.number("rotor.shaft_diameter") / 2};
+    return {frame.outer_radius, frame.outer_radius - v.number("rotor.magnet.thickness"),
+            v.number("rotor.shaft_diameter") / 2};
 }
 
 Problems collisions(const RotorFrame& frame, const Radii& r) {
     if (frame.outer_radius <= 0)
-        return {{"gap", fmt::format("The gap leaves no room for a rotor: the bore's radius is {} too small.", millimetres(-frame.outer_radius))}};
+        return {{"gap", fmt::format("The gap leaves no room for a rotor: the bore's radius is {} too small.",
+                                    millimetres(-frame.outer_radius))}};
     if (r.yoke <= 0)
-        return {{"rotor.magnet.thickness", fmt::format("The magnets reach {} past the machine's centre.", millimetres(-r.yoke))}};
+        return {{"rotor.magnet.thickness",
+                 fmt::format("The magnets reach {} past the machine's centre.", millimetres(-r.yoke))}};
     if (r.shaft >= r.yoke - 1e-5)
-        return {{"rotor.shaft_diameter", fmt::format("The shaft cuts {} into the magnets; there is no yoke left under them.", millimetres(r.shaft - r.yoke))}};
+        return {{"rotor.shaft_diameter",
+                 fmt::format("The shaft cuts {} into the magnets; there is no yoke left under them.",
+                             millimetres(r.shaft - r.yoke))}};
     return {};
 }
 
@@ -58,12 +62,16 @@ Result<Cell> cell(const RotorFrame& frame, const Values& v) {
     }
     const bool parallel = v.word("rotor.magnet.magnetisation") == "parallel";
     auto seed = [&](double inner, double outer, double angle) { return polar((inner + outer) / 2, angle); };
-    out.regions.push_back({seed(r.yoke, r.outer, edge / 2), Role::Magnet, 0, parallel ? Magnetisation::Parallel : Magnetisation::Radial});
-    if (!full) out.regions.push_back({seed(r.yoke, r.outer, (edge + g) / 2), Role::Air, 0, Magnetisation::None});
-    out.regions.push_back({seed(has_shaft ? r.shaft : hole, r.yoke, g / 2), Role::RotorIron, 0, Magnetisation::None});
+    out.regions.push_back({seed(r.yoke, r.outer, edge / 2), Role::Magnet, 0,
+                           parallel ? Magnetisation::Parallel : Magnetisation::Radial});
+    if (!full)
+        out.regions.push_back({seed(r.yoke, r.outer, (edge + g) / 2), Role::Air, 0, Magnetisation::None});
+    out.regions.push_back(
+        {seed(has_shaft ? r.shaft : hole, r.yoke, g / 2), Role::RotorIron, 0, Magnetisation::None});
     if (has_shaft) out.regions.push_back({seed(hole, r.shaft, g / 2), Role::Shaft, 0, Magnetisation::None});
     const double thickness = r.outer - r.yoke;
-    const double fine = std::min({thickness / 4, (g - edge) * r.outer / 1.5 + (full ? 1.0 : 0.0), g * r.outer / 6});
+    const double fine =
+        std::min({thickness / 4, (g - edge) * r.outer / 1.5 + (full ? 1.0 : 0.0), g * r.outer / 6});
     out.hints = {{polar(r.outer, edge), fine}, {polar(r.yoke, edge), 2 * fine}};
     out.half_pitch = g;
     out.gap_radius = r.outer;
@@ -83,16 +91,18 @@ std::vector<DimensionMark> marks(const RotorFrame& frame, const Values& v) {
     const double per_metre = 1 / (norm(corner) * frame.half_pitch());
     return {
         {"rotor.magnet.thickness", Kind::Length, {r.yoke, 0}, {r.outer, 0}, {r.yoke, 0}, {-1, 0}},
-        {"rotor.magnet.arc", Kind::Angle, polar(norm(corner), -half), corner, corner, per_metre * Point{-std::sin(half), std::cos(half)}},
+        {"rotor.magnet.arc", Kind::Angle, polar(norm(corner), -half), corner, corner,
+         per_metre * Point{-std::sin(half), std::cos(half)}},
         {"rotor.shaft_diameter", Kind::Diameter, {-r.shaft, 0}, {r.shaft, 0}, {r.shaft, 0}, {2, 0}},
     };
 }
 
-const RegisterRotorKind registered{{"surface",
-                                    {"rotor.shaft_diameter", "rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation",
-                                     "rotor.magnet.grade", "rotor.magnet.temperature"},
-                                    cell,
-                                    marks}};
+const RegisterRotorKind registered{
+    {"surface",
+     {"rotor.shaft_diameter", "rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation",
+      "rotor.magnet.grade", "rotor.magnet.temperature"},
+     cell,
+     marks}};
 
 } // namespace
 } // namespace mavlo

@@ -5,10 +5,11 @@
 namespace mavlo {
 namespace {
 
-const RegisterSlotKind registered{{"none",
-                                   {},
-                                   [](const StatorFrame&, const Values&) -> Result<SlotContour> { return SlotContour{}; },
-                                   [](const StatorFrame&, const Values&) { return std::vector<DimensionMark>{}; }}};
+const RegisterSlotKind registered{
+    {"none",
+     {},
+     [](const StatorFrame&, const Values&) -> Result<SlotContour> { return SlotContour{}; },
+     [](const StatorFrame&, const Values&) { return std::vector<DimensionMark>{}; }}};
 
 } // namespace
 } // namespace mavlo

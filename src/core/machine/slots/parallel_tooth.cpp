@@ -3,21 +3,20 @@
 #include "machine/slot_kind.h"
 
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
 
 /// The slot's characteristic points in its half cell (slot centre on +x).
 struct Points {
-    double gamma;          ///< half the slot pitch
-    Point mouth, tip;      ///< mouth corner on the bore; where the mouth's straight side ends
-    Point shoulder;        ///< where the tip's back meets the flank
-    Point flank_end;       ///< where the flank meets the fillet
+    double gamma;     ///< half the slot pitch
+    Point mouth, tip; ///< mouth corner on the bore; where the mouth's straight side ends
+    Point shoulder;   ///< where the tip's back meets the flank
+    Point flank_end;  ///< where the flank meets the fillet
     Point fillet_centre, fillet_end;
-    double bottom;         ///< radius of the bottom
+    double bottom; ///< radius of the bottom
 };
 
 double half_tooth(const Values& v) {
@@ -52,31 +51,40 @@ Problems collisions(const StatorFrame& frame, const Values& v, const Points& p) 
     auto say = [&](const char* path, std::string sentence) { problems.push_back({path, std::move(sentence)}); };
     const double pitch = 2 * frame.bore_radius * std::sin(p.gamma), mouth = v.number("stator.slot.opening");
     if (mouth >= pitch) {
-        say("stator.slot.opening", fmt::format("The mouth of {} is wider than the slot pitch of {} at the bore; make it at least {} narrower.",
-                                               millimetres(mouth), millimetres(pitch), millimetres(mouth - pitch)));
+        say("stator.slot.opening",
+            fmt::format(
+                "The mouth of {} is wider than the slot pitch of {} at the bore; make it at least {} narrower.",
+                millimetres(mouth), millimetres(pitch), millimetres(mouth - pitch)));
         return problems;
     }
     if (p.bottom >= frame.outer_radius) {
-        say("stator.slot.depth", fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.", millimetres(p.bottom - frame.outer_radius)));
+        say("stator.slot.depth", fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.",
+                                             millimetres(p.bottom - frame.outer_radius)));
         return problems;
     }
     const Point normal{-std::sin(p.gamma), std::cos(p.gamma)};
     const double room = -dot(p.tip, normal) - half_tooth(v);
     if (room <= 0) {
-        say("stator.slot.tooth_width", fmt::format("The teeth are {} too wide: they close the slot at its mouth.", millimetres(-2 * room)));
+        say("stator.slot.tooth_width",
+            fmt::format("The teeth are {} too wide: they close the slot at its mouth.",
+                        millimetres(-2 * room)));
         return problems;
     }
     if (norm(p.shoulder) >= p.bottom - 1e-5) {
-        say("stator.slot.depth", fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip thinner.",
-                                             millimetres(norm(p.shoulder) - p.bottom)));
+        say("stator.slot.depth",
+            fmt::format(
+                "The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip thinner.",
+                millimetres(norm(p.shoulder) - p.bottom)));
         return problems;
     }
     if (p.fillet_end.y < 0 || p.fillet_centre.y < 0)
-        say("stator.slot.corner_radius", fmt::format("The rounded corners overlap by {} at the slot's centre; make the radius smaller.",
-                                                     millimetres(-2 * std::min(p.fillet_end.y, p.fillet_centre.y))));
+        say("stator.slot.corner_radius",
+            fmt::format("The rounded corners overlap by {} at the slot's centre; make the radius smaller.",
+                        millimetres(-2 * std::min(p.fillet_end.y, p.fillet_centre.y))));
     else if (norm(p.flank_end) <= norm(p.shoulder))
-        say("stator.slot.corner_radius", fmt::format("The rounded corner reaches {} past the tooth tip; make the radius smaller.",
-                                                     millimetres(norm(p.shoulder) - norm(p.flank_end))));
+        say("stator.slot.corner_radius",
+            fmt::format("The rounded corner reaches {} past the tooth tip; make the radius smaller.",
+                        millimetres(norm(p.shoulder) - norm(p.flank_end))));
     return problems;
 }
 
@@ -85,7 +93,8 @@ Result<SlotContour> contour(const StatorFrame& frame, const Values& v) {
     if (auto problems = collisions(frame, v, p); !problems.empty()) return problems;
     SlotContour out;
     out.steps.push_back({p.mouth});
-    if (v.number("stator.slot.tip_depth") > 1e-7 && distance(p.mouth, p.tip) > 1e-6) out.steps.push_back({p.tip});
+    if (v.number("stator.slot.tip_depth") > 1e-7 && distance(p.mouth, p.tip) > 1e-6)
+        out.steps.push_back({p.tip});
     out.steps.push_back({p.shoulder});
     out.conductor_from = out.steps.size() - 1;
     if (distance(p.flank_end, p.fillet_end) > 1e-7) {
@@ -116,11 +125,12 @@ std::vector<DimensionMark> marks(const StatorFrame& frame, const Values& v) {
     };
 }
 
-const RegisterSlotKind registered{{"parallel-tooth",
-                                   {"stator.slot.opening", "stator.slot.depth", "stator.slot.tip_depth", "stator.slot.tip_angle",
-                                    "stator.slot.tooth_width", "stator.slot.corner_radius"},
-                                   contour,
-                                   marks}};
+const RegisterSlotKind registered{
+    {"parallel-tooth",
+     {"stator.slot.opening", "stator.slot.depth", "stator.slot.tip_depth", "stator.slot.tip_angle",
+      "stator.slot.tooth_width", "stator.slot.corner_radius"},
+     contour,
+     marks}};
 
 } // namespace
 } // namespace mavlo

@@ -3,7 +3,6 @@
 #include "machine/slot_kind.h"
 
 #include <cmath>
-
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -17,15 +16,24 @@ Problems collisions(const StatorFrame& frame, const Values& v) {
     const double depth = v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth");
     const double pitch = 2 * frame.half_pitch(), bottom = frame.bore_radius + depth;
     if (body >= pitch)
-        problems.push_back({"stator.slot.body_angle", fmt::format("The slots overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
-                                                                  (body - pitch) / degree, frame.slots, pitch / degree)});
+        problems.push_back(
+            {"stator.slot.body_angle",
+             fmt::format("The slots overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
+                         (body - pitch) / degree, frame.slots, pitch / degree)});
     if (tip > 0 && mouth > body)
-        problems.push_back({"stator.slot.opening_angle", fmt::format("The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an open slot.",
-                                                                     (mouth - body) / degree)});
+        problems.push_back(
+            {"stator.slot.opening_angle",
+             fmt::format(
+                 "The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an open slot.",
+                 (mouth - body) / degree)});
     if (tip >= depth)
-        problems.push_back({"stator.slot.tip_depth", fmt::format("The tooth tip ends {} beyond the slot's bottom.", millimetres(tip - depth))});
+        problems.push_back(
+            {"stator.slot.tip_depth",
+             fmt::format("The tooth tip ends {} beyond the slot's bottom.", millimetres(tip - depth))});
     if (bottom >= frame.outer_radius)
-        problems.push_back({"stator.slot.depth", fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.", millimetres(bottom - frame.outer_radius))});
+        problems.push_back(
+            {"stator.slot.depth", fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.",
+                                              millimetres(bottom - frame.outer_radius))});
     return problems;
 }
 
@@ -52,25 +60,35 @@ Result<SlotContour> contour(const StatorFrame& frame, const Values& v) {
 
 std::vector<DimensionMark> marks(const StatorFrame& frame, const Values& v) {
     using Kind = DimensionMark::Kind;
-    const double bore = frame.bore_radius, bottom = bore + v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth");
-    const double body = v.number("stator.slot.body_angle") / 2, mouth = v.number("stator.slot.opening_angle") / 2;
+    const double bore = frame.bore_radius, bottom = bore + v.number("stator.slot.depth"),
+                 tip = v.number("stator.slot.tip_depth");
+    const double body = v.number("stator.slot.body_angle") / 2,
+                 mouth = v.number("stator.slot.opening_angle") / 2;
     auto angle_mark = [](const char* path, double radius, double half) {
         const Point handle = polar(radius, half);
-        return DimensionMark{path, Kind::Angle, polar(radius, -half), handle, handle, (2 / radius) * Point{-std::sin(half), std::cos(half)}};
+        return DimensionMark{path,   Kind::Angle, polar(radius, -half),
+                             handle, handle,      (2 / radius) * Point{-std::sin(half), std::cos(half)}};
     };
-    std::vector<DimensionMark> list{{"stator.slot.depth", Kind::Length, {bore, 0}, {bottom, 0}, {bottom, 0}, {1, 0}},
-                                    angle_mark("stator.slot.body_angle", (bore + tip + bottom) / 2, body)};
+    std::vector<DimensionMark> list{
+        {"stator.slot.depth", Kind::Length, {bore, 0}, {bottom, 0}, {bottom, 0}, {1, 0}},
+        angle_mark("stator.slot.body_angle", (bore + tip + bottom) / 2, body)};
     if (tip > 0) {
         list.push_back(angle_mark("stator.slot.opening_angle", bore + tip / 2, mouth));
-        list.push_back({"stator.slot.tip_depth", Kind::Length, polar(bore, mouth), polar(bore + tip, mouth), polar(bore + tip, mouth), {1, 0}});
+        list.push_back({"stator.slot.tip_depth",
+                        Kind::Length,
+                        polar(bore, mouth),
+                        polar(bore + tip, mouth),
+                        polar(bore + tip, mouth),
+                        {1, 0}});
     }
     return list;
 }
 
-const RegisterSlotKind registered{{"radial",
-                                   {"stator.slot.opening_angle", "stator.slot.body_angle", "stator.slot.depth", "stator.slot.tip_depth"},
-                                   contour,
-                                   marks}};
+const RegisterSlotKind registered{
+    {"radial",
+     {"stator.slot.opening_angle", "stator.slot.body_angle", "stator.slot.depth", "stator.slot.tip_depth"},
+     contour,
+     marks}};
 
 } // namespace
 } // namespace mavlo

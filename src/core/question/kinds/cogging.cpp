@@ -4,9 +4,8 @@
 #include "question/question.h"
 
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -33,7 +32,9 @@ Problems run(QuestionContext& c) {
         c.answer.effort.newton_steps += r.newton_steps;
     }
     const double swing = peak_to_peak(torque.y);
-    c.answer.figures = {{"cogging_peak_to_peak", swing, "N.m"}, {"cogging_period", period * 180 / pi, "deg"}, {"cogging_per_turn", double(per_turn), "1"}};
+    c.answer.figures = {{"cogging_peak_to_peak", swing, "N.m"},
+                        {"cogging_period", period * 180 / pi, "deg"},
+                        {"cogging_per_turn", double(per_turn), "1"}};
     Curve spectrum{"torque_spectrum", "N.m", "mechanical_order", "1", {}, {}};
     const auto waves = harmonics(torque.y);
     for (std::size_t h = 1; h < waves.size() && h <= 20; ++h) {
@@ -43,19 +44,21 @@ Problems run(QuestionContext& c) {
     c.answer.curves = {std::move(torque), std::move(spectrum)};
     c.answer.effort.solves = points;
     c.answer.effort.unknowns = (*model)->unknowns();
-    c.answer.sentence = fmt::format("The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).", swing * 1e3, per_turn,
-                                    period * 180 / pi);
+    c.answer.sentence = fmt::format(
+        "The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).",
+        swing * 1e3, per_turn, period * 180 / pi);
     return {};
 }
 
-const RegisterQuestion registered{{"cogging",
-                                   "No current",
-                                   "Cogging torque",
-                                   "How much the rotor's torque wavers without current, over one cogging period.",
-                                   {{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}},
-                                   solves,
-                                   run,
-                                   10}};
+const RegisterQuestion registered{
+    {"cogging",
+     "No current",
+     "Cogging torque",
+     "How much the rotor's torque wavers without current, over one cogging period.",
+     {{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}},
+     solves,
+     run,
+     10}};
 
 } // namespace
 } // namespace mavlo

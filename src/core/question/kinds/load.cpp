@@ -4,9 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -41,7 +40,8 @@ Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
     const double n = double(series.torque.size());
     for (std::size_t i = 0; i < series.torque.size(); ++i) {
         const double theta = electrical_angle(machine, series.angle_deg[i] * pi / 180);
-        const Dq psi = to_dq({series.flux_linkage[0][i], series.flux_linkage[1][i], series.flux_linkage[2][i]}, theta);
+        const Dq psi =
+            to_dq({series.flux_linkage[0][i], series.flux_linkage[1][i], series.flux_linkage[2][i]}, theta);
         sum.d += psi.d / n;
         sum.q += psi.q / n;
     }
@@ -73,12 +73,17 @@ void fill(QuestionContext& c, const PeriodSeries& series) {
                         {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
     auto& curves = c.answer.curves;
     curves.push_back(over_angle("torque", "N.m", series, series.torque));
-    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("current_" + phase_suffix[k], "A", series, series.current[k]));
-    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("voltage_" + phase_suffix[k], "V", series, side.voltage[k]));
-    c.answer.sentence = fmt::format("With {:.4g} A peak at {:.3g}° electrical advance the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; the winding "
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(over_angle("current_" + phase_suffix[k], "A", series, series.current[k]));
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(over_angle("voltage_" + phase_suffix[k], "V", series, side.voltage[k]));
+    c.answer.sentence = fmt::format("With {:.4g} A peak at {:.3g}° electrical advance the torque is {:.4g} N·m "
+                                    "on average and wavers by {:.3g} N·m; the winding "
                                     "loses {:.4g} W and needs {:.4g} V peak a phase at {:.4g} rpm.",
-                                    current, c.input("advance") * 180 / pi, torque, peak_to_peak(series.torque), copper, side.voltage_peak, speed * 30 / pi);
+                                    current, c.input("advance") * 180 / pi, torque, peak_to_peak(series.torque),
+                                    copper, side.voltage_peak, speed * 30 / pi);
 }
 
 Problems run(QuestionContext& c) {
@@ -96,17 +101,19 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-const RegisterQuestion registered{{"load",
-                                   "With current",
-                                   "Torque over a turn",
-                                   "Torque, voltage and copper loss with sinusoidal currents over one electrical period.",
-                                   {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6, false},
-                                    {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360, false},
-                                    {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-                                    {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
-                                   solves,
-                                   run,
-                                   30}};
+const RegisterQuestion registered{
+    {"load",
+     "With current",
+     "Torque over a turn",
+     "Torque, voltage and copper loss with sinusoidal currents over one electrical period.",
+     {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6,
+       false},
+      {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360, false},
+      {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+      {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
+     solves,
+     run,
+     30}};
 
 } // namespace
 } // namespace mavlo

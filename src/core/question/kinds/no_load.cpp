@@ -4,9 +4,8 @@
 #include "question/kinds/periods.h"
 
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -76,16 +75,24 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
                         {"back_emf_thd", if_turning(std::sqrt(distortion) / fundamental), "1"},
                         {"d_axis_angle", axis * 180 / pi, "deg"}};
     auto& curves = c.answer.curves;
-    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < 3; ++k) curves.push_back(over_angle("back_emf_" + phase_suffix[k], "V", series, e[k]));
     for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("back_emf_" + phase_suffix[k] + phase_suffix[(k + 1) % 3], "V", series, line[k]));
+        curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(over_angle("back_emf_" + phase_suffix[k], "V", series, e[k]));
+    for (std::size_t k = 0; k < 3; ++k)
+        curves.push_back(
+            over_angle("back_emf_" + phase_suffix[k] + phase_suffix[(k + 1) % 3], "V", series, line[k]));
     curves.push_back(spectrum_of(curves[0], "electrical_order", 1));
     curves.push_back(spectrum_of(curves[3], "electrical_order", 1));
-    c.answer.sentence = fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's fundamental), with {:.2g} % distortion; "
-                                    "a phase links {:.4g} Wb at its peak.",
-                                    speed * 30 / pi, rms(line[0]), fundamental, 100 * std::sqrt(distortion) / std::max(fundamental, 1e-300), std::abs(flux[1]));
-    if (!turning) c.answer.sentence = fmt::format("A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
+    c.answer.sentence =
+        fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's "
+                    "fundamental), with {:.2g} % distortion; "
+                    "a phase links {:.4g} Wb at its peak.",
+                    speed * 30 / pi, rms(line[0]), fundamental,
+                    100 * std::sqrt(distortion) / std::max(fundamental, 1e-300), std::abs(flux[1]));
+    if (!turning)
+        c.answer.sentence = fmt::format(
+            "A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
 }
 
 Problems run(QuestionContext& c) {
@@ -102,15 +109,16 @@ Problems run(QuestionContext& c) {
     return add_gap_field(c, *model);
 }
 
-const RegisterQuestion registered{{"no-load",
-                                   "No current",
-                                   "Back-EMF and gap field",
-                                   "What the turning magnets induce in the winding, and their field in the gap.",
-                                   {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-                                    {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
-                                   solves,
-                                   run,
-                                   20}};
+const RegisterQuestion registered{
+    {"no-load",
+     "No current",
+     "Back-EMF and gap field",
+     "What the turning magnets induce in the winding, and their field in the gap.",
+     {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+      {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
+     solves,
+     run,
+     20}};
 
 } // namespace
 } // namespace mavlo

@@ -30,7 +30,8 @@ PeriodSeries period_series(const std::vector<PositionResult>& results) {
     return s;
 }
 
-std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine, double speed) {
+std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine,
+                                                   double speed) {
     std::array<std::vector<double>, 3> e;
     for (std::size_t k = 0; k < 3; ++k) {
         e[k] = derivative(series.flux_linkage[k], 2 * pi / machine.pole_pairs());
@@ -39,7 +40,8 @@ std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, c
     return e;
 }
 
-Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series, const std::vector<double>& y) {
+Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series,
+                 const std::vector<double>& y) {
     return {name, unit, "rotor_angle", "deg", series.angle_deg, y};
 }
 

@@ -24,9 +24,11 @@ struct PeriodSeries {
 PeriodSeries period_series(const std::vector<PositionResult>& results);
 
 /// d psi/dt of each phase at this speed (rad/s): the derivative of the band-limited flux linkage.
-std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine, double speed);
+std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine,
+                                                   double speed);
 
-Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series, const std::vector<double>& y);
+Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series,
+                 const std::vector<double>& y);
 inline const std::array<std::string, 3> phase_suffix{"u", "v", "w"};
 
 } // namespace mavlo

@@ -4,9 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -28,7 +27,8 @@ Problems run(QuestionContext& c) {
                         {"coils_per_phase", double(m.winding.coils_per_phase()), "1"},
                         {"turn_length", conductor.turn_length, "m"},
                         {"strand_diameter", conductor.strand_diameter, "m"}};
-    Curve electrical{"winding_factor", "1", "electrical_order", "1", {}, {}}, mechanical{"winding_factor", "1", "mechanical_order", "1", {}, {}};
+    Curve electrical{"winding_factor", "1", "electrical_order", "1", {}, {}},
+        mechanical{"winding_factor", "1", "mechanical_order", "1", {}, {}};
     for (int k = 1; k <= 49; k += 2) {
         electrical.x.push_back(k);
         electrical.y.push_back(std::abs(winding_factor(m.winding, k * p)));
@@ -46,9 +46,10 @@ Problems run(QuestionContext& c) {
         wave.y.push_back(mmf(m.winding, {current, -current / 2, -current / 2}, m.turns / m.paths, theta));
     }
     c.answer.curves = {electrical, mechanical, wave};
-    c.answer.sentence = fmt::format("{} coils a phase with winding factor {:.4f}; {:.4g} Ω a phase at {:.4g} °C, {:.1f} % of the slot is copper.",
-                                    m.winding.coils_per_phase(), factor, conductor.resistance, m.values.number("winding.temperature") - 273.15,
-                                    100 * conductor.fill);
+    c.answer.sentence = fmt::format("{} coils a phase with winding factor {:.4f}; {:.4g} Ω a phase at {:.4g} "
+                                    "°C, {:.1f} % of the slot is copper.",
+                                    m.winding.coils_per_phase(), factor, conductor.resistance,
+                                    m.values.number("winding.temperature") - 273.15, 100 * conductor.fill);
     return {};
 }
 
