@@ -119,6 +119,8 @@ QLineEdit:focus { border: 1px solid @accent; background: @sheet; }
 QLineEdit[wrong="true"] { border: 1px solid @caution; background: @wash; }
 QComboBox { background: @field; border: 1px solid @line; border-radius: 4px; padding: 3px 7px; }
 QComboBox:focus { border: 1px solid @accent; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/down.svg); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @line; selection-background-color: @tint; selection-color: @ink; outline: none; }
 QPushButton { background: transparent; border: 1px solid @line; border-radius: 12px; padding: 4px 14px; }
 QPushButton:hover { border-color: @soft; }

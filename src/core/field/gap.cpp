@@ -81,7 +81,9 @@ GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stato
     , m_rotor_radius(rotor_radius)
     , m_log_ratio(std::log(stator_radius / rotor_radius)) {
     const Nodes stator_ring = make_nodes(stator, stator_repeat), rotor_ring = make_nodes(rotor, rotor_repeat);
-    const int highest = int(std::ceil(crossing_limit / m_log_ratio));
+    // In a gap far thinner than the elements on its circles the mesh is what limits the orders.
+    const double resolved = 2 * trace_limit / std::min(stator_ring.shortest, rotor_ring.shortest);
+    const int highest = int(std::ceil(std::min(crossing_limit / m_log_ratio, resolved)));
     for (int n = sector.first_order(); n <= highest; n += sector.order_step()) m_orders.push_back(n);
     fill(m_stator, stator_ring);
     fill(m_rotor, rotor_ring);

@@ -1,0 +1,184 @@
+// The own factorisation on matrices of many shapes, against dense algebra and the library.
+
+#include "field/dense_kernels.h"
+#include "field/front_tree.h"
+#include "field/multifrontal.h"
+#include "support.h"
+
+#include <Eigen/Dense>
+#include <map>
+#include <random>
+
+using namespace mavlo;
+
+namespace {
+
+/// A symmetric positive definite matrix from pairs of coupled unknowns: Laplacian plus a small diagonal.
+struct Matrix {
+    std::shared_ptr<SparsePattern> pattern = std::make_shared<SparsePattern>();
+    std::vector<double> values;
+    Eigen::MatrixXd dense;
+};
+
+Matrix matrix_of(int size, const std::vector<std::pair<int, int>>& pairs) {
+    std::mt19937 random(11);
+    std::map<std::pair<int, int>, double> entries; // (column, row)
+    Matrix m;
+    m.dense = Eigen::MatrixXd::Zero(size, size);
+    for (int i = 0; i < size; ++i) entries[{i, i}] = 0.1;
+    for (const auto& [a, b] : pairs) {
+        if (a == b) continue;
+        const double weight = 0.2 + double(random() % 1000) / 500;
+        entries[{std::min(a, b), std::max(a, b)}] -= weight;
+        entries[{a, a}] += weight;
+        entries[{b, b}] += weight;
+    }
+    m.pattern->size = size;
+    m.pattern->column.push_back(0);
+    int column = 0;
+    for (const auto& [at, value] : entries) {
+        while (column < at.first) {
+            m.pattern->column.push_back(int(m.pattern->row.size()));
+            ++column;
+        }
+        m.pattern->row.push_back(at.second);
+        m.values.push_back(value);
+        m.dense(at.second, at.first) = m.dense(at.first, at.second) = value;
+    }
+    m.pattern->column.push_back(int(m.pattern->row.size()));
+    return m;
+}
+
+std::vector<std::pair<int, int>> grid(int width, int height) {
+    std::vector<std::pair<int, int>> pairs;
+    for (int y = 0; y < height; ++y)
+        for (int x = 0; x < width; ++x) {
+            if (x + 1 < width) pairs.emplace_back(y * width + x, y * width + x + 1);
+            if (y + 1 < height) pairs.emplace_back(y * width + x, (y + 1) * width + x);
+        }
+    return pairs;
+}
+
+void compare(const Matrix& m, const std::vector<int>& root) {
+    auto own = make_multifrontal(m.pattern, root);
+    QVERIFY(own->factorise(m.values));
+    std::vector<double> x(std::size_t(m.pattern->size));
+    for (std::size_t i = 0; i < x.size(); ++i) x[i] = std::cos(double(i) * 1.3);
+    const Eigen::VectorXd right = Eigen::Map<Eigen::VectorXd>(x.data(), Eigen::Index(x.size()));
+    const Eigen::VectorXd wanted = m.dense.llt().solve(right);
+    own->solve(x);
+    const Eigen::VectorXd found = Eigen::Map<Eigen::VectorXd>(x.data(), Eigen::Index(x.size()));
+    CLOSE((found - wanted).norm() / wanted.norm(), 0, 1e-11);
+    // A second factorisation with other values in the same workspace leaves nothing of the first behind.
+    std::vector<double> doubled = m.values;
+    for (double& v : doubled) v *= 2;
+    QVERIFY(own->factorise(doubled));
+    own->solve(x);
+    const Eigen::VectorXd again = Eigen::Map<Eigen::VectorXd>(x.data(), Eigen::Index(x.size()));
+    CLOSE((again - (0.5 * m.dense).llt().solve(0.25 * wanted)).norm() / again.norm(), 0, 1e-11);
+}
+
+std::vector<int> last(int size, int count) {
+    std::vector<int> root;
+    for (int i = size - count; i < size; ++i) root.push_back(i);
+    return root;
+}
+
+} // namespace
+
+class TestMultifrontal : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    void grids_with_dense_roots_data() {
+        QTest::addColumn<int>("width");
+        QTest::addColumn<int>("height");
+        QTest::addColumn<int>("root");
+        QTest::newRow("point") << 1 << 1 << 1;
+        QTest::newRow("line") << 30 << 1 << 2;
+        QTest::newRow("square") << 12 << 12 << 12;
+        QTest::newRow("slab") << 40 << 7 << 40;
+        QTest::newRow("all root") << 6 << 6 << 36;
+        QTest::newRow("large") << 35 << 30 << 70;
+    }
+    void grids_with_dense_roots() {
+        QFETCH(int, width);
+        QFETCH(int, height);
+        QFETCH(int, root);
+        auto pairs = grid(width, height);
+        const int size = width * height;
+        const auto unknowns = last(size, root);
+        for (int a : unknowns)
+            for (int b : unknowns)
+                if (a < b) pairs.emplace_back(a, b);
+        compare(matrix_of(size, pairs), unknowns);
+    }
+    void random_graphs() {
+        std::mt19937 random(3);
+        for (int round = 0; round < 25; ++round) {
+            const int size = 20 + int(random() % 120), root = 1 + int(random() % 10);
+            std::vector<std::pair<int, int>> pairs;
+            for (int i = 1; i < size; ++i) pairs.emplace_back(int(random() % unsigned(i)), i); // connected
+            for (int i = 0; i < size; ++i)
+                pairs.emplace_back(int(random() % unsigned(size)), int(random() % unsigned(size)));
+            const auto unknowns = last(size, root);
+            for (int a : unknowns)
+                for (int b : unknowns)
+                    if (a < b) pairs.emplace_back(a, b);
+            compare(matrix_of(size, pairs), unknowns);
+        }
+    }
+    void parts_that_do_not_touch() {
+        // Two grids and lone unknowns: a forest under the root.
+        auto pairs = grid(8, 8);
+        for (auto [a, b] : grid(5, 9)) pairs.emplace_back(a + 64, b + 64);
+        compare(matrix_of(64 + 45 + 6, pairs), last(115, 3));
+    }
+    void fronts_cover_every_column_and_entry_once() {
+        auto pairs = grid(20, 20);
+        const Matrix m = matrix_of(400, pairs);
+        const FrontTree tree = make_front_tree(*m.pattern, last(400, 5));
+        int columns = 0;
+        for (const auto& front : tree.fronts) {
+            QCOMPARE(front.first, columns);
+            columns += front.columns;
+            QCOMPARE(front.size, front.columns + int(front.rows.size()));
+            QVERIFY(std::is_sorted(front.rows.begin(), front.rows.end()));
+        }
+        QCOMPARE(columns, 400);
+        QCOMPARE(tree.entries.size(), m.values.size());
+        QCOMPARE(tree.fronts.back().columns, 5);
+        std::vector<bool> seen(400, false);
+        for (int unknown : tree.order) seen[std::size_t(unknown)] = true;
+        QVERIFY(std::all_of(seen.begin(), seen.end(), [](bool b) { return b; }));
+    }
+    void kernels_agree_with_dense_algebra() {
+        std::mt19937 random(5);
+        for (const auto& [n, k] : {std::pair{1, 1}, {5, 3}, {9, 9}, {33, 17}, {64, 20}, {90, 70}, {200, 120}}) {
+            Eigen::MatrixXd a =
+                Eigen::MatrixXd::NullaryExpr(n, n, [&] { return double(random() % 1000) / 1000; });
+            a = (a * a.transpose()).eval() + n * Eigen::MatrixXd::Identity(n, n);
+            const Eigen::MatrixXd l = a.llt().matrixL();
+            Eigen::MatrixXd panel = a.leftCols(k);
+            QVERIFY(factor_panel(panel.data(), n, k));
+            for (int j = 0; j < k; ++j)
+                for (int i = j; i < n; ++i) CLOSE(panel(i, j), l(i, j), 1e-11 * n);
+            const int rest = n - k;
+            if (rest == 0) continue;
+            Eigen::MatrixXd update = a.bottomRightCorner(rest, rest);
+            const Eigen::MatrixXd wanted = update - panel.bottomRows(rest) * panel.bottomRows(rest).transpose();
+            subtract_square(update.data(), rest, panel.data() + k, n, k);
+            for (int j = 0; j < rest; ++j)
+                for (int i = j; i < rest; ++i) CLOSE(update(i, j), wanted(i, j), 1e-10 * n);
+        }
+    }
+    void an_indefinite_matrix_is_refused() {
+        Matrix m = matrix_of(36, grid(6, 6));
+        m.values[0] = -5;
+        QVERIFY(!make_multifrontal(m.pattern, last(36, 4))->factorise(m.values));
+        QVERIFY(!make_cholmod(m.pattern)->factorise(m.values));
+        m.values[0] = std::nan("");
+        QVERIFY(!make_multifrontal(m.pattern, last(36, 4))->factorise(m.values));
+    }
+};
+QTEST_APPLESS_MAIN(TestMultifrontal)
+#include "test_multifrontal.moc"

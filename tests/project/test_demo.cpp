@@ -1,0 +1,67 @@
+// The demo project: sound, and as good as its story says.
+
+#include "figure/spectrum.h"
+#include "project/project.h"
+#include "question/question.h"
+#include "support.h"
+
+using namespace mavlo;
+
+class TestDemo : public QObject {
+    Q_OBJECT
+    Project m_project = *read_project(MAVLO_SOURCE "/demo/observatory.mavlo");
+    Answer answer(const char* question, const char* variant, Quality quality,
+                  std::map<std::string, std::string> with) {
+        Ask ask;
+        ask.design = m_project.find(variant)->design;
+        ask.quality = quality;
+        ask.with = std::move(with);
+        auto result = ask_question(question, ask);
+        if (!result) qFatal("%s", to_string(result.problems().front()).c_str());
+        return *result;
+    }
+
+  private Q_SLOTS:
+    void has_nothing_wrong() {
+        QVERIFY(check_project(m_project).empty());
+        QVERIFY(m_project.variants.size() >= 2);
+        QVERIFY(*parse_project(project_text(m_project)) == m_project);
+    }
+    void twenty_two_poles_hardly_cog() {
+        const double base =
+            *answer("cogging", "base", Quality::Draft, {{"points", "8"}}).figure("cogging_peak_to_peak");
+        const double other =
+            *answer("cogging", "22 poles", Quality::Draft, {{"points", "8"}}).figure("cogging_peak_to_peak");
+        QVERIFY(base > 0.05 && base < 0.5);
+        QVERIFY(other < 0.1 * base);
+    }
+    void cogging_averages_to_nothing() {
+        const Answer a = answer("cogging", "base", Quality::Normal, {{"points", "24"}});
+        QVERIFY(std::abs(mean(a.curve("torque")->y)) < 0.005 * *a.figure("cogging_peak_to_peak"));
+    }
+    void cogging_settles_as_the_mesh_is_refined() {
+        const double normal =
+            *answer("cogging", "base", Quality::Normal, {{"points", "12"}}).figure("cogging_peak_to_peak");
+        const double fine =
+            *answer("cogging", "base", Quality::Fine, {{"points", "12"}}).figure("cogging_peak_to_peak");
+        CLOSE(normal, fine, 0.05 * fine);
+    }
+    void energy_is_balanced_under_load() {
+        const Answer a = answer("load", "base", Quality::Draft,
+                                {{"points", "36"}, {"current", "12 A"}, {"advance", "20 deg"}});
+        double power = 0;
+        for (const char* phase : {"u", "v", "w"}) {
+            const auto &v = a.curve(std::string("voltage_") + phase)->y,
+                       &i = a.curve(std::string("current_") + phase)->y;
+            for (std::size_t k = 0; k < v.size(); ++k) power += v[k] * i[k] / double(v.size());
+        }
+        CLOSE(power - *a.figure("copper_loss"), *a.figure("mechanical_power"), 0.005 * power);
+    }
+    void torque_repeats_after_a_sixth_of_the_period() {
+        const Answer a = answer("load", "base", Quality::Draft, {{"points", "24"}});
+        const auto& torque = a.curve("torque")->y;
+        for (std::size_t k = 0; k + 4 < torque.size(); ++k) CLOSE(torque[k + 4], torque[k], 1e-3 * torque[k]);
+    }
+};
+QTEST_APPLESS_MAIN(TestDemo)
+#include "test_demo.moc"
