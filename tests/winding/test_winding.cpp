@@ -11,7 +11,8 @@ class TestWinding : public QObject {
     Q_OBJECT
   private Q_SLOTS:
     void factors_match_the_reference() {
-        for (const auto& w : reference("winding_factors.json")["windings"]) {
+        const auto data = reference("winding_factors.json");
+        for (const auto& w : data["windings"]) {
             const auto layout = propose_winding({w["slots"], w["poles"], 3, w["layers"], w["span"]});
             const auto name = w["slots"].dump() + "/" + w["poles"].dump() + " span " + w["span"].dump();
             if (!layout) QFAIL((name + ": " + layout.problems().front().sentence).c_str());

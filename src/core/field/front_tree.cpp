@@ -53,7 +53,12 @@ class Symbolic {
     }
 
     FrontTree run() {
-        m_order = fill_reducing_order(m_pattern, m_in_root);
+        if (m_interior > 0) {
+            m_order = fill_reducing_order(m_pattern, m_in_root);
+        } else { // nothing but the root: any order is as good
+            m_order.resize(std::size_t(m_pattern.size));
+            std::iota(m_order.begin(), m_order.end(), 0);
+        }
         m_position.resize(m_order.size());
         for (std::size_t k = 0; k < m_order.size(); ++k) m_position[std::size_t(m_order[k])] = int(k);
         find_supernodes();

@@ -79,11 +79,10 @@ std::vector<Coil> coils_from_slot_belts(const WindingInput& in, const std::vecto
     return coils;
 }
 
-std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<Belt>& belts,
-                                      SlotSharing sharing) {
-    // Side by side the coil lies around the tooth that follows its slot, so it leaves from the upper half.
+/// Two layers: a coil leaves from layer 1 of every slot. Side by side that is the half next to the tooth it
+/// goes round.
+std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<Belt>& belts) {
     const int go_layer = 1, back_layer = 0;
-    (void)sharing;
     std::vector<Coil> coils;
     for (int j = 0; j < in.slots; ++j) {
         const Belt belt = belts[std::size_t(j)];
@@ -127,7 +126,7 @@ Result<WindingLayout> propose_winding(const WindingInput& wanted) {
         const auto belts = deal(in.slots, pole_pairs);
         if (belts.empty()) return uneven(in, "in two layers");
         layout.sharing = in.span == 1 ? SlotSharing::SideBySide : SlotSharing::Stacked;
-        layout.coils = coils_in_every_slot(in, belts, layout.sharing);
+        layout.coils = coils_in_every_slot(in, belts);
     } else if (in.span % 2 == 1) {
         layout.sharing = SlotSharing::Whole;
         const auto belts = deal(in.slots / 2, pole_pairs);
