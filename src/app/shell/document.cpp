@@ -57,8 +57,7 @@ Document::Document(QObject* parent)
 }
 
 double Document::value(const std::string& path) const {
-    if (const auto values = resolve(design())) return values->number(path);
-    return m_built ? m_built->machine.values.number(path) : 0;
+    return m_values.number(path);
 }
 
 void Document::forget_history() {
@@ -157,6 +156,7 @@ void Document::show(const Project& project) {
 
 void Document::rebuild() {
     m_problems.clear();
+    if (auto values = resolve(design())) m_values = std::move(*values);
     if (auto built = build(m_project, design(), m_problems)) m_built = built;
     Problems ignored;
     if (m_project.reference == m_project.active)

@@ -43,7 +43,7 @@ class Document : public QObject {
     /// The reference variant's machine; empty when it cannot be built.
     std::shared_ptr<const Built> reference() const { return m_reference; }
 
-    /// Values of the present design where it resolves, else of the last good one.
+    /// A value of the present design where it resolves, else of the last that did.
     double value(const std::string& path) const;
 
     void open_new(const QString& shape);
@@ -75,6 +75,7 @@ class Document : public QObject {
     AnswerStore m_answers;
     std::shared_ptr<const Built> m_built, m_reference;
     Problems m_problems;
+    Values m_values;
 };
 
 } // namespace mavlo::app
