@@ -31,6 +31,11 @@ std::optional<double> read_in(const QString& text, const char* unit_name) {
     return quantity->si;
 }
 
+/// Without the rounding that would read as "-0.00".
+double shown(double value, double smallest) {
+    return std::abs(value) < smallest ? 0 : value;
+}
+
 } // namespace
 
 ProbePanel::ProbePanel(Document& document, QWidget* parent)
@@ -163,15 +168,15 @@ void ProbePanel::show_result(const LiveResult& r) {
     };
     m_readout->setText(
         QStringLiteral("<table width='100%'>") +
-        line(tr("Torque"),
-             QStringLiteral("%1 N·m").arg(std::abs(r.torque) < 5e-7 ? 0.0 : r.torque, 0, 'g', 4)) +
-        line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"), QStringLiteral("%1, %2 mWb")
-                                                                  .arg(r.flux_linkage.d * 1e3, 0, 'f', 2)
-                                                                  .arg(r.flux_linkage.q * 1e3, 0, 'f', 2)) +
+        line(tr("Torque"), QStringLiteral("%1 N·m").arg(shown(r.torque, 5e-7), 0, 'g', 4)) +
+        line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"),
+             QStringLiteral("%1, %2 mWb")
+                 .arg(shown(r.flux_linkage.d * 1e3, 5e-3), 0, 'f', 2)
+                 .arg(shown(r.flux_linkage.q * 1e3, 5e-3), 0, 'f', 2)) +
         line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A")
-                                         .arg(r.phase_current[0], 0, 'f', 2)
-                                         .arg(r.phase_current[1], 0, 'f', 2)
-                                         .arg(r.phase_current[2], 0, 'f', 2)) +
+                                         .arg(shown(r.phase_current[0], 5e-3), 0, 'f', 2)
+                                         .arg(shown(r.phase_current[1], 5e-3), 0, 'f', 2)
+                                         .arg(shown(r.phase_current[2], 5e-3), 0, 'f', 2)) +
         line(tr("Tooth, yoke"),
              QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) +
         QStringLiteral("</table>"));
