@@ -121,19 +121,6 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
-void Plot::mark_x(double x) {
-    m_plot->clearItems();
-    m_tracer = new QCPItemTracer(m_plot);
-    m_tracer->setVisible(false);
-    m_text = new QCPItemText(m_plot);
-    m_text->setVisible(false);
-    auto* line = new QCPItemStraightLine(m_plot);
-    line->setPen(QPen(theme().accent, 1));
-    line->point1->setCoords(x, 0);
-    line->point2->setCoords(x, 1);
-    dress();
-}
-
 void Plot::read_at(QPoint position) {
     const double x = m_plot->xAxis->pixelToCoord(position.x());
     const PlotCurve* nearest = nullptr;

@@ -29,7 +29,6 @@ class Plot : public QWidget {
     void show_curves(const std::vector<PlotCurve>& curves, const QString& x_label, const QString& y_label);
     void clear();
     void set_compact(bool compact); ///< small fonts and no legend, for panels
-    void mark_x(double x);          ///< a vertical line, e.g. the rotor's angle
     bool save(const QString& file); ///< .png, .svg or .pdf
     void copy_picture();
     QString copied_table() const; ///< tab-separated columns of what is shown

@@ -32,9 +32,7 @@ class ProjectEdit : public QUndoCommand {
     int m_gesture;
 };
 
-namespace {
-
-std::shared_ptr<const Built> build(const Project& project, const Design& design, Problems& problems) {
+std::shared_ptr<const Built> build_design(const Project& project, const Design& design, Problems& problems) {
     auto machine = build_machine(design, project.materials);
     if (!machine) {
         problems = machine.problems();
@@ -48,8 +46,6 @@ std::shared_ptr<const Built> build(const Project& project, const Design& design,
     built->hash = design_hash(design, project.materials);
     return built;
 }
-
-} // namespace
 
 Document::Document(QObject* parent)
     : QObject(parent) {
@@ -157,14 +153,14 @@ void Document::show(const Project& project) {
 void Document::rebuild() {
     m_problems.clear();
     if (auto values = resolve(design())) m_values = std::move(*values);
-    if (auto built = build(m_project, design(), m_problems)) m_built = built;
+    if (auto built = build_design(m_project, design(), m_problems)) m_built = built;
     Problems ignored;
     if (m_project.reference == m_project.active)
         m_reference = m_problems.empty() ? m_built : nullptr;
     else if (const Variant* reference = m_project.find(m_project.reference))
         if (!m_reference || m_reference->design != reference->design ||
             m_reference->materials != m_project.materials)
-            m_reference = build(m_project, reference->design, ignored);
+            m_reference = build_design(m_project, reference->design, ignored);
 }
 
 } // namespace mavlo::app

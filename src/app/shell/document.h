@@ -24,6 +24,9 @@ struct Built {
     std::string hash; ///< of the design's figures
 };
 
+/// Builds a design of the project, or leaves in `problems` what keeps it from being built.
+std::shared_ptr<const Built> build_design(const Project& project, const Design& design, Problems& problems);
+
 class Document : public QObject {
     Q_OBJECT
   public:

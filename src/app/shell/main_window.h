@@ -75,7 +75,6 @@ class MainWindow : public QMainWindow {
     QWidget* m_chips = nullptr;
     std::vector<QPushButton*> m_chip_buttons;
     SectionView::Overlays m_draw_overlays, m_probe_overlays{false, true, true, false};
-    std::string m_live_hash;
 };
 
 } // namespace mavlo::app

@@ -87,14 +87,8 @@ void WeighBench::follow_document() {
     if (!isVisible()) return;
     m_built.clear();
     for (const Variant& variant : m_document.project().variants) {
-        std::shared_ptr<Built> built;
-        if (auto machine = build_machine(variant.design, m_document.project().materials)) {
-            built = std::make_shared<Built>();
-            built->machine = std::move(*machine);
-            built->design = variant.design;
-            built->materials = m_document.project().materials;
-            built->hash = design_hash(variant.design, built->materials);
-        }
+        Problems problems; // the table says that it cannot be built; Draw says why
+        const auto built = build_design(m_document.project(), variant.design, problems);
         m_built.push_back(built);
         m_engine.want(built);
     }
@@ -137,7 +131,9 @@ void WeighBench::fill_table() {
                 if (value && other && i != reference && *other != 0) {
                     const double change = *value / *other - 1;
                     text += std::abs(change) < 5e-4 ? QStringLiteral("   = ")
-                                                    : QStringLiteral("   %1%2 %").arg(change > 0 ? "+" : "−").arg(std::abs(change) * 100, 0, 'f', 1);
+                                                    : QStringLiteral("   %1%2 %")
+                                                          .arg(change > 0 ? "+" : "−")
+                                                          .arg(std::abs(change) * 100, 0, 'f', 1);
                 }
             }
             auto* item = new QTableWidgetItem(text);

@@ -120,7 +120,7 @@ class Builder {
         else
             add(contour.problems());
         const RotorKind* kind = find_rotor_kind(m.values.word("rotor.kind"));
-        const RotorFrame rotor{m.rotor_radius(), m.poles, m.poles / 2};
+        const RotorFrame rotor{m.rotor_radius(), m.poles};
         auto cell = kind->cell(rotor, m.values);
         if (cell)
             m.rotor = *cell;

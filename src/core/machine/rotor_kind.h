@@ -13,7 +13,6 @@ namespace mavlo {
 struct RotorFrame {
     double outer_radius = 0;
     int poles = 0;
-    int lowest_order = 1; ///< lowest field order of the sector, for the size of the hole in the shaft
     double half_pitch() const;
 };
 
