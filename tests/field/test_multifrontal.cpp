@@ -2,6 +2,7 @@
 
 #include "field/dense_kernels.h"
 #include "field/front_tree.h"
+#include "field/loops/dense_loops.h"
 #include "field/multifrontal.h"
 #include "support.h"
 
@@ -141,7 +142,9 @@ class TestMultifrontal : public QObject {
         for (const auto& front : tree.fronts) {
             QCOMPARE(front.first, columns);
             columns += front.columns;
-            QCOMPARE(front.size, front.columns + int(front.rows.size()));
+            QCOMPARE(front.place.size(), front.rows.size());
+            QVERIFY(front.update + long(padded(front.row_count())) * padded(front.row_count()) <=
+                    tree.update_size);
             QVERIFY(std::is_sorted(front.rows.begin(), front.rows.end()));
         }
         QCOMPARE(columns, 400);
@@ -153,23 +156,85 @@ class TestMultifrontal : public QObject {
     }
     void kernels_agree_with_dense_algebra() {
         std::mt19937 random(5);
-        for (const auto& [n, k] : {std::pair{1, 1}, {5, 3}, {9, 9}, {33, 17}, {64, 20}, {90, 70}, {200, 120}}) {
+        for (const auto& [n, k] : {std::pair{1, 1}, {5, 3}, {9, 9}, {33, 17}, {64, 20}, {90, 70}, {400, 120}}) {
             Eigen::MatrixXd a =
                 Eigen::MatrixXd::NullaryExpr(n, n, [&] { return double(random() % 1000) / 1000; });
             a = (a * a.transpose()).eval() + n * Eigen::MatrixXd::Identity(n, n);
             const Eigen::MatrixXd l = a.llt().matrixL();
-            Eigen::MatrixXd panel = a.leftCols(k);
-            QVERIFY(factor_panel(panel.data(), n, k));
+            const int rows = n - k;
+            Eigen::MatrixXd diagonal = Eigen::MatrixXd::Zero(padded(k), k),
+                            below = Eigen::MatrixXd::Zero(padded(rows), k),
+                            update = Eigen::MatrixXd::Zero(padded(rows), padded(rows));
+            diagonal.topRows(k) = a.topLeftCorner(k, k);
+            below.topRows(rows) = a.bottomLeftCorner(rows, k);
+            QVERIFY(factor_diagonal(diagonal.data(), k));
+            solve_rows(below.data(), rows, diagonal.data(), k);
+            outer_product(update.data(), below.data(), rows, k);
+            const Eigen::MatrixXd l21 = l.bottomLeftCorner(rows, k), wanted = -l21 * l21.transpose();
             for (int j = 0; j < k; ++j)
-                for (int i = j; i < n; ++i) CLOSE(panel(i, j), l(i, j), 1e-11 * n);
-            const int rest = n - k;
-            if (rest == 0) continue;
-            Eigen::MatrixXd update = a.bottomRightCorner(rest, rest);
-            const Eigen::MatrixXd wanted = update - panel.bottomRows(rest) * panel.bottomRows(rest).transpose();
-            subtract_square(update.data(), rest, panel.data() + k, n, k);
-            for (int j = 0; j < rest; ++j)
-                for (int i = j; i < rest; ++i) CLOSE(update(i, j), wanted(i, j), 1e-10 * n);
+                for (int i = j; i < n; ++i) CLOSE(i < k ? diagonal(i, j) : below(i - k, j), l(i, j), 1e-11 * n);
+            for (int j = 0; j < rows; ++j)
+                for (int i = j; i < rows; ++i) CLOSE(update(i, j), wanted(i, j), 1e-10 * n);
+
+            const Eigen::VectorXd x = Eigen::VectorXd::LinSpaced(k, 1, 2);
+            Eigen::VectorXd y = Eigen::VectorXd::Zero(padded(rows)), z = x;
+            times(y.data(), below.data(), rows, k, x.data());
+            CLOSE((y.head(rows) - l21 * x).norm(), 0, 1e-11 * n);
+            subtract_transposed_times(z.data(), below.data(), rows, k, y.data());
+            CLOSE((z - (x - l21.transpose() * l21 * x)).norm(), 0, 1e-10 * n);
+            z = l.topLeftCorner(k, k) * x;
+            solve_lower(diagonal.data(), k, z.data());
+            CLOSE((z - x).norm(), 0, 1e-11 * n);
+            z = l.topLeftCorner(k, k).transpose() * x;
+            solve_upper(diagonal.data(), k, z.data());
+            CLOSE((z - x).norm(), 0, 1e-11 * n);
         }
+    }
+    void loops_of_every_vector_unit_agree() {
+        std::vector<const DenseLoops*> loops{&loops_any};
+#ifdef __x86_64__
+        if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) loops.push_back(&loops_avx2);
+        if (__builtin_cpu_supports("avx512f")) loops.push_back(&loops_avx512);
+#endif
+        constexpr int k = 13, rows = 43;
+        Eigen::MatrixXd d = Eigen::MatrixXd::Zero(padded(k), k), b = Eigen::MatrixXd::Zero(padded(rows), k);
+        d.topRows(k) = 20 * Eigen::MatrixXd::Identity(k, k) + Eigen::MatrixXd::Ones(k, k);
+        b.topRows(rows) =
+            Eigen::MatrixXd::NullaryExpr(rows, k, [](int i, int j) { return std::cos(i * 3 + j); });
+        std::vector<Eigen::MatrixXd> results;
+        for (const DenseLoops* loop : loops) {
+            Eigen::MatrixXd factor = d, solved = b, u = Eigen::MatrixXd::Zero(padded(rows), padded(rows));
+            Eigen::VectorXd x = Eigen::VectorXd::LinSpaced(k, 1, 2), y(padded(rows));
+            QVERIFY(loop->factor_diagonal(factor.data(), k));
+            loop->solve_rows(solved.data(), rows, factor.data(), k);
+            loop->outer_product(u.data(), solved.data(), rows, k);
+            loop->times(y.data(), solved.data(), rows, k, x.data());
+            loop->subtract_transposed_times(x.data(), solved.data(), rows, k, y.data());
+            Eigen::MatrixXd all(padded(rows), k + rows + 2);
+            all << solved, Eigen::MatrixXd(u.triangularView<Eigen::Lower>()).leftCols(rows), y,
+                Eigen::VectorXd::Zero(padded(rows));
+            all.col(k + rows + 1).head(k) = x;
+            results.push_back(all);
+        }
+        for (const auto& r : results) CLOSE((r - results.front()).norm() / r.norm(), 0, 1e-13);
+    }
+    void a_root_taken_anew_is_the_whole_taken_anew() {
+        auto pairs = grid(20, 12);
+        const auto root = last(240, 20);
+        for (int a : root)
+            for (int b : root)
+                if (a < b) pairs.emplace_back(a, b);
+        const Matrix m = matrix_of(240, pairs);
+        auto values = m.values;
+        for (int j : root)
+            for (int k = m.pattern->column[std::size_t(j)]; k < m.pattern->column[std::size_t(j) + 1]; ++k)
+                values[std::size_t(k)] *= m.pattern->row[std::size_t(k)] == j ? 2 : 0.5;
+        auto one = make_multifrontal(m.pattern, root), other = one->copy();
+        QVERIFY(one->factorise(m.values) && one->refactorise_root(values) && other->factorise(values));
+        std::vector<double> x(240, 1.0), y = x;
+        one->solve(x);
+        other->solve(y);
+        for (std::size_t i = 0; i < x.size(); ++i) CLOSE(x[i], y[i], 1e-12);
     }
     void an_indefinite_matrix_is_refused() {
         Matrix m = matrix_of(36, grid(6, 6));

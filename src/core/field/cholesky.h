@@ -20,6 +20,9 @@ class Cholesky {
     virtual ~Cholesky() = default;
     /// False when the matrix is not positive definite.
     virtual bool factorise(const std::vector<double>& values) = 0;
+    /// Takes only the root's values anew and leaves the elimination of the others as it was: cheap, and exact
+    /// when nothing but the root's values changed. A factorisation without a root does all of it again.
+    virtual bool refactorise_root(const std::vector<double>& values) { return factorise(values); }
     /// Solves in place with the last factor.
     virtual void solve(std::vector<double>& x) = 0;
     virtual std::unique_ptr<Cholesky> copy() const = 0;

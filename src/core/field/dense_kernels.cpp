@@ -1,13 +1,4 @@
-#include "field/dense_kernels.h"
-
-#include <cmath>
-
-#if defined(__x86_64__) && !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-// One copy for each generation of vector units, chosen when the program starts.
-#define MAVLO_VECTOR_CLONES __attribute__((target_clones("arch=skylake-avx512", "arch=haswell", "default")))
-#else
-#define MAVLO_VECTOR_CLONES
-#endif
+#include "field/loops/dense_loops.h"
 
 extern "C" {
 void openblas_set_num_threads(int);
@@ -16,78 +7,25 @@ void dtrsm_(const char*, const char*, const char*, const char*, const int*, cons
             const double*, const int*, double*, const int*);
 void dsyrk_(const char*, const char*, const int*, const int*, const double*, const double*, const int*,
             const double*, double*, const int*);
+void dtrsv_(const char*, const char*, const char*, const int*, const double*, const int*, double*, const int*);
 }
 
 namespace mavlo {
 namespace {
 
-constexpr long blas_work = 60000; ///< multiplications from which a call of BLAS pays
+constexpr int large_diagonal = 64;      ///< columns from which LAPACK is faster
+constexpr long large_product = 4000000; ///< multiplications from which BLAS is faster
 
-/// target[0 … count) -= sum of four columns times their factors, for two targets at once.
-MAVLO_VECTOR_CLONES
-void subtract_four(double* __restrict__ t0, double* __restrict__ t1, const double* __restrict__ a,
-                   const double* __restrict__ b, const double* __restrict__ c, const double* __restrict__ d,
-                   const double* __restrict__ f, const double* __restrict__ g, int count) {
-    const double f0 = f[0], f1 = f[1], f2 = f[2], f3 = f[3], g0 = g[0], g1 = g[1], g2 = g[2], g3 = g[3];
-    for (int i = 0; i < count; ++i) {
-        const double x = a[i], y = b[i], z = c[i], w = d[i];
-        t0[i] -= f0 * x + f1 * y + f2 * z + f3 * w;
-        t1[i] -= g0 * x + g1 * y + g2 * z + g3 * w;
-    }
-}
-
-MAVLO_VECTOR_CLONES
-void subtract_one(double* __restrict__ t, const double* __restrict__ a, double f, int count) {
-    for (int i = 0; i < count; ++i) t[i] -= f * a[i];
-}
-
-MAVLO_VECTOR_CLONES
-void scale(double* t, double f, int count) {
-    for (int i = 0; i < count; ++i) t[i] *= f;
-}
-
-/// Columns c … c+1 (rows from c on) of a lower triangle minus l l^T, k columns of l.
-void subtract_pair(double* t0, double* t1, const double* l, int ld, int k, int row, int rows) {
-    // t0 and t1 both start at `row`; the entry of t1 above its diagonal is written too and never read.
-    int j = 0;
-    for (; j + 4 <= k; j += 4) {
-        const double* p = l + long(j) * ld;
-        const double f[4] = {p[row], p[ld + row], p[2L * ld + row], p[3L * ld + row]};
-        const double g[4] = {p[row + 1], p[ld + row + 1], p[2L * ld + row + 1], p[3L * ld + row + 1]};
-        subtract_four(t0, t1, p + row, p + ld + row, p + 2L * ld + row, p + 3L * ld + row, f, g, rows);
-    }
-    for (; j < k; ++j) {
-        const double* p = l + long(j) * ld;
-        subtract_one(t0, p + row, p[row], rows);
-        subtract_one(t1, p + row, p[row + 1], rows);
-    }
-}
-
-/// Right-looking by blocks of eight columns.
-bool factor_small(double* panel, int n, int k) {
-    constexpr int block = 8;
-    for (int first = 0; first < k; first += block) {
-        const int end = first + block < k ? first + block : k;
-        for (int j = first; j < end; ++j) {
-            double* column = panel + long(j) * n;
-            for (int i = first; i < j; ++i) {
-                const double* done = panel + long(i) * n;
-                subtract_one(column + j, done + j, done[j], n - j);
-            }
-            if (!(column[j] > 0)) return false;
-            const double root = std::sqrt(column[j]);
-            column[j] = root;
-            scale(column + j + 1, 1 / root, n - j - 1);
-        }
-        const double* l = panel + long(first) * n;
-        int c = end;
-        for (; c + 2 <= k; c += 2)
-            subtract_pair(panel + long(c) * n + c, panel + long(c + 1) * n + c, l, n, end - first, c, n - c);
-        if (c < k)
-            for (int j = first; j < end; ++j)
-                subtract_one(panel + long(c) * n + c, panel + long(j) * n + c, panel[long(j) * n + c], n - c);
-    }
-    return true;
+const DenseLoops& loops() {
+#ifdef __x86_64__
+    static const DenseLoops& best = __builtin_cpu_supports("avx512f") ? loops_avx512
+                                    : __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")
+                                        ? loops_avx2
+                                        : loops_any;
+    return best;
+#else
+    return loops_any;
+#endif
 }
 
 } // namespace
@@ -100,27 +38,54 @@ void use_one_blas_thread() {
     (void)done;
 }
 
-bool factor_panel(double* panel, int n, int k) {
-    if (long(k) * k * n < 4 * blas_work) return factor_small(panel, n, k);
+bool factor_diagonal(double* d, int k) {
+    if (k < large_diagonal) return loops().factor_diagonal(d, k);
     int info = 0;
-    dpotrf_("L", &k, panel, &n, &info);
-    const int rows = n - k;
-    const double one = 1;
-    if (info == 0 && rows > 0) dtrsm_("R", "L", "T", "N", &rows, &k, &one, panel, &n, panel + k, &n);
+    const int stride = padded(k);
+    dpotrf_("L", &k, d, &stride, &info);
     return info == 0;
 }
 
-void subtract_square(double* u, int m, const double* l, int ld, int k) {
-    if (long(m) * m * k >= blas_work) {
-        const double minus = -1, one = 1;
-        dsyrk_("L", "N", &m, &k, &minus, l, &ld, &one, u, &m);
-        return;
+void solve_rows(double* b, int rows, const double* d, int k) {
+    if (k < large_diagonal) return loops().solve_rows(b, rows, d, k);
+    const int stride = padded(rows), diagonal_stride = padded(k);
+    const double one = 1;
+    dtrsm_("R", "L", "T", "N", &rows, &k, &one, d, &diagonal_stride, b, &stride);
+}
+
+void outer_product(double* u, const double* b, int rows, int k) {
+    if (long(rows) * rows * k < large_product) return loops().outer_product(u, b, rows, k);
+    const int stride = padded(rows);
+    const double minus = -1, zero = 0;
+    dsyrk_("L", "N", &rows, &k, &minus, b, &stride, &zero, u, &stride);
+}
+
+void solve_lower(const double* d, int k, double* x) {
+    const int stride = padded(k), one = 1;
+    if (k >= large_diagonal) return dtrsv_("L", "N", "N", &k, d, &stride, x, &one);
+    for (int j = 0; j < k; ++j, d += stride) {
+        x[j] /= d[j];
+        for (int i = j + 1; i < k; ++i) x[i] -= d[i] * x[j];
     }
-    int c = 0;
-    for (; c + 2 <= m; c += 2) subtract_pair(u + long(c) * m + c, u + long(c + 1) * m + c, l, ld, k, c, m - c);
-    if (c < m)
-        for (int j = 0; j < k; ++j)
-            subtract_one(u + long(c) * m + c, l + long(j) * ld + c, l[long(j) * ld + c], m - c);
+}
+
+void solve_upper(const double* d, int k, double* x) {
+    const int stride = padded(k), one = 1;
+    if (k >= large_diagonal) return dtrsv_("L", "T", "N", &k, d, &stride, x, &one);
+    for (int j = k - 1; j >= 0; --j) {
+        const double* column = d + long(j) * stride;
+        double value = x[j];
+        for (int i = j + 1; i < k; ++i) value -= column[i] * x[i];
+        x[j] = value / column[j];
+    }
+}
+
+void times(double* y, const double* b, int rows, int k, const double* x) {
+    loops().times(y, b, rows, k, x);
+}
+
+void subtract_transposed_times(double* x, const double* b, int rows, int k, const double* y) {
+    loops().subtract_transposed_times(x, b, rows, k, y);
 }
 
 } // namespace mavlo

@@ -1,6 +1,7 @@
 #pragma once
-// Dense Cholesky kernels on column-major panels: own loops for the many small fronts, BLAS and LAPACK for the
-// few large.
+// Dense Cholesky kernels on small column-major blocks: own loops for the many small fronts, BLAS and LAPACK for
+// the few large. Every block's leading dimension is its number of rows rounded up to whole vectors; the rows
+// added are zero and stay so, so that no loop needs a tail.
 
 namespace mavlo {
 
@@ -8,12 +9,29 @@ namespace mavlo {
 /// BLAS's own threads would only wait for each other.
 void use_one_blas_thread();
 
-/// Factors the first k columns of the n x k panel (leading dimension n) in place: L11 on top, L21 = A21 L11^-T
-/// below. False when a pivot is not positive.
-bool factor_panel(double* panel, int n, int k);
+inline constexpr int vector_lanes = 8;
+/// Leading dimension of a block with so many rows.
+constexpr int padded(int rows) {
+    return (rows + vector_lanes - 1) / vector_lanes * vector_lanes;
+}
 
-/// u (m x m, leading dimension m, lower triangle) -= l l^T, with l of m rows and k columns, leading dimension
-/// ld.
-void subtract_square(double* u, int m, const double* l, int ld, int k);
+/// d = L L^T of the lower triangle of d (k x k), in place; what lies above the diagonal is lost. False when a
+/// pivot is not positive.
+bool factor_diagonal(double* d, int k);
+
+/// b = b L^-T, with b of `rows` rows and k columns and L from factor_diagonal.
+void solve_rows(double* b, int rows, const double* d, int k);
+
+/// Lower triangle of u = -b b^T, with b of `rows` rows and k columns; u has padded(rows) columns, of which the
+/// last may be written.
+void outer_product(double* u, const double* b, int rows, int k);
+
+/// x = L^-1 x and x = L^-T x, with L from factor_diagonal.
+void solve_lower(const double* d, int k, double* x);
+void solve_upper(const double* d, int k, double* x);
+
+/// y = b x and x -= b^T y; y has padded(rows) entries.
+void times(double* y, const double* b, int rows, int k, const double* x);
+void subtract_transposed_times(double* x, const double* b, int rows, int k, const double* y);
 
 } // namespace mavlo

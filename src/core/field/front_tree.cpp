@@ -1,5 +1,7 @@
 #include "field/front_tree.h"
 
+#include "field/dense_kernels.h"
+
 #include <algorithm>
 #include <cholmod.h>
 #include <numeric>
@@ -64,8 +66,8 @@ class Symbolic {
         find_supernodes();
         merge_small();
         number_fronts();
-        map_entries();
         measure();
+        map_entries();
         return std::move(m_tree);
     }
 
@@ -166,7 +168,6 @@ class Symbolic {
             FrontTree::Front front;
             front.first = next;
             front.columns = int(node.columns.size());
-            front.size = front.columns + int(node.rows.size());
             for (int child : node.children) front.children.push_back(front_of[std::size_t(child)]);
             std::sort(front.children.begin(), front.children.end());
             for (int column : node.columns) renumbered[std::size_t(column)] = next++;
@@ -181,16 +182,27 @@ class Symbolic {
             for (int& row : front.rows) row = renumbered[std::size_t(row)];
             std::sort(front.rows.begin(), front.rows.end());
         }
-        for (auto& front : m_tree.fronts)
-            for (int child : front.children)
-                for (int row : m_tree.fronts[std::size_t(child)].rows)
-                    m_tree.fronts[std::size_t(child)].place.push_back(place_in(front, row));
+        for (const auto& front : m_tree.fronts)
+            for (int child : front.children) place_rows(m_tree.fronts[std::size_t(child)], front);
     }
 
-    static int place_in(const FrontTree::Front& front, int row) {
-        if (row < front.first + front.columns) return row - front.first;
-        return front.columns +
-               int(std::lower_bound(front.rows.begin(), front.rows.end(), row) - front.rows.begin());
+    static void place_rows(FrontTree::Front& child, const FrontTree::Front& parent) {
+        for (int row : child.rows) {
+            const bool in_columns = row < parent.first + parent.columns;
+            child.in_columns += in_columns;
+            child.place.push_back(in_columns ? row - parent.first : place_in_rows(parent, row));
+        }
+    }
+
+    static int place_in_rows(const FrontTree::Front& front, int row) {
+        return int(std::lower_bound(front.rows.begin(), front.rows.end(), row) - front.rows.begin());
+    }
+
+    /// Of an entry in one of the front's columns, from the front's diagonal block on.
+    static int offset_in(const FrontTree::Front& front, int row, int column) {
+        const int c = column - front.first;
+        if (row < front.first + front.columns) return c * padded(front.columns) + row - front.first;
+        return int(front.below() - front.diagonal) + c * padded(front.row_count()) + place_in_rows(front, row);
     }
 
     void map_entries() {
@@ -217,24 +229,33 @@ class Symbolic {
         each([&](int value, int high, int low) {
             const int f = front_of_column[std::size_t(low)];
             const auto& front = m_tree.fronts[std::size_t(f)];
-            m_tree.entries[std::size_t(count[std::size_t(f)]++)] = {value, (low - front.first) * front.size +
-                                                                               place_in(front, high)};
+            m_tree.entries[std::size_t(count[std::size_t(f)]++)] = {value, offset_in(front, high, low)};
         });
     }
 
+    /// Lays out factor and updates. An update lives until its parent takes it in; those of even and odd depth
+    /// are kept on a stack each, so that a parent's never overlaps its children's.
     void measure() {
-        long held = 0; // updates waiting for their parents
-        for (auto& front : m_tree.fronts) {
-            front.panel = m_tree.panel_size;
-            m_tree.panel_size += long(front.size) * front.columns;
-            const long own = long(front.size - front.columns) * (front.size - front.columns);
-            m_tree.stack_size = std::max(m_tree.stack_size, held + own);
-            held += own;
-            for (int child : front.children) {
-                const long rows = long(m_tree.fronts[std::size_t(child)].rows.size());
-                held -= rows * rows;
-            }
+        std::vector<int> depth(m_tree.fronts.size(), 0);
+        for (std::size_t f = m_tree.fronts.size(); f-- > 0;)
+            for (int child : m_tree.fronts[f].children) depth[std::size_t(child)] = depth[f] + 1;
+        const auto area = [](const FrontTree::Front& f) {
+            return long(padded(f.row_count())) * padded(f.row_count());
+        };
+        long held[2] = {0, 0}, most[2] = {0, 0};
+        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f) {
+            auto& front = m_tree.fronts[f];
+            front.diagonal = m_tree.factor_size;
+            m_tree.factor_size = front.below() + long(front.columns) * padded(front.row_count());
+            const int own = depth[f] % 2;
+            front.update = held[own];
+            held[own] += area(front);
+            most[own] = std::max(most[own], held[own]);
+            for (int child : front.children) held[1 - own] -= area(m_tree.fronts[std::size_t(child)]);
         }
+        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f)
+            if (depth[f] % 2) m_tree.fronts[f].update += most[0];
+        m_tree.update_size = most[0] + most[1];
     }
 
     const SparsePattern& m_pattern;
@@ -246,6 +267,10 @@ class Symbolic {
 };
 
 } // namespace
+
+long FrontTree::Front::below() const {
+    return diagonal + long(columns) * padded(columns);
+}
 
 FrontTree make_front_tree(const SparsePattern& pattern, const std::vector<int>& root) {
     return Symbolic(pattern, root).run();

@@ -4,50 +4,42 @@
 #include "field/front_tree.h"
 
 #include <algorithm>
-#include <cstring>
-
-extern "C" {
-void dtrsv_(const char*, const char*, const char*, const int*, const double*, const int*, double*, const int*);
-}
+#include <tbb/cache_aligned_allocator.h>
 
 namespace mavlo {
 namespace {
 
+using Aligned = std::vector<double, tbb::cache_aligned_allocator<double>>;
+
 class Multifrontal final : public Cholesky {
   public:
     explicit Multifrontal(std::shared_ptr<const FrontTree> tree)
-        : m_tree(std::move(tree)) {
-        m_panels.resize(std::size_t(m_tree->panel_size));
-        m_stack.resize(std::size_t(m_tree->stack_size));
-        m_ordered.resize(m_tree->order.size());
+        : m_tree(std::move(tree))
+        , m_factor(std::size_t(m_tree->factor_size))
+        , m_updates(std::size_t(m_tree->update_size))
+        , m_ordered(m_tree->order.size()) {
+        int most_rows = 0;
+        for (const auto& front : m_tree->fronts) most_rows = std::max(most_rows, front.row_count());
+        m_rows.resize(std::size_t(padded(most_rows)));
+        const auto& root = m_tree->fronts.back();
+        m_into_root.resize(std::size_t(root.columns) * std::size_t(padded(root.columns)));
     }
 
     bool factorise(const std::vector<double>& values) override {
-        double* top = m_stack.data();
-        m_updates.assign(m_tree->fronts.size(), nullptr);
-        for (std::size_t f = 0; f < m_tree->fronts.size(); ++f) {
-            const auto& front = m_tree->fronts[f];
-            double* panel = m_panels.data() + front.panel;
-            std::fill_n(panel, long(front.size) * front.columns, 0.0);
-            for (int e = front.entry_begin; e < front.entry_end; ++e)
-                panel[m_tree->entries[std::size_t(e)].offset] +=
-                    values[std::size_t(m_tree->entries[std::size_t(e)].value)];
-            const int rest = front.size - front.columns;
-            double* update = top;
-            std::fill_n(update, long(rest) * rest, 0.0);
-            for (int child : front.children) add_update(front, child, panel, update);
-            if (!factor_panel(panel, front.size, front.columns)) return false;
-            if (rest > 0) subtract_square(update, rest, panel + front.columns, front.size, front.columns);
-            // The children's updates lie just below and are done with: move into their place.
-            if (!front.children.empty()) {
-                double* begin = m_updates[std::size_t(front.children.front())];
-                std::memmove(begin, update, std::size_t(rest) * std::size_t(rest) * sizeof(double));
-                update = begin;
-            }
-            m_updates[f] = update;
-            top = update + long(rest) * rest;
-        }
-        return true;
+        for (std::size_t f = 0; f + 1 < m_tree->fronts.size(); ++f)
+            if (!eliminate(m_tree->fronts[f], values)) return false;
+        std::fill(m_into_root.begin(), m_into_root.end(), 0.0);
+        for (int child : m_tree->fronts.back().children)
+            add_to_columns(m_tree->fronts.back(), m_tree->fronts[std::size_t(child)], m_into_root.data(),
+                           nullptr);
+        return refactorise_root(values);
+    }
+
+    bool refactorise_root(const std::vector<double>& values) override {
+        const auto& root = m_tree->fronts.back();
+        std::copy(m_into_root.begin(), m_into_root.end(), m_factor.begin() + root.diagonal);
+        add_entries(root, values);
+        return factor_diagonal(m_factor.data() + root.diagonal, root.columns);
     }
 
     void solve(std::vector<double>& x) override {
@@ -58,75 +50,79 @@ class Multifrontal final : public Cholesky {
     }
 
     std::unique_ptr<Cholesky> copy() const override { return std::make_unique<Multifrontal>(m_tree); }
-    double factor_entries() const override { return double(m_tree->panel_size); }
+    double factor_entries() const override { return double(m_tree->factor_size); }
 
   private:
-    void add_update(const FrontTree::Front& parent, int child_index, double* panel, double* update) {
-        const auto& child = m_tree->fronts[std::size_t(child_index)];
-        const double* from = m_updates[std::size_t(child_index)];
-        const int count = int(child.rows.size()), rest = parent.size - parent.columns;
-        const int* place = child.place.data();
-        for (int c = 0; c < count; ++c, from += count) {
-            const int column = place[c];
-            double* to = column < parent.columns
-                             ? panel + long(column) * parent.size
-                             : update + long(column - parent.columns) * rest - parent.columns;
+    using Front = FrontTree::Front;
+
+    void add_entries(const Front& front, const std::vector<double>& values) {
+        double* block = m_factor.data() + front.diagonal;
+        for (int e = front.entry_begin; e < front.entry_end; ++e) {
+            const auto& entry = m_tree->entries[std::size_t(e)];
+            block[entry.offset] += values[std::size_t(entry.value)];
+        }
+    }
+
+    bool eliminate(const Front& front, const std::vector<double>& values) {
+        double *diagonal = m_factor.data() + front.diagonal, *below = m_factor.data() + front.below(),
+               *update = m_updates.data() + front.update;
+        const int rows = front.row_count();
+        std::fill(diagonal, below + long(front.columns) * padded(rows), 0.0);
+        add_entries(front, values);
+        for (int child : front.children)
+            add_to_columns(front, m_tree->fronts[std::size_t(child)], diagonal, below);
+        if (!factor_diagonal(diagonal, front.columns)) return false;
+        if (rows == 0) return true;
+        solve_rows(below, rows, diagonal, front.columns);
+        outer_product(update, below, rows, front.columns);
+        for (int child : front.children) add_to_update(rows, m_tree->fronts[std::size_t(child)], update);
+        return true;
+    }
+
+    /// The part of a child's update that falls on the parent's columns.
+    void add_to_columns(const Front& parent, const Front& child, double* diagonal, double* below) const {
+        const int *place = child.place.data(), count = child.row_count();
+        const double* from = m_updates.data() + child.update;
+        for (int c = 0; c < child.in_columns; ++c, from += padded(count)) {
+            double* to = diagonal + long(place[c]) * padded(parent.columns);
+            for (int r = c; r < child.in_columns; ++r) to[place[r]] += from[r];
+            to = below + long(place[c]) * padded(parent.row_count());
+            for (int r = child.in_columns; r < count; ++r) to[place[r]] += from[r];
+        }
+    }
+
+    void add_to_update(int parent_rows, const Front& child, double* update) const {
+        const int *place = child.place.data(), count = child.row_count();
+        const double* from = m_updates.data() + child.update + long(child.in_columns) * padded(count);
+        for (int c = child.in_columns; c < count; ++c, from += padded(count)) {
+            double* to = update + long(place[c]) * padded(parent_rows);
             for (int r = c; r < count; ++r) to[place[r]] += from[r];
         }
     }
 
-    void forward(const FrontTree::Front& front) {
-        const double* l = m_panels.data() + front.panel;
+    void forward(const Front& front) {
         double* x = m_ordered.data() + front.first;
-        const int one = 1, rest = front.size - front.columns;
-        if (front.columns > 32) {
-            dtrsv_("L", "N", "N", &front.columns, l, &front.size, x, &one);
-        } else {
-            for (int j = 0; j < front.columns; ++j) {
-                const double* column = l + long(j) * front.size;
-                x[j] /= column[j];
-                for (int i = j + 1; i < front.columns; ++i) x[i] -= column[i] * x[j];
-            }
-        }
-        if (rest == 0) return;
-        m_rows.assign(std::size_t(rest), 0.0);
-        for (int j = 0; j < front.columns; ++j) {
-            const double* column = l + long(j) * front.size + front.columns;
-            const double xj = x[j];
-            for (int i = 0; i < rest; ++i) m_rows[std::size_t(i)] += column[i] * xj;
-        }
-        for (int i = 0; i < rest; ++i)
-            m_ordered[std::size_t(front.rows[std::size_t(i)])] -= m_rows[std::size_t(i)];
+        solve_lower(m_factor.data() + front.diagonal, front.columns, x);
+        if (front.rows.empty()) return;
+        times(m_rows.data(), m_factor.data() + front.below(), front.row_count(), front.columns, x);
+        const double* change = m_rows.data();
+        for (int row : front.rows) m_ordered[std::size_t(row)] -= *change++;
     }
 
-    void backward(const FrontTree::Front& front) {
-        const double* l = m_panels.data() + front.panel;
-        double* x = m_ordered.data() + front.first;
-        const int one = 1, rest = front.size - front.columns;
-        m_rows.resize(std::size_t(rest));
-        for (int i = 0; i < rest; ++i)
-            m_rows[std::size_t(i)] = m_ordered[std::size_t(front.rows[std::size_t(i)])];
-        for (int j = front.columns - 1; j >= 0; --j) {
-            const double* column = l + long(j) * front.size;
-            double sum = 0;
-            for (int i = 0; i < rest; ++i) sum += column[front.columns + i] * m_rows[std::size_t(i)];
-            x[j] -= sum;
-        }
-        if (front.columns > 32) {
-            dtrsv_("L", "T", "N", &front.columns, l, &front.size, x, &one);
-            return;
-        }
-        for (int j = front.columns - 1; j >= 0; --j) {
-            const double* column = l + long(j) * front.size;
-            double value = x[j];
-            for (int i = j + 1; i < front.columns; ++i) value -= column[i] * x[i];
-            x[j] = value / column[j];
-        }
+    void backward(const Front& front) {
+        double *x = m_ordered.data() + front.first, *row_value = m_rows.data();
+        for (int row : front.rows) *row_value++ = m_ordered[std::size_t(row)];
+        if (!front.rows.empty())
+            subtract_transposed_times(x, m_factor.data() + front.below(), front.row_count(), front.columns,
+                                      m_rows.data());
+        solve_upper(m_factor.data() + front.diagonal, front.columns, x);
     }
 
     std::shared_ptr<const FrontTree> m_tree;
-    std::vector<double> m_panels, m_stack, m_ordered, m_rows;
-    std::vector<double*> m_updates;
+    Aligned m_factor, m_updates;
+    Aligned m_into_root; ///< what the others hand to the root
+    Aligned m_rows;
+    std::vector<double> m_ordered;
 };
 
 } // namespace

@@ -26,9 +26,9 @@ class FieldSolver {
 
     /// Minimises the convex functional F(A) = int w(B) - sources . A: full Newton steps while they lower F
     /// enough (Armijo rule with halving; J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3), so
-    /// each step descends. Stops after the step whose squared Newton decrement is below 1e-10 (draft: 1e-7) of the sources'
-    /// work; that step's own error is of the order of its square. `start` may be another solution of the same
-    /// model.
+    /// each step descends. Stops after the step whose squared Newton decrement is below 1e-10 (draft: 1e-7) of
+    /// the sources' work; that step's own error is of the order of its square. `start` may be another solution
+    /// of the same model.
     Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
 
     const FieldModel& model() const { return *m_model; }

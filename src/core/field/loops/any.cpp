@@ -1,0 +1,2 @@
+#define MAVLO_LOOPS loops_any
+#include "field/loops/dense_loops.inc"

@@ -1,0 +1,2 @@
+#define MAVLO_LOOPS loops_avx2
+#include "field/loops/dense_loops.inc"
