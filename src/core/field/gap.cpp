@@ -5,8 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <numbers>
+#include <numeric>
 
 namespace mavlo {
 namespace {
@@ -17,142 +17,141 @@ using Complex = std::complex<double>;
 constexpr double crossing_limit = 18; ///< orders with n l beyond this do not reach across: 2 e^-18 = 3e-8
 constexpr double trace_limit = 6;     ///< orders kept per reciprocal half width of the shortest edge
 
-/// Integrals over -1..1 of the quadratic shape functions (first end, middle, second end) times e^{-i kappa t}.
-std::array<Complex, 3> shape_integrals(double kappa) {
-    double even0, even2, odd1; // int cos, int t^2 cos, int t sin
-    if (std::abs(kappa) < 0.05) {
-        const double k2 = kappa * kappa;
-        even0 = 2 - k2 / 3 + k2 * k2 / 60;
-        even2 = 2.0 / 3 - k2 / 5 + k2 * k2 / 84;
-        odd1 = kappa * (2.0 / 3 - k2 / 15 + k2 * k2 / 420);
-    } else {
-        const double s = std::sin(kappa), c = std::cos(kappa);
-        even0 = 2 * s / kappa;
-        odd1 = 2 * (s - kappa * c) / (kappa * kappa);
-        even2 = 2 * ((kappa * kappa - 2) * s + 2 * kappa * c) / (kappa * kappa * kappa);
-    }
-    const Complex first = Complex(even2, odd1) / 2.0, second = Complex(even2, -odd1) / 2.0;
-    return {first, even0 - even2, second};
-}
-
 } // namespace
 
-/// The gap nodes of one pitch of the ring: enough, since all pitches are alike.
-struct GapElement::Nodes {
-    struct Piece {
-        std::array<int, 3> at; ///< positions in `unknowns`; -1 never occurs: the circles carry no A = 0
-        std::array<double, 3> sign;
-        double from, to;
-    };
-    std::vector<int> unknowns;
-    std::vector<Piece> pieces;
-    int per_pitch = 0;
-    double shortest = 1;
-};
-
-GapElement::Nodes GapElement::make_nodes(const SectorMesh& mesh, int repeat) {
-    Nodes ring;
-    std::vector<SectorMesh::GapEdge> edges = mesh.gap;
-    std::sort(edges.begin(), edges.end(), [](const auto& a, const auto& b) { return a.from < b.from; });
-    std::map<int, int> position;
-    auto place = [&](int node) {
-        const int unknown = mesh.unknown[std::size_t(node)];
-        const auto [found, added] = position.emplace(unknown, int(ring.unknowns.size()));
-        if (added) ring.unknowns.push_back(unknown);
-        return found->second;
-    };
-    for (const auto& edge : edges) {
-        Nodes::Piece piece{{}, {}, edge.from, edge.to};
-        for (std::size_t k = 0; k < 3; ++k) {
-            piece.at[k] = place(edge.node[k]);
-            piece.sign[k] = mesh.sign[std::size_t(edge.node[k])];
-        }
-        ring.pieces.push_back(piece);
-        ring.shortest = std::min(ring.shortest, edge.to - edge.from);
+/// Angles in equal steps over one sector, where sums over its orders are wanted.
+struct GapElement::Lattice {
+    Eigen::MatrixXd cosine, sine; ///< rows: orders counted modulo the points; columns: points
+    Lattice(int points, const Sector& sector)
+        : cosine(points, points)
+        , sine(points, points) {
+        const double first = double(sector.first_order()) / sector.order_step();
+        for (int m = 0; m < points; ++m)
+            for (int q = 0; q < points; ++q) {
+                const Complex turn = std::polar(1.0, 2 * pi * m * (q + first) / points);
+                cosine(q, m) = turn.real();
+                sine(q, m) = turn.imag();
+            }
     }
-    ring.per_pitch = int(ring.unknowns.size()) / repeat;
-    return ring;
-}
+    Eigen::Index points() const { return cosine.cols(); }
+
+    /// Re sum_n a_jn b_kn* e^{in angle} for all pairs (j, k), one column for each angle. Orders that differ by
+    /// as many steps as there are points turn alike, so they are added up first (aliasing).
+    Eigen::MatrixXd sums(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b) const {
+        const Eigen::Index pairs = a.rows() * b.rows(), orders = a.cols(), n = points();
+        Eigen::MatrixXd real(pairs, n), imag(pairs, n);
+        for (Eigen::Index m = 0; m < n; ++m) {
+            const Eigen::Index alike = m < orders ? (orders - m + n - 1) / n : 0;
+            const auto pick = [&](const Eigen::MatrixXcd& from) {
+                return Eigen::Map<const Eigen::MatrixXcd, 0, Eigen::OuterStride<>>(
+                    from.data() + m * from.rows(), from.rows(), alike, Eigen::OuterStride<>(n * from.rows()));
+            };
+            const Eigen::MatrixXcd product = pick(a) * pick(b).adjoint();
+            const Eigen::Map<const Eigen::VectorXcd> column(product.data(), pairs);
+            real.col(m) = column.real();
+            imag.col(m) = column.imag();
+        }
+        Eigen::MatrixXd result = real * cosine;
+        result.noalias() -= imag * sine;
+        return result;
+    }
+};
 
 GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat,
                        const SectorMesh& rotor, double rotor_radius, int rotor_repeat, const Sector& sector)
     : m_sector(sector)
     , m_stator_radius(stator_radius)
     , m_rotor_radius(rotor_radius)
-    , m_log_ratio(std::log(stator_radius / rotor_radius)) {
-    const Nodes stator_ring = make_nodes(stator, stator_repeat), rotor_ring = make_nodes(rotor, rotor_repeat);
+    , m_log_ratio(std::log(stator_radius / rotor_radius))
+    , m_stator(stator, stator_repeat, sector)
+    , m_rotor(rotor, rotor_repeat, sector)
+    , m_lattice(std::make_unique<Lattice>(std::lcm(stator_repeat, rotor_repeat), sector)) {
     // In a gap far thinner than the elements on its circles the mesh is what limits the orders.
-    const double resolved = 2 * trace_limit / std::min(stator_ring.shortest, rotor_ring.shortest);
-    const int highest = int(std::ceil(std::min(crossing_limit / m_log_ratio, resolved)));
-    for (int n = sector.first_order(); n <= highest; n += sector.order_step()) m_orders.push_back(n);
-    fill(m_stator, stator_ring);
-    fill(m_rotor, rotor_ring);
+    const double resolved =
+        2 * trace_limit / std::min(m_stator.circle.shortest_edge(), m_rotor.circle.shortest_edge());
+    m_orders = orders_up_to(std::min(crossing_limit / m_log_ratio, resolved));
+    fill(m_stator);
+    fill(m_rotor);
 }
 
-void GapElement::fill(Circle& circle, const Nodes& ring) const {
-    circle.unknowns = ring.unknowns;
-    const Eigen::Index count = Eigen::Index(ring.unknowns.size()), pitch = ring.per_pitch;
-    const int highest = std::max(m_orders.back(), int(trace_limit * 2 / ring.shortest));
+GapElement::~GapElement() = default;
+
+std::vector<int> GapElement::orders_up_to(double highest) const {
     std::vector<int> orders;
-    for (int n = m_sector.first_order(); n <= highest; n += m_sector.order_step()) orders.push_back(n);
-    Eigen::MatrixXcd trace = Eigen::MatrixXcd::Zero(count, Eigen::Index(orders.size()));
-    for (const auto& piece : ring.pieces) {
-        const double half = (piece.to - piece.from) / 2, centre = (piece.to + piece.from) / 2;
-        for (std::size_t k = 0; k < orders.size(); ++k) {
-            const auto integrals = shape_integrals(orders[k] * half);
-            const Complex turn = std::polar(half, -orders[k] * centre);
-            for (std::size_t a = 0; a < 3; ++a)
-                trace(piece.at[a], Eigen::Index(k)) += piece.sign[a] * turn * integrals[a];
-        }
-    }
-    // K_jk = (t nu0/pi) sum n coth(nl) Re(phi_j phi_k*), order 0: (t nu0/2 pi l) phi_j phi_k.
-    Eigen::VectorXd weight{Eigen::Index(orders.size())};
+    for (int n = m_sector.first_order(); n <= int(std::ceil(highest)); n += m_sector.order_step())
+        orders.push_back(n);
+    return orders;
+}
+
+/// (t nu0/pi) n f(nl) with f = coth or 1/sinh; (t nu0/2 pi l) for order 0.
+Eigen::RowVectorXd GapElement::weights(const std::vector<int>& orders, double (*f)(double)) const {
+    Eigen::RowVectorXd weights{Eigen::Index(orders.size())};
     for (std::size_t k = 0; k < orders.size(); ++k) {
         const double n = orders[k];
-        weight[Eigen::Index(k)] =
-            m_sector.count * nu0 / pi * (n > 0 ? n / std::tanh(n * m_log_ratio) : 0.5 / m_log_ratio);
+        weights[Eigen::Index(k)] =
+            m_sector.count * nu0 / pi * (n > 0 ? n / f(n * m_log_ratio) : 0.5 / m_log_ratio);
     }
-    // All pitches are alike: compute the rows of the first and shift them.
-    const Eigen::MatrixXcd first = trace.topRows(pitch) * weight.asDiagonal();
-    const Eigen::MatrixXd rows =
-        first.real() * trace.real().transpose() + first.imag() * trace.imag().transpose();
-    circle.block.resize(count, count);
-    for (Eigen::Index i = 0; i < count; ++i)
-        for (Eigen::Index j = 0; j < count; ++j) {
-            const Eigen::Index shift = i / pitch * pitch, from = j - shift;
-            circle.block(i, j) =
-                from >= 0 ? rows(i - shift, from) : m_sector.sign * rows(i - shift, from + count);
+    return weights;
+}
+
+/// K_jk = sum w_n Re(phi_j phi_k*), the same for every two pitches equally far apart.
+void GapElement::fill(Side& side) const {
+    const GapCircle& circle = side.circle;
+    const auto orders =
+        orders_up_to(std::max(double(m_orders.back()), 2 * trace_limit / circle.shortest_edge()));
+    const Eigen::MatrixXcd integrals = circle.integrals(orders);
+    const Eigen::MatrixXcd weighted = integrals * weights(orders, std::tanh).cast<Complex>().asDiagonal();
+    const int pitches = circle.pitches();
+    const Eigen::MatrixXd sums = Lattice(pitches, m_sector).sums(integrals, weighted);
+    const Eigen::Index nodes = integrals.rows();
+    side.block.resize(pitches * nodes, pitches * nodes);
+    for (int p = 0; p < pitches; ++p)
+        for (int q = 0; q < pitches; ++q) {
+            const int ahead = (q - p + pitches) % pitches;
+            side.block.block(p * nodes, q * nodes, nodes, nodes) =
+                (q < p ? m_sector.sign : 1) *
+                Eigen::Map<const Eigen::MatrixXd>(sums.col(ahead).data(), nodes, nodes);
         }
-    circle.block = (0.5 * (circle.block + circle.block.transpose())).eval();
-    circle.trace = trace.leftCols(Eigen::Index(m_orders.size()));
+    side.block = (0.5 * (side.block + side.block.transpose())).eval();
+    side.trace = integrals.leftCols(Eigen::Index(m_orders.size()));
 }
 
 Eigen::MatrixXd GapElement::coupling(double alpha) const {
-    const Eigen::Index count = Eigen::Index(m_orders.size());
-    Eigen::VectorXcd factor(count);
-    for (Eigen::Index k = 0; k < count; ++k) {
-        const double n = m_orders[std::size_t(k)];
-        const double weight =
-            m_sector.count * nu0 / pi * (n > 0 ? n / std::sinh(n * m_log_ratio) : 0.5 / m_log_ratio);
-        factor[k] = -weight * std::polar(1.0, -n * alpha);
-    }
-    const Eigen::MatrixXcd turned = m_rotor.trace * factor.asDiagonal();
-    Eigen::MatrixXd result = m_stator.trace.real() * turned.real().transpose();
-    result += m_stator.trace.imag() * turned.imag().transpose();
+    const Eigen::RowVectorXcd turn =
+        -weights(m_orders, std::sinh).cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
+    const Eigen::MatrixXd sums = m_lattice->sums(m_stator.trace, m_rotor.trace * turn.asDiagonal());
+    const Eigen::Index rows = m_stator.trace.rows(), columns = m_rotor.trace.rows();
+    const int slots = m_stator.circle.pitches(), poles = m_rotor.circle.pitches();
+    const int points = int(m_lattice->points()), common = std::gcd(slots, poles);
+    Eigen::MatrixXd result(slots * rows, poles * columns);
+    for (int r = 0; r < poles; ++r)
+        for (int s = 0; s < slots; ++s) {
+            const int ahead = (r * slots - s * poles) / common; // of the rotor's pitch, in lattice points
+            const double sign = ahead < 0 ? m_sector.sign : 1;
+            result.block(s * rows, r * columns, rows, columns) =
+                sign *
+                Eigen::Map<const Eigen::MatrixXd>(sums.col((ahead + points) % points).data(), rows, columns);
+        }
     return result;
+}
+
+/// Fourier coefficients int A e^{-in theta} / 2 pi of the potentials on one circle.
+Eigen::VectorXcd GapElement::coefficients(const Side& side, const Eigen::VectorXd& values) const {
+    const Eigen::Index nodes = side.trace.rows(), pitches = side.circle.pitches();
+    const Eigen::Map<const Eigen::MatrixXd> by_pitch(values.data(), nodes, pitches);
+    const Eigen::MatrixXcd each = side.trace.transpose() * by_pitch;
+    const Eigen::VectorXcd turn = turn_factors(m_orders, side.circle.pitch()).transpose();
+    Eigen::VectorXcd sum = each.col(pitches - 1); // Horner's rule in the turn by one pitch
+    for (Eigen::Index p = pitches - 1; p-- > 0;) sum = sum.cwiseProduct(turn) + each.col(p);
+    return m_sector.count / (2 * pi) * sum;
 }
 
 GapElement::Traces GapElement::traces(const Eigen::VectorXd& stator, const Eigen::VectorXd& rotor,
                                       double alpha) const {
-    Traces out;
-    const double share = m_sector.count / (2 * pi);
-    const Eigen::VectorXcd s = share * (m_stator.trace.transpose() * stator),
-                           r = share * (m_rotor.trace.transpose() * rotor);
-    for (std::size_t k = 0; k < m_orders.size(); ++k) {
-        out.stator.push_back(s[Eigen::Index(k)]);
-        out.rotor.push_back(r[Eigen::Index(k)] * std::polar(1.0, -m_orders[k] * alpha));
-    }
-    return out;
+    const Eigen::VectorXcd s = coefficients(m_stator, stator),
+                           r = coefficients(m_rotor, rotor)
+                                   .cwiseProduct(turn_factors(m_orders, alpha).transpose());
+    return {{s.begin(), s.end()}, {r.begin(), r.end()}};
 }
 
 double GapElement::torque(const Traces& t) const {

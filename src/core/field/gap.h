@@ -9,11 +9,9 @@
 //       + pi nu0 |s_0 - r_0|^2 / l,
 // and the torque is -dW/dalpha. Rotation enters through alpha alone: no gap mesh, no steps.
 
-#include "mesh/sector_mesh.h"
+#include "field/gap_circle.h"
 
-#include <Eigen/Dense>
-#include <complex>
-#include <vector>
+#include <memory>
 
 namespace mavlo {
 
@@ -23,10 +21,11 @@ class GapElement {
     /// nodes).
     GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat, const SectorMesh& rotor,
                double rotor_radius, int rotor_repeat, const Sector& sector);
+    ~GapElement();
 
     /// Unknowns on the circles, in the order of their angle.
-    const std::vector<int>& stator_unknowns() const { return m_stator.unknowns; }
-    const std::vector<int>& rotor_unknowns() const { return m_rotor.unknowns; }
+    const std::vector<int>& stator_unknowns() const { return m_stator.circle.unknowns(); }
+    const std::vector<int>& rotor_unknowns() const { return m_rotor.circle.unknowns(); }
     /// Stiffness of the two circles by themselves, for one sector and one metre; the same at every angle.
     const Eigen::MatrixXd& stator_block() const { return m_stator.block; }
     const Eigen::MatrixXd& rotor_block() const { return m_rotor.block; }
@@ -50,19 +49,24 @@ class GapElement {
     Ring ring(const Traces& traces, double radius, int count) const;
 
   private:
-    struct Circle {
-        std::vector<int> unknowns;
-        Eigen::MatrixXcd trace; ///< rows: unknowns, columns: orders; int N_j e^{-in theta}
-        Eigen::MatrixXd block;
+    struct Side {
+        GapCircle circle;
+        Eigen::MatrixXcd trace{}; ///< integrals of the first pitch for orders()
+        Eigen::MatrixXd block{};
+        Side(const SectorMesh& mesh, int pitches, const Sector& sector)
+            : circle(mesh, pitches, sector) {}
     };
-    struct Nodes;
-    static Nodes make_nodes(const SectorMesh& mesh, int repeat);
-    void fill(Circle& circle, const Nodes& nodes) const;
+    struct Lattice;
+    std::vector<int> orders_up_to(double highest) const;
+    Eigen::RowVectorXd weights(const std::vector<int>& orders, double (*f)(double)) const;
+    void fill(Side& side) const;
+    Eigen::VectorXcd coefficients(const Side& side, const Eigen::VectorXd& values) const;
 
     Sector m_sector;
     double m_stator_radius, m_rotor_radius, m_log_ratio;
     std::vector<int> m_orders; ///< those that cross the gap
-    Circle m_stator, m_rotor;
+    Side m_stator, m_rotor;
+    std::unique_ptr<const Lattice> m_lattice; ///< of the angles between slots and poles
 };
 
 } // namespace mavlo

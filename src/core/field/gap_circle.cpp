@@ -1,0 +1,80 @@
+#include "field/gap_circle.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo {
+namespace {
+
+using Complex = std::complex<double>;
+
+/// Integrals over -1..1 of the quadratic shape functions (first end, middle, second end) times e^{-i kappa t}.
+std::array<Complex, 3> shape_integrals(double kappa) {
+    double even0, even2, odd1; // int cos, int t^2 cos, int t sin
+    if (std::abs(kappa) < 0.05) {
+        const double k2 = kappa * kappa;
+        even0 = 2 - k2 / 3 + k2 * k2 / 60;
+        even2 = 2.0 / 3 - k2 / 5 + k2 * k2 / 84;
+        odd1 = kappa * (2.0 / 3 - k2 / 15 + k2 * k2 / 420);
+    } else {
+        const double s = std::sin(kappa), c = std::cos(kappa);
+        even0 = 2 * s / kappa;
+        odd1 = 2 * (s - kappa * c) / (kappa * kappa);
+        even2 = 2 * ((kappa * kappa - 2) * s + 2 * kappa * c) / (kappa * kappa * kappa);
+    }
+    const Complex first = Complex(even2, odd1) / 2.0, second = Complex(even2, -odd1) / 2.0;
+    return {first, even0 - even2, second};
+}
+
+} // namespace
+
+GapCircle::GapCircle(const SectorMesh& mesh, int pitches, const Sector& sector)
+    : m_pitches(pitches)
+    , m_pitch(sector.angle() / pitches) {
+    std::vector<SectorMesh::GapEdge> edges = mesh.gap;
+    std::sort(edges.begin(), edges.end(), [](const auto& a, const auto& b) { return a.from < b.from; });
+    for (const auto& edge : edges) {
+        // Each edge brings its first end and its middle; its second end begins the next edge.
+        m_unknowns.push_back(mesh.unknown[std::size_t(edge.node[0])]);
+        m_unknowns.push_back(mesh.unknown[std::size_t(edge.node[1])]);
+    }
+    const std::size_t per_pitch = edges.size() / std::size_t(pitches);
+    for (std::size_t i = 0; i < per_pitch; ++i) {
+        m_pieces.push_back({int(2 * i), edges[i].from, edges[i].to});
+        m_shortest = std::min(m_shortest, edges[i].to - edges[i].from);
+    }
+}
+
+Eigen::MatrixXcd GapCircle::integrals(std::span<const int> orders) const {
+    const int nodes = int(2 * m_pieces.size());
+    Eigen::MatrixXcd result = Eigen::MatrixXcd::Zero(nodes, Eigen::Index(orders.size()));
+    for (std::size_t k = 0; k < orders.size(); ++k) {
+        const auto column = Eigen::Index(k);
+        for (const auto& piece : m_pieces) {
+            const double half = (piece.to - piece.from) / 2, centre = (piece.to + piece.from) / 2;
+            const auto values = shape_integrals(orders[k] * half);
+            const Complex turn = std::polar(half, -orders[k] * centre);
+            result(piece.first, column) += turn * values[0];
+            result(piece.first + 1, column) += turn * values[1];
+            if (piece.first + 2 < nodes)
+                result(piece.first + 2, column) += turn * values[2];
+            else // the first node of the next pitch, seen from its own
+                result(0, column) += turn * values[2] * std::polar(1.0, orders[k] * m_pitch);
+        }
+    }
+    return result;
+}
+
+Eigen::RowVectorXcd turn_factors(std::span<const int> orders, double angle) {
+    Eigen::RowVectorXcd factors{Eigen::Index(orders.size())};
+    if (orders.empty()) return factors;
+    const Complex step = orders.size() > 1 ? std::polar(1.0, -(orders[1] - orders[0]) * angle) : 1.0;
+    Complex factor = std::polar(1.0, -orders[0] * angle);
+    for (Complex& f : factors) {
+        f = factor;
+        factor *= step;
+    }
+    return factors;
+}
+
+} // namespace mavlo
