@@ -101,18 +101,20 @@ std::unique_ptr<Cholesky> make_cholmod(std::shared_ptr<const SparsePattern> patt
 void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x,
               std::vector<double>& y) {
     std::fill(y.begin(), y.end(), 0.0);
+    const double *from = x.data(), *value = values.data();
+    double* to = y.data();
+    const int* row = pattern.row.data();
     for (int j = 0; j < pattern.size; ++j) {
-        const double xj = x[std::size_t(j)];
+        const double xj = from[j];
         double sum = 0;
         int k = pattern.column[std::size_t(j)];
         const int end = pattern.column[std::size_t(j) + 1];
-        y[std::size_t(j)] += values[std::size_t(k)] * xj; // the diagonal comes first
+        to[j] += value[k] * xj; // the diagonal comes first
         for (++k; k < end; ++k) {
-            const auto i = std::size_t(pattern.row[std::size_t(k)]);
-            y[i] += values[std::size_t(k)] * xj;
-            sum += values[std::size_t(k)] * x[i];
+            to[row[k]] += value[k] * xj;
+            sum += value[k] * from[row[k]];
         }
-        y[std::size_t(j)] += sum;
+        to[j] += sum;
     }
 }
 

@@ -7,15 +7,20 @@
 namespace mavlo {
 namespace {
 
-constexpr int most_steps = 60;
-/// Squared decrement over the sources' work from which one more step ends it; a draft is content with less.
-constexpr double finished = 1e-10, finished_draft = 1e-7;
+constexpr int most_steps = 80, most_approaching = 15;
+/// Squared decrement, over the sources' work, from which the curves as they are give no trouble.
+constexpr double near = 1e-6;
+/// Squared decrement, over the sources' work, from which an old factor leads astray.
+constexpr double far = 1e-5;
+/// Steps within which the knees find their places; later ones that gain little are given up.
+constexpr int settling = 3;
 
-double inner(const std::vector<double>& a, const std::vector<double>& b) {
-    double sum = 0;
-    for (std::size_t i = 0; i < a.size(); ++i) sum += a[i] * b[i];
-    return sum;
-}
+/// Squares of the energy-norm error, over the sources' work, that a step may leave behind.
+constexpr double tolerance = 1e-16, tolerance_draft = 1e-10;
+/// Squared decrement from which a step with the tangent's own factor leaves an error within the tolerance.
+constexpr double newton_tolerance = 1e-10, newton_tolerance_draft = 1e-7;
+/// Fall of the squared decrement in one step that an old factor must give to be kept.
+constexpr double worth_keeping = 0.15;
 
 struct Gradient {
     double x, y;
@@ -36,6 +41,16 @@ Gradient gradient_at(const FieldModel::Point6& p, const std::array<double, 6>& a
         g.y += p.gy[k] * a[k];
     }
     return g;
+}
+
+/// The curve made straight beyond a knee.
+BhCurve::Value beyond_knee(const BhCurve& curve, double knee, double b) {
+    if (b <= knee) return curve.at(b);
+    auto value = curve.at(knee);
+    const double beyond = b - knee;
+    value.energy += beyond * (value.h + value.dh_db * beyond / 2);
+    value.h += value.dh_db * beyond;
+    return value;
 }
 
 Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential) {
@@ -62,10 +77,15 @@ FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
 void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
-    m_base = m_model->linear_values;
+    if (m_base.empty()) m_base = m_model->linear_values;
     const Eigen::MatrixXd coupling = m_model->gap->coupling(angle);
     const double* value = coupling.data(); // column by column, as coupling_entry
-    for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] += *value++;
+    for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] = *value++;
+    if (!m_factored) return;
+    // Nothing but the coupling stands where a stator and a rotor unknown meet.
+    for (int entry : m_model->coupling_entry) m_values[std::size_t(entry)] = m_base[std::size_t(entry)];
+    m_factored = m_factor->refactorise_root(m_values);
+    m_corrections.clear();
 }
 
 void FieldSolver::set_sources(const PhaseValues& current) {
@@ -85,6 +105,7 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
     double functional = inner(potential, m_product) / 2 - inner(m_sources, potential);
     for (std::size_t i = 0; i < m_residual.size(); ++i) m_residual[i] = m_sources[i] - m_product[i];
     if (with_matrix) m_values = m_base;
+    const double* knee = m_knee.empty() ? nullptr : m_knee.data();
     for (int index : m.nonlinear) {
         const auto& e = m.elements[std::size_t(index)];
         const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
@@ -95,7 +116,7 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
             const auto& p = m.points[std::size_t(q)];
             const Gradient g = gradient_at(p, a);
             const double b = std::sqrt(g.x * g.x + g.y * g.y);
-            const auto value = curve.at(b);
+            const auto value = knee ? beyond_knee(curve, *knee++, b) : curve.at(b);
             functional += p.weight * value.energy;
             const double nu = p.weight * (b > 1e-12 ? value.h / b : value.dh_db);
             const double extra = b > 1e-12 ? (p.weight * value.dh_db - nu) / (b * b) : 0;
@@ -117,19 +138,92 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
     return functional;
 }
 
-/// Goes along the direction as far as the functional falls by a tenth of what its slope says; leaves the
-/// residual (and the matrix, on demand) of the new point behind.
-bool FieldSolver::step(FieldSolution& s, double decrement, bool with_matrix) {
+bool FieldSolver::factorise(FieldSolution& s) {
+    s.functional = assemble(s.potential, true);
+    m_corrections.clear();
+    ++s.factorisations;
+    return m_factored = m_factor->factorise(m_values);
+}
+
+/// Where the curves are made straight for the next of Newton's steps. Newton's method on A overshoots where
+/// steel saturates: H(B) is so convex there that the flux density a tangent asks for lies far beyond the knee,
+/// and comes back by a little each step. What the tangent says of H is much nearer the truth, so a knee moves
+/// to the flux density that belongs to that H (Newton's method in the dual variable, as T. Chan, G. Golub, P.
+/// Mulet, SIAM J. Sci. Comput. 20(6), 1999, do for another convex functional); where B falls, it follows B.
+void FieldSolver::move_knees(const std::vector<double>& potential) {
+    const FieldModel& m = *m_model;
+    const bool first = m_knee.empty();
+    std::size_t at = 0;
+    for (int index : m.nonlinear) {
+        const auto& e = m.elements[std::size_t(index)];
+        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
+        const auto a = local_values(e, potential);
+        for (int q = e.first; q < e.first + e.count; ++q, ++at) {
+            const Gradient g = gradient_at(m.points[std::size_t(q)], a);
+            const double b = std::hypot(g.x, g.y);
+            if (first)
+                m_knee.push_back(b);
+            else
+                m_knee[at] = b <= m_knee[at] ? b : curve.flux_density(beyond_knee(curve, m_knee[at], b).h);
+        }
+    }
+}
+
+/// Newton's steps with moving knees until the field is near; puts things back when they led nowhere. False when
+/// a matrix is singular.
+bool FieldSolver::approach(FieldSolution& s) {
+    const FieldSolution before = s;
+    s.functional = assemble(s.potential, false);
+    const double functional = s.functional;
+    m_corrections.clear();
+    move_knees(s.potential);
+    double previous = std::numeric_limits<double>::infinity();
+    for (int i = 0; i < most_approaching; ++i) {
+        if (!factorise(s)) return false;
+        const double decrement = find_direction();
+        if (i > settling && decrement > 0.3 * previous) break;
+        previous = decrement;
+        for (std::size_t k = 0; k < s.potential.size(); ++k) s.potential[k] += m_direction[k];
+        ++s.newton_steps;
+        if (decrement <= near * std::abs(inner(m_sources, s.potential))) break;
+        move_knees(s.potential);
+    }
+    m_knee.clear();
+    s.functional = assemble(s.potential, false);
+    if (s.functional <= functional) return true;
+    s.potential = before.potential;
+    s.functional = assemble(s.potential, false);
+    return true;
+}
+
+/// The next step, from the residual; returns its squared length in the energy norm (the squared decrement).
+double FieldSolver::find_direction() {
+    m_direction = m_residual;
+    m_corrections.before(m_direction);
+    m_factor->solve(m_direction);
+    m_corrections.after(m_direction);
+    return inner(m_residual, m_direction);
+}
+
+/// Goes along the direction as far as the functional falls by a tenth of what its slope says, and learns from
+/// it; leaves the residual of the new point behind.
+bool FieldSolver::step(FieldSolution& s, double decrement) {
     const double noise = 1e-12 * std::abs(inner(m_sources, s.potential));
+    const std::vector<double> before = m_residual;
     for (double length = 1; length > 1e-6; length /= 2) {
         for (std::size_t i = 0; i < s.potential.size(); ++i)
             m_trial[i] = s.potential[i] + length * m_direction[i];
-        const double functional = assemble(m_trial, with_matrix);
-        if (functional <= s.functional - 0.1 * length * decrement + noise) {
-            s.potential = m_trial;
-            s.functional = functional;
-            return true;
+        const double functional = assemble(m_trial, false);
+        if (functional > s.functional - 0.1 * length * decrement + noise) continue;
+        std::vector<double> moved = m_direction, drop = before;
+        for (std::size_t i = 0; i < moved.size(); ++i) {
+            moved[i] *= length;
+            drop[i] -= m_residual[i];
         }
+        m_corrections.learn(std::move(moved), std::move(drop));
+        s.potential.swap(m_trial);
+        s.functional = functional;
+        return true;
     }
     return false;
 }
@@ -145,6 +239,14 @@ void FieldSolver::finish(FieldSolution& s) {
             machine.stack_length * machine.sector.count * inner(m_model->phase_load[phase], s.potential);
 }
 
+namespace {
+Problem singular() {
+    return {"field",
+            "The field's equations are singular; check that no material has a permeability of zero and "
+            "that the section is closed."};
+}
+} // namespace
+
 Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& current, const FieldSolution* start) {
     FieldSolution s;
     s.angle = angle;
@@ -152,26 +254,36 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& curren
     s.potential = start ? start->potential : std::vector<double>(std::size_t(m_model->unknowns()), 0.0);
     set_angle(angle);
     set_sources(current);
-    const bool linear = m_model->nonlinear.empty();
-    const double enough = m_model->quality == Quality::Draft ? finished_draft : finished;
-    s.functional = assemble(s.potential, true);
+    const bool draft = m_model->quality == Quality::Draft;
+    const double enough = draft ? tolerance_draft : tolerance,
+                 enough_fresh = draft ? newton_tolerance_draft : newton_tolerance;
+    bool approached = !m_factored && !m_model->nonlinear.empty();
+    bool fresh = !approached && !m_factored; // the factor is that of the tangent here
+    if (approached ? !approach(s) : fresh && !factorise(s)) return singular();
+    if (!approached && !fresh) s.functional = assemble(s.potential, false);
+    double previous = 0; // squared decrement before the last step
     while (s.newton_steps < most_steps) {
-        const bool factored = linear && s.newton_steps > 0; // the factor of a linear field stays good
-        if (!factored && !m_factor->factorise(m_values))
-            return Problem{"field", "The field's equations are singular; check that no material has a "
-                                    "permeability of zero and that the section is closed."};
-        m_direction = m_residual;
-        m_factor->solve(m_direction);
-        const double decrement = inner(m_residual, m_direction);
-        const double scale = std::abs(inner(m_sources, s.potential));
-        // A linear field is solved at once; one more step takes the rounding of ideal iron's wide range away.
-        const bool last = linear ? factored : decrement <= enough * scale;
-        if (!step(s, decrement, !last)) break;
+        const double decrement = find_direction(), scale = std::abs(inner(m_sources, s.potential));
+        const double rate = previous > 0 ? decrement / previous : 1;
+        const bool slow = !fresh && decrement > enough * scale &&
+                          (previous > 0 ? rate > worth_keeping : !approached && decrement > far * scale);
+        const bool last =
+            decrement * std::min(rate, 1.0) <= enough * scale || (fresh && decrement <= enough_fresh * scale);
+        if (slow || !step(s, decrement)) {
+            if (fresh) break;
+            fresh = approached; // once at the most, then plain steps from the tangent
+            if (fresh ? !factorise(s) : !approach(s)) return singular();
+            approached = true;
+            previous = 0;
+            continue;
+        }
         ++s.newton_steps;
         if (last) {
             finish(s);
             return s;
         }
+        fresh = false;
+        previous = decrement;
     }
     return Problem{"field", fmt::format("The nonlinear field did not settle in {} steps at {:.2f} deg; look at "
                                         "the steel's BH curve and the size of the currents.",

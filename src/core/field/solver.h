@@ -1,6 +1,7 @@
 #pragma once
 // Newton's method for the field at one rotor angle and set of phase currents.
 
+#include "field/corrections.h"
 #include "field/model.h"
 
 #include <memory>
@@ -17,6 +18,7 @@ struct FieldSolution {
     PhaseValues flux_linkage{};    ///< Wb, each phase
     double functional = 0;         ///< stored energy minus work of the sources, J per metre and sector
     int newton_steps = 0;
+    int factorisations = 0;
 };
 
 /// One thread's workspace: its own matrix values and factor over a shared model.
@@ -24,11 +26,12 @@ class FieldSolver {
   public:
     explicit FieldSolver(std::shared_ptr<const FieldModel> model);
 
-    /// Minimises the convex functional F(A) = int w(B) - sources . A: full Newton steps while they lower F
-    /// enough (Armijo rule with halving; J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3), so
-    /// each step descends. Stops after the step whose squared Newton decrement is below 1e-10 (draft: 1e-7) of
-    /// the sources' work; that step's own error is of the order of its square. `start` may be another solution
-    /// of the same model.
+    /// Minimises the convex functional F(A) = int w(B) - sources . A along quasi-Newton directions with an
+    /// Armijo rule (J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3 and 7.2), so each step
+    /// descends. The factor of an earlier tangent matrix, with the gap's root taken anew at this angle and
+    /// limited-memory BFGS corrections, serves as long as it converges fast; a fresh one takes its place when
+    /// it does not. Stops after the step that leaves an error in the energy norm below 1e-8 (draft: 1e-5) of
+    /// the field's own, judged by the rate so far. `start` may be another solution of the same model.
     Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
 
     const FieldModel& model() const { return *m_model; }
@@ -37,14 +40,21 @@ class FieldSolver {
     void set_angle(double angle);
     void set_sources(const PhaseValues& current);
     double assemble(const std::vector<double>& potential, bool with_matrix);
-    bool step(FieldSolution& solution, double decrement, bool with_matrix);
+    bool factorise(FieldSolution& solution);
+    void move_knees(const std::vector<double>& potential);
+    bool approach(FieldSolution& solution);
+    double find_direction();
+    bool step(FieldSolution& solution, double decrement);
     void finish(FieldSolution& solution);
 
     std::shared_ptr<const FieldModel> m_model;
     std::unique_ptr<Cholesky> m_factor;
+    bool m_factored = false; ///< there is a factor, of whatever age
+    Corrections m_corrections;
+    std::vector<double> m_knee; ///< of each nonlinear point of quadrature, T; empty: the curves as they are
     double m_angle;
     std::vector<double> m_base;   ///< matrix of the linear parts at this angle
-    std::vector<double> m_values; ///< Newton matrix
+    std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
     std::vector<double> m_sources, m_residual, m_direction, m_product, m_trial;
 };
 

@@ -52,13 +52,14 @@ Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
             slope = std::min(nu0, secant[n - 2]);
         else if (i > 0)
             slope = inner_slope(step[i - 1], step[i], secant[i - 1], secant[i]);
-        curve.m_knots.push_back({points[i].b, points[i].h, slope, 0});
+        curve.m_knots.push_back({points[i].b, points[i].h, slope, 0, {}});
     }
     for (std::size_t i = 0; i + 1 < n; ++i) { // exact integral of the cubic
         const Knot &a = curve.m_knots[i], &b = curve.m_knots[i + 1];
         curve.m_knots[i + 1].energy =
             a.energy + step[i] * ((a.h + b.h) / 2 + step[i] * (a.slope - b.slope) / 12);
     }
+    curve.index_knots();
     return curve;
 }
 
@@ -74,15 +75,49 @@ BhCurve::Value BhCurve::at(double b) const {
         return {last.h + nu0 * x - gap * filled, nu0 - gap * decay,
                 last.energy + last.h * x + nu0 * x * x / 2 - gap * saturation_scale * (x - filled)};
     }
-    const auto upper = std::upper_bound(m_knots.begin() + 1, m_knots.end() - 1, b,
-                                        [](double value, const Knot& knot) { return value < knot.b; });
-    const Knot &k0 = *(upper - 1), &k1 = *upper;
-    const double d = k1.b - k0.b, t = (b - k0.b) / d, t2 = t * t;
-    // H = h0 + c1 t + c2 t2 + c3 t3 with t = (B - b0)/d
-    const double rise = k1.h - k0.h, c1 = d * k0.slope;
-    const double c2 = 3 * rise - 2 * c1 - d * k1.slope, c3 = c1 + d * k1.slope - 2 * rise;
-    return {k0.h + t * (c1 + t * (c2 + t * c3)), (c1 + 2 * c2 * t + 3 * c3 * t2) / d,
-            k0.energy + d * t * (k0.h + t * (c1 / 2 + t * (c2 / 3 + t * c3 / 4)))};
+    auto knot = m_knots.begin() + m_bins[std::size_t(b * m_bins_per_tesla)];
+    while (b >= (knot + 1)->b) ++knot;
+    const double x = b - knot->b;
+    const auto& c = knot->cubic;
+    return {c[0] + x * (c[1] + x * (c[2] + x * c[3])), c[1] + x * (2 * c[2] + x * 3 * c[3]),
+            knot->energy + x * (c[0] + x * (c[1] / 2 + x * (c[2] / 3 + x * c[3] / 4)))};
+}
+
+void BhCurve::index_knots() {
+    for (std::size_t i = 0; i + 1 < m_knots.size(); ++i) {
+        Knot& k = m_knots[i];
+        const double d = m_knots[i + 1].b - k.b, secant = (m_knots[i + 1].h - k.h) / d,
+                     end = m_knots[i + 1].slope;
+        k.cubic = {k.h, k.slope, (3 * secant - 2 * k.slope - end) / d, (k.slope + end - 2 * secant) / (d * d)};
+    }
+    constexpr int bins = 256;
+    m_bins_per_tesla = bins / m_knots.back().b;
+    int knot = 0;
+    for (int i = 0; i <= bins; ++i) {
+        while (std::size_t(knot) + 2 < m_knots.size() &&
+               m_knots[std::size_t(knot) + 1].b <= i / m_bins_per_tesla)
+            ++knot;
+        m_bins.push_back(knot);
+    }
+}
+
+double BhCurve::flux_density(double h) const {
+    if (is_linear()) return h * m_linear_mu_r / nu0;
+    const auto upper = std::upper_bound(m_knots.begin() + 1, m_knots.end(), h,
+                                        [](double value, const Knot& knot) { return value < knot.h; });
+    double low = (upper - 1)->b,
+           high = upper == m_knots.end() ? low + (h - (upper - 1)->h) / (upper - 1)->slope : upper->b;
+    double b =
+        upper == m_knots.end() ? low : low + (high - low) * (h - (upper - 1)->h) / (upper->h - (upper - 1)->h);
+    for (int i = 0; i < 60; ++i) { // Newton's method, kept within the bracket by bisection
+        const Value value = at(b);
+        (value.h > h ? high : low) = b;
+        double next = b - (value.h - h) / value.dh_db;
+        if (!(next >= low && next <= high)) next = (low + high) / 2;
+        if (std::abs(next - b) <= 1e-13 * (1 + b)) return next;
+        b = next;
+    }
+    return b;
 }
 
 BhCurve BhCurve::stacked(double factor) const {

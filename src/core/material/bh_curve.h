@@ -3,6 +3,7 @@
 
 #include "quantity/problem.h"
 
+#include <array>
 #include <vector>
 
 namespace mavlo {
@@ -39,7 +40,8 @@ class BhCurve {
     /// not finite, or H or B does not rise from one point to the next; the sentence names the rows.
     static Result<BhCurve> through(std::vector<BhPoint> points);
 
-    Value at(double b) const; ///< b >= 0, T
+    Value at(double b) const;            ///< b >= 0, T
+    double flux_density(double h) const; ///< inverse of H(B); h >= 0, A/m
     bool is_linear() const { return m_knots.empty(); }
     const std::vector<BhPoint>& points() const { return m_points; }
     double linear_mu_r() const { return m_linear_mu_r; }
@@ -55,10 +57,14 @@ class BhCurve {
   private:
     struct Knot {
         double b, h, slope, energy;
+        std::array<double, 4> cubic{}; ///< H = sum cubic[k] (B - b)^k up to the next knot
     };
+    void index_knots();
     double m_linear_mu_r = 0;
     std::vector<BhPoint> m_points;
     std::vector<Knot> m_knots;
+    std::vector<int> m_bins; ///< last knot at or below the start of each of equal bins of B
+    double m_bins_per_tesla = 0;
 };
 
 } // namespace mavlo

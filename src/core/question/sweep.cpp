@@ -36,15 +36,20 @@ class History {
     }
 
   private:
+    /// Whether the step to field i was like the one wanted next: the same turn, and currents that go on in the
+    /// same way (at one angle) or flow on without a jump (turning).
     bool equal_step(std::size_t i, const Position& next) const {
-        const double wanted = next.angle - m_fields.back().angle,
-                     step = m_fields[i].angle - m_fields[i - 1].angle;
-        double jump = 0, size = 0;
+        const FieldSolution &from = m_fields[i - 1], &to = m_fields[i], &last = m_fields.back();
+        const double turn = to.angle - from.angle;
+        double jump = 0, bend = 0, size = 0;
         for (std::size_t k = 0; k < 3; ++k) {
-            jump = std::max(jump, std::abs(m_fields[i].current[k] - m_fields[i - 1].current[k]));
+            const double step = to.current[k] - from.current[k];
+            jump = std::max(jump, std::abs(step));
+            bend = std::max(bend, std::abs(next.current[k] - last.current[k] - step));
             size = std::max(size, std::abs(next.current[k]));
         }
-        return std::abs(step - wanted) < 1e-9 && jump <= 0.3 * size;
+        return std::abs(turn - (next.angle - last.angle)) < 1e-9 &&
+               (turn == 0 ? bend <= 1e-9 * (jump + size) : jump <= 0.3 * size);
     }
 
     std::vector<FieldSolution> m_fields;
@@ -87,7 +92,8 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
                 abandon = true;
                 return;
             }
-            results[std::size_t(i)] = {p, solution->torque, solution->flux_linkage, solution->newton_steps};
+            results[std::size_t(i)] = {p, solution->torque, solution->flux_linkage, solution->newton_steps,
+                                       solution->factorisations};
             history.add(std::move(*solution));
             const std::lock_guard lock(mutex);
             ++done;

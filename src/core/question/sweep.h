@@ -29,6 +29,7 @@ struct PositionResult {
     double torque = 0;
     PhaseValues flux_linkage{};
     int newton_steps = 0;
+    int factorisations = 0;
 };
 
 /// Solves the positions in their order, each from its neighbour's field, cut into one run for each of `threads`
