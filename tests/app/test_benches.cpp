@@ -89,7 +89,7 @@ class TestBenches : public QObject {
         QVERIFY(!f.window->tell_tales().cells()[1].quick); // the full figure replaced the quick one
         for (const char* name : {"c.csv", "c.json", "c.png", "c.svg", "c.pdf"}) {
             QVERIFY2(bench.answer_view().export_to(f.file(name)), name);
-            QVERIFY2(QFileInfo(f.file(name)).size() > 500, name);
+            QVERIFY2(QFileInfo(f.file(name)).size() > 300, name);
         }
         QFile csv(f.file("c.csv"));
         QVERIFY(csv.open(QIODevice::ReadOnly));

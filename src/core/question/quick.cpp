@@ -28,26 +28,14 @@ std::vector<Position> sixth(const Machine& machine, int points, Dq current) {
     return positions;
 }
 
-/// One phase over a whole period from all phases over its sixth: V and W lag by a third and two thirds, and
-/// half a period reverses the sign.
-std::vector<double> unfolded(const std::vector<PositionResult>& results) {
-    const std::size_t points = results.size(), period = 6 * points;
-    std::vector<double> u(period);
-    for (std::size_t j = 0; j < points; ++j)
-        for (std::size_t k = 0; k < 3; ++k) {
-            const std::size_t at = (j + period - 2 * k * points) % period;
-            u[at] = results[j].flux_linkage[k];
-            u[(at + period / 2) % period] = -u[at];
-        }
-    return u;
-}
-
 double line_rms(const std::vector<PositionResult>& results, const Machine& m) {
-    std::vector<double> e = derivative(unfolded(results), 2 * pi / m.pole_pairs()), line = e;
+    const auto period = electrical_period(m, 6 * int(results.size()), {});
+    std::vector<double> e = induced_voltage(period_series(unfolded(results, period)), m, m.rating.speed)[0],
+                        line = e;
     const std::size_t third = e.size() / 3;
     for (std::size_t i = 0; i < e.size(); ++i) {
         const double v = m.star ? e[(i + e.size() - third) % e.size()] : 0;
-        line[i] = m.rating.speed * (e[i] - v);
+        line[i] = e[i] - v;
     }
     return rms(line);
 }

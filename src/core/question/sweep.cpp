@@ -73,16 +73,20 @@ int thread_count(int wanted) {
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch) {
-    const int count = int(positions.size()), runs = std::min(thread_count(threads), std::max(1, count));
+    // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
+    // number.
+    const int count = int(positions.size()), runs = std::clamp(count / 24, 1, 64) * 2;
     std::vector<PositionResult> results(positions.size());
     std::atomic<int> done = 0;
     std::mutex mutex; // guards the first problem and the order of progress reports
     Problems problems;
     std::atomic<bool> abandon = false;
     auto run = [&](int r) {
+        const int begin = int(long(r) * count / runs), end = int(long(r + 1) * count / runs);
+        if (begin == end) return;
         FieldSolver solver(model);
         History history;
-        for (int i = r * count / runs; i < (r + 1) * count / runs; ++i) {
+        for (int i = begin; i < end; ++i) {
             if (watch.stop.stop_requested() || abandon) return;
             const Position& p = positions[std::size_t(i)];
             auto solution = solver.solve(p.angle, p.current, history.guess(p));
@@ -100,7 +104,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
             if (watch.progress) watch.progress(done, count);
         }
     };
-    tbb::task_arena arena(runs);
+    tbb::task_arena arena(thread_count(threads));
     arena.execute([&] { tbb::parallel_for(0, runs, run, tbb::simple_partitioner{}); });
     if (!problems.empty()) return problems;
     if (watch.stop.stop_requested()) return stopped();

@@ -32,8 +32,9 @@ struct PositionResult {
     int factorisations = 0;
 };
 
-/// Solves the positions in their order, each from its neighbour's field, cut into one run for each of `threads`
-/// threads (0: all cores). Stops within one solve.
+/// Solves the positions in their order, each from its neighbours' fields, in runs that are spread over
+/// `threads` threads (0: all cores). The runs depend on the positions alone, so the answer does not depend on
+/// the threads. Stops within one solve.
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch);

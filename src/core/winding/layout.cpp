@@ -172,7 +172,7 @@ double phase_axis(const WindingLayout& layout, int phase) {
     return period - wrapped < 1e-12 ? 0 : wrapped;
 }
 
-bool repeats_after(const WindingLayout& layout, int slots, int sign) {
+bool repeats_after(const WindingLayout& layout, int slots, int sign, int next) {
     std::map<std::array<int, 2>, std::array<int, 2>> sides; // (slot, layer) -> (phase, sign)
     for (const Coil& coil : layout.coils) {
         sides[{coil.go.slot, coil.go.layer}] = {coil.phase, coil.sign};
@@ -180,10 +180,16 @@ bool repeats_after(const WindingLayout& layout, int slots, int sign) {
     }
     for (const auto& [where, what] : sides) {
         const auto turned = sides.find({(where[0] + slots) % layout.input.slots, where[1]});
-        if (turned == sides.end() || turned->second != std::array<int, 2>{what[0], sign * what[1]})
-            return false;
+        const std::array<int, 2> wanted{(what[0] + next) % layout.input.phases, sign * what[1]};
+        if (turned == sides.end() || turned->second != wanted) return false;
     }
     return true;
+}
+
+bool phases_alike(const WindingLayout& layout) {
+    for (int slots = 1; slots < layout.input.slots; ++slots)
+        if (repeats_after(layout, slots, 1, 1) || repeats_after(layout, slots, -1, 1)) return true;
+    return false;
 }
 
 double mmf(const WindingLayout& layout, const std::array<double, 3>& currents, double turns, double theta) {

@@ -61,7 +61,12 @@ double phase_axis(const WindingLayout& layout, int phase = 0);
 
 /// True when turning the layout by `slots` gives the same (sign +1) or the reversed (sign -1) currents
 /// everywhere.
-bool repeats_after(const WindingLayout& layout, int slots, int sign);
+/// `next` = 1 looks for each phase in the place of the one before it.
+bool repeats_after(const WindingLayout& layout, int slots, int sign, int next = 0);
+
+/// True when some turn of the layout puts V in the place of U, W in that of V and U (or U reversed …) in that
+/// of W: the phases are then alike in the field, not only in their fundamental.
+bool phases_alike(const WindingLayout& layout);
 
 /// Radial MMF in ampere-turns for the given phase currents and turns a coil, at the angle `theta`: a step at
 /// each slot, mean value zero.

@@ -12,8 +12,14 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
+/// Cogging is odd about a magnet on a slot's centre (the section is its own mirror image there), so the
+/// positions strictly within the first half of the period tell the whole.
+int needed(int points) {
+    return (points - 1) / 2;
+}
+
 int solves(const Machine&, const std::map<std::string, double>& inputs) {
-    return int(inputs.at("points"));
+    return needed(int(inputs.at("points")));
 }
 
 Problems run(QuestionContext& c) {
@@ -22,13 +28,16 @@ Problems run(QuestionContext& c) {
     const int points = int(c.input("points")), per_turn = cogging_periods_per_turn(c.machine);
     const double period = 2 * pi / per_turn;
     std::vector<Position> positions;
-    for (int i = 0; i < points; ++i) positions.push_back({period * i / points, {}});
+    for (int i = 1; i <= needed(points); ++i) positions.push_back({period * i / points, {}});
     const auto results = sweep(*model, positions, c.threads, c.watch);
     if (!results) return results.problems();
     Curve torque{"torque", "N.m", "rotor_angle", "deg", {}, {}};
-    for (const auto& r : *results) {
-        torque.x.push_back(r.position.angle * 180 / pi);
-        torque.y.push_back(r.torque);
+    torque.y.assign(std::size_t(points), 0.0);
+    for (int i = 0; i < points; ++i) torque.x.push_back(360.0 / per_turn * i / points);
+    for (std::size_t i = 1; i <= results->size(); ++i) {
+        const PositionResult& r = (*results)[i - 1];
+        torque.y[i] = r.torque;
+        torque.y[std::size_t(points) - i] = -r.torque;
         c.answer.effort.newton_steps += r.newton_steps;
     }
     const double swing = peak_to_peak(torque.y);
@@ -42,7 +51,7 @@ Problems run(QuestionContext& c) {
         spectrum.y.push_back(std::abs(waves[h]));
     }
     c.answer.curves = {std::move(torque), std::move(spectrum)};
-    c.answer.effort.solves = points;
+    c.answer.effort.solves = needed(points);
     c.answer.effort.unknowns = (*model)->unknowns();
     c.answer.sentence = fmt::format(
         "The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).",

@@ -12,8 +12,8 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-int solves(const Machine&, const std::map<std::string, double>& inputs) {
-    return int(inputs.at("points"));
+int solves(const Machine& machine, const std::map<std::string, double>& inputs) {
+    return period_solves(machine, int(inputs.at("points")));
 }
 
 struct Electrical {
@@ -91,11 +91,11 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     const int points = int(c.input("points"));
     const Dq vector = current_vector(c.input("current"), c.input("advance"));
-    const auto results = sweep(*model, electrical_period(c.machine, points, vector), c.threads, c.watch);
+    const auto results = sweep_period(*model, points, vector, c.threads, c.watch);
     if (!results) return results.problems();
     const PeriodSeries series = period_series(*results);
     c.answer.effort.newton_steps = series.newton_steps;
-    c.answer.effort.solves = points;
+    c.answer.effort.solves = period_solves(c.machine, points);
     c.answer.effort.unknowns = (*model)->unknowns();
     fill(c, series);
     return {};

@@ -12,8 +12,8 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-int solves(const Machine&, const std::map<std::string, double>& inputs) {
-    return int(inputs.at("points")) + 1;
+int solves(const Machine& machine, const std::map<std::string, double>& inputs) {
+    return period_solves(machine, int(inputs.at("points"))) + 1;
 }
 
 Curve spectrum_of(const Curve& curve, const std::string& x_name, double step) {
@@ -99,12 +99,12 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, {c.quality});
     if (!model) return model.problems();
     const int points = int(c.input("points"));
-    const auto results = sweep(*model, electrical_period(c.machine, points, {}), c.threads, c.watch);
+    const auto results = sweep_period(*model, points, {}, c.threads, c.watch);
     if (!results) return results.problems();
     const PeriodSeries series = period_series(*results);
     add_voltages(c, series);
     c.answer.effort.newton_steps = series.newton_steps;
-    c.answer.effort.solves = points + 1;
+    c.answer.effort.solves = period_solves(c.machine, points) + 1;
     c.answer.effort.unknowns = (*model)->unknowns();
     return add_gap_field(c, *model);
 }

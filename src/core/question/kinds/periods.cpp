@@ -16,6 +16,41 @@ std::vector<Position> electrical_period(const Machine& machine, int points, Dq c
     return positions;
 }
 
+int period_solves(const Machine& machine, int points) {
+    return points % 6 == 0 && phases_alike(machine.winding) ? points / 6 : points;
+}
+
+std::vector<PositionResult> unfolded(const std::vector<PositionResult>& sixth,
+                                     const std::vector<Position>& period) {
+    const std::size_t points = sixth.size(), all = period.size();
+    // V and W lag phase U by a third and two thirds of the period, and half a period reverses the sign: the
+    // three phases over the sixth are phase U over the whole.
+    std::vector<double> u(all);
+    for (std::size_t j = 0; j < points; ++j)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::size_t at = (j + all - 2 * k * points) % all;
+            u[at] = sixth[j].flux_linkage[k];
+            u[(at + all / 2) % all] = -u[at];
+        }
+    std::vector<PositionResult> results(all);
+    for (std::size_t i = 0; i < all; ++i) {
+        if (i < points) results[i] = sixth[i];
+        results[i].position = period[i];
+        results[i].torque = sixth[i % points].torque;
+        for (std::size_t k = 0; k < 3; ++k) results[i].flux_linkage[k] = u[(i + all - 2 * k * points) % all];
+    }
+    return results;
+}
+
+Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const FieldModel>& model, int points,
+                                                 Dq current, int threads, const Watch& watch) {
+    const auto period = electrical_period(model->machine, points, current);
+    const int needed = period_solves(model->machine, points);
+    const auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch);
+    if (!results || needed == points) return results;
+    return unfolded(*results, period);
+}
+
 PeriodSeries period_series(const std::vector<PositionResult>& results) {
     PeriodSeries s;
     for (const auto& r : results) {

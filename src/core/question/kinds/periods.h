@@ -14,6 +14,19 @@ namespace mavlo {
 /// Positions over one electrical period with the current vector `current` (dq, A) fixed to the rotor.
 std::vector<Position> electrical_period(const Machine& machine, int points, Dq current);
 
+/// Fields that must be solved for a period of so many positions. Where the winding's phases are alike in the
+/// field a sixth of the period tells the whole: after it the magnets have gone on by a third of their period
+/// less half of it, so torque repeats and the phases have changed places (half a period turns every sign).
+int period_solves(const Machine& machine, int points);
+
+/// Solves what a period needs and unfolds it. Positions that were not solved count no Newton steps.
+Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const FieldModel>& model, int points,
+                                                 Dq current, int threads, const Watch& watch);
+
+/// Results of the first sixth of a period over the whole of it.
+std::vector<PositionResult> unfolded(const std::vector<PositionResult>& sixth,
+                                     const std::vector<Position>& period);
+
 /// The columns of a sweep over one electrical period.
 struct PeriodSeries {
     std::vector<double> angle_deg; ///< rotor, mechanical
