@@ -52,7 +52,7 @@ Result<SlotContour> contour(const StatorFrame& frame, const Values& v) {
     out.steps.push_back({polar(bottom, body)});
     out.steps.push_back({{bottom, 0}, Point{}});
     const double width = 2 * mouth * bore;
-    out.hints = {{polar(bore, mouth), std::min(width / 7, frame.half_pitch() * bore / 8)}};
+    out.hints = {{polar(bore, mouth), std::min(width / 14, frame.half_pitch() * bore / 8)}};
     if (tip > 0) out.hints.push_back({polar(bore + tip, mouth), width / 5});
     out.hints.push_back({polar(bottom, body), bottom * body / 3});
     return out;
