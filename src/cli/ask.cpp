@@ -20,7 +20,7 @@ struct AskOptions {
     std::string file, question, variant, output, quality = "normal";
     std::vector<std::string> settings, with;
     int threads = 0;
-    bool keep = false;
+    bool keep = false, error = false;
 };
 
 std::atomic<bool> interrupt_seen = false;
@@ -96,7 +96,9 @@ int run_ask(const AskOptions& o) {
         ask.with[parts->first] = parts->second;
     }
     const AnswerStore store = o.keep ? AnswerStore(o.file) : AnswerStore();
-    if (const auto kept = store.find(o.question, ask)) return write_answer(*kept, o.output);
+    ask.with_error = o.error;
+    if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))
+        return write_answer(*kept, o.output);
     const InterruptWatch interrupt;
     ask.watch.stop = interrupt.token();
     const bool terminal = isatty(STDERR_FILENO);
@@ -127,6 +129,8 @@ void add_ask(CLI::App& app, int& exit_code) {
     command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->add_flag("--error", o->error,
+                      "Solve on a coarser mesh too and state each figure's discretisation error");
     command->add_flag("--keep", o->keep,
                       "Keep the answer beside the project, and take it from there when it is kept already");
     command->callback([o, &exit_code] { exit_code = run_ask(*o); });

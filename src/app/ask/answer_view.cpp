@@ -4,7 +4,6 @@
 #include "shell/theme.h"
 
 #include <QHBoxLayout>
-#include <QPushButton>
 #include <algorithm>
 
 namespace mavlo::app {
@@ -19,6 +18,7 @@ AnswerView::AnswerView(QWidget* parent)
     , m_grid(new QGridLayout(m_figures))
     , m_choice(new QComboBox(this))
     , m_tools(new QWidget(this))
+    , m_error(new QPushButton(tr("± mesh error"), this))
     , m_plot(new Plot(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
@@ -44,6 +44,11 @@ AnswerView::AnswerView(QWidget* parent)
     m_choice->setObjectName(QStringLiteral("plot_choice"));
     m_choice->setMinimumWidth(220);
     tools->addWidget(m_choice);
+    m_error->setObjectName(QStringLiteral("estimate_error"));
+    m_error->setProperty("flat", true);
+    m_error->setToolTip(tr("Solve once more on a coarser mesh and tell how far the figures can be off"));
+    connect(m_error, &QPushButton::clicked, this, &AnswerView::error_wanted);
+    tools->addWidget(m_error);
     tools->addStretch();
     for (const char* suffix : {"CSV", "JSON", "PNG", "SVG", "PDF"}) {
         auto* button = new QPushButton(QString::fromLatin1(suffix), this);
@@ -112,6 +117,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_state->setText(state_word(state));
     for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_effort}) w->show();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
+    m_error->setVisible(state == AnswerState::Fresh && answer.effort.solves > 0 && !answer.has_errors());
     if (same) return;
     const QString before = m_choice->currentText();
     m_answer = answer;
@@ -161,7 +167,8 @@ void AnswerView::show_group(int index) {
             if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
             if (group.bars && !group.title.endsWith(words(c.x_name)) && c.name == "winding_factor") continue;
             const std::size_t k = curves.size();
-            curves.push_back({closed(c), words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent, group.bars, false});
+            curves.push_back({closed(c), words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent,
+                              group.bars, false});
         }
     m_plot->show_curves(curves, group.x_label, group.y_label);
 }

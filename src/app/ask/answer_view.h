@@ -7,6 +7,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QWidget>
 
 namespace mavlo::app {
@@ -38,6 +39,7 @@ class AnswerView : public QWidget {
 
   Q_SIGNALS:
     void export_wanted(const QString& suffix);
+    void error_wanted(); ///< the figures' discretisation errors are asked for
 
   private:
     void show_group(int index);
@@ -48,6 +50,7 @@ class AnswerView : public QWidget {
     QGridLayout* m_grid;
     QComboBox* m_choice;
     QWidget* m_tools;
+    QPushButton* m_error;
     Plot* m_plot;
     std::optional<Answer> m_answer;
     std::vector<PlotGroup> m_groups;

@@ -51,6 +51,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     layout->addWidget(scroll);
     layout->addWidget(m_view, 1);
     connect(m_view, &AnswerView::export_wanted, this, &AskBench::export_answer);
+    connect(m_view, &AnswerView::error_wanted, this, [this] { ask(m_chosen, true); });
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
     connect(&document, &Document::changed, this, &AskBench::follow_document);
     connect(&document, &Document::file_changed, this, [this] {
@@ -141,10 +142,11 @@ void AskBench::show_chosen() {
                                         tr(" It has not been asked of this variant yet."));
 }
 
-void AskBench::ask(const std::string& question) {
+void AskBench::ask(const std::string& question, bool with_error) {
     if (m_running.contains(question)) return;
     QuestionCard* c = card(question);
-    const Ask wanted = c->ask();
+    Ask wanted = c->ask();
+    wanted.with_error = with_error;
     if (const auto price = question_price(c->kind(), wanted); !price) {
         Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
         return;

@@ -16,7 +16,7 @@ class AskBench : public QWidget {
     AskBench(Document& document, Jobs& jobs, QWidget* parent = nullptr);
 
     void choose(const std::string& question);
-    void ask(const std::string& question);
+    void ask(const std::string& question, bool with_error = false);
     void set_pace(double seconds_per_solve_draft);
     bool is_idle() const { return m_running.empty(); }
     AnswerView& answer_view() { return *m_view; }

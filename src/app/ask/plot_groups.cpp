@@ -43,17 +43,20 @@ QString words(const std::string& name) {
 
 QString figure_text(const Figure& figure) {
     if (!figure.value) return QStringLiteral("–");
-    double value = *figure.value;
+    const double value = *figure.value;
     QString unit = QString::fromStdString(figure.unit == "1" ? "" : figure.unit);
     unit.replace(QStringLiteral("N.m"), QStringLiteral("N·m"))
         .replace(QStringLiteral("Ohm"), QStringLiteral("Ω"))
         .replace(QStringLiteral("deg"), QStringLiteral("°"));
     const double size = std::abs(value);
+    double scale = 1;
     if (!unit.isEmpty() && unit != QStringLiteral("°") && size > 0 && size < 0.1)
-        value *= 1e3, unit.prepend('m');
+        scale = 1e3, unit.prepend('m');
     else if (!unit.isEmpty() && unit != QStringLiteral("°") && size >= 1e4)
-        value /= 1e3, unit.prepend('k');
-    return QString::number(value, 'g', 4) + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
+        scale = 1e-3, unit.prepend('k');
+    QString text = QString::number(value * scale, 'g', 4);
+    if (figure.error) text += QStringLiteral(" ± ") + QString::number(*figure.error * scale, 'g', 2);
+    return text + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
 }
 
 std::vector<PlotGroup> plot_groups(const Answer& answer) {

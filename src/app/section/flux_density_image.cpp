@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tbb/parallel_for.h>
 
 namespace mavlo::app {
 namespace {
@@ -13,12 +14,18 @@ struct Corner {
     float x, y, value; ///< pixels; colour index 0 … 255
 };
 
-void raster(QImage& image, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b,
+/// Rows of the image that one thread paints.
+struct Band {
+    QRgb* pixels;
+    int width, first, last;
+};
+
+void raster(const Band& band, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b,
             const Corner& c) {
     const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
     if (area == 0) return;
-    const int top = std::max(0, int(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
-    const int bottom = std::min(image.height() - 1, int(std::floor(std::max({a.y, b.y, c.y}) - 0.5F)));
+    const int top = std::max(band.first, int(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
+    const int bottom = std::min(band.last, int(std::floor(std::max({a.y, b.y, c.y}) - 0.5F)));
     const float slope_x = ((b.value - a.value) * (c.y - a.y) - (c.value - a.value) * (b.y - a.y)) / area;
     const float slope_y = ((c.value - a.value) * (b.x - a.x) - (b.value - a.value) * (c.x - a.x)) / area;
     for (int y = top; y <= bottom; ++y) {
@@ -34,9 +41,9 @@ void raster(QImage& image, const std::array<QRgb, 256>& colours, const Corner& a
         edge(b, c);
         edge(c, a);
         const int from = std::max(0, int(std::ceil(left - 0.5F))),
-                  to = std::min(image.width() - 1, int(std::ceil(right - 0.5F)) - 1);
+                  to = std::min(band.width - 1, int(std::ceil(right - 0.5F)) - 1);
         if (from > to) continue;
-        auto* pixel = reinterpret_cast<QRgb*>(image.scanLine(y)) + from;
+        QRgb* pixel = band.pixels + long(y) * band.width + from;
         float value = a.value + slope_x * (float(from) + 0.5F - a.x) + slope_y * (line - a.y);
         for (int x = from; x <= to; ++x, value += slope_x)
             *pixel++ = colours[std::size_t(std::clamp(int(value), 0, 255))];
@@ -56,18 +63,25 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
         colours[i] = qRgb(c.r, c.g, c.b);
     }
     const double scale = 255.99 / std::max(1e-12, high - low);
-    std::vector<Corner> corners(picture.vertices.size());
+    const int height = image.height(), width = image.width();
+    std::vector<Corner> corners;
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         const double angle = copy * picture.sector.angle(), c = std::cos(angle), s = std::sin(angle);
-        for (std::size_t i = 0; i < corners.size(); ++i) {
-            const auto& v = picture.vertices[i];
+        for (const auto& v : picture.vertices) {
             const QPointF p = pixel_ratio * frame.to_screen({c * v.at.x - s * v.at.y, s * v.at.x + c * v.at.y});
-            corners[i] = {float(p.x()), float(p.y()), float((double(v.flux_density) - low) * scale)};
+            corners.push_back({float(p.x()), float(p.y()), float((double(v.flux_density) - low) * scale)});
         }
-        for (const auto& t : picture.triangles)
-            raster(image, colours, corners[std::size_t(t.vertex[0])], corners[std::size_t(t.vertex[1])],
-                   corners[std::size_t(t.vertex[2])]);
     }
+    auto* pixels = reinterpret_cast<QRgb*>(image.bits()); // 32 bits a pixel: no padding between the lines
+    constexpr int bands = 8;
+    tbb::parallel_for(0, bands, [&](int k) {
+        const Band band{pixels, width, height * k / bands, height * (k + 1) / bands - 1};
+        for (int copy = 0; copy < picture.sector.count; ++copy) {
+            const Corner* from = corners.data() + std::size_t(copy) * picture.vertices.size();
+            for (const auto& t : picture.triangles)
+                raster(band, colours, from[t.vertex[0]], from[t.vertex[1]], from[t.vertex[2]]);
+        }
+    });
     return image;
 }
 

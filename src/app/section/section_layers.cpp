@@ -99,7 +99,9 @@ void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& bui
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look) {
     const Theme& t = theme();
     auto pen = [&](Role role) {
-        return look.selected == role ? QPen(t.accent, 1.6) : look.on_field ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8) : QPen(t.ink, t.dark ? 0.7 : 0.9);
+        return look.selected == role ? QPen(t.accent, 1.6)
+               : look.on_field       ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8)
+                                     : QPen(t.ink, t.dark ? 0.7 : 0.9);
     };
     painter.setBrush(Qt::NoBrush);
     painter.setPen(pen(Role::StatorIron));
@@ -141,10 +143,20 @@ void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built&
     }
 }
 
+namespace {
+/// A pixel wide whatever the scale: Qt draws thousands of these several times as fast as strokes of any other
+/// width.
+QPen hairline(const QColor& colour) {
+    QPen pen(colour, 1);
+    pen.setCosmetic(true);
+    return pen;
+}
+} // namespace
+
 void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
                       const QColor& colour) {
     const auto segments = flux_lines(picture, count);
-    painter.setPen(QPen(colour, 0.9));
+    painter.setPen(hairline(colour));
     QVector<QLineF> lines;
     lines.reserve(qsizetype(segments.size()) * picture.sector.count);
     for (int copy = 0; copy < picture.sector.count; ++copy) {
@@ -156,7 +168,9 @@ void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPict
 }
 
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour) {
-    painter.setPen(QPen(colour, 0.4));
+    QColor faint = colour;
+    faint.setAlphaF(0.4F);
+    painter.setPen(hairline(faint));
     QVector<QLineF> lines;
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         const double angle = copy * picture.sector.angle();

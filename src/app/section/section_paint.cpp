@@ -51,8 +51,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
     if (m_overlays.lines && result_fits) {
         look.rotor_angle = m_result->request.angle;
-        paint_flux_lines(painter, m_frame, m_result->picture, 18,
-                         m_overlays.field ? QColor(255, 255, 255, 190) : theme().ink);
+        if (!m_overlays.field) paint_flux_lines(painter, m_frame, m_result->picture, 18, theme().ink);
     }
     paint_outlines(painter, m_frame, *built, look);
     if (!m_overlays.field) paint_magnet_arrows(painter, m_frame, *built, look);
@@ -66,9 +65,20 @@ void SectionView::paintEvent(QPaintEvent*) {
 
 const QImage& SectionView::field_image() const {
     FieldImage& kept = m_field_image;
-    if (kept.result != m_result || !(kept.frame == m_frame) || kept.size != size() || kept.high != m_high)
-        kept = {m_result, m_frame, size(), m_high,
-                flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high)};
+    if (kept.result == m_result && kept.frame == m_frame && kept.size == size() && kept.high == m_high &&
+        kept.lines == m_overlays.lines)
+        return kept.image;
+    kept = {m_result,
+            m_frame,
+            size(),
+            m_high,
+            m_overlays.lines,
+            flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high)};
+    if (m_overlays.lines) {
+        QPainter painter(&kept.image);
+        painter.setRenderHint(QPainter::Antialiasing);
+        paint_flux_lines(painter, m_frame, m_result->picture, 18, QColor(255, 255, 255, 190));
+    }
     return kept.image;
 }
 

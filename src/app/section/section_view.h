@@ -27,6 +27,7 @@ class SectionView : public QWidget {
     void set_overlays(const Overlays& overlays);
     const Overlays& overlays() const { return m_overlays; }
     void set_result(std::shared_ptr<const LiveResult> result);
+    const std::shared_ptr<const LiveResult>& result() const { return m_result; } ///< the field that is shown
     void set_angle(double radians); ///< of the rotor
     double angle() const { return m_angle; }
     void set_hot(const std::string& path); ///< dimension lit from outside
@@ -96,6 +97,7 @@ class SectionView : public QWidget {
         ViewFrame frame;
         QSize size;
         double high = 0;
+        bool lines = false;
         QImage image;
     };
     mutable FieldImage m_field_image;

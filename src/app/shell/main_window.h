@@ -27,6 +27,7 @@ class MainWindow : public QMainWindow {
     void show_bench(Bench bench);
     Bench bench() const { return m_bench; }
     bool is_idle() const; ///< nothing is computed and nothing is waited for
+    bool field_is_idle() const { return m_live.is_idle(); } ///< the field shown is the one asked for
     Document& document() { return m_document; }
     SectionView& section() { return *m_section; }
     AskBench& ask_bench() { return *m_ask; }

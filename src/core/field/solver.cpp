@@ -234,9 +234,33 @@ void FieldSolver::finish(FieldSolution& s) {
     const auto traces = gap.traces(gather(gap.stator_unknowns(), s.potential),
                                    gather(gap.rotor_unknowns(), s.potential), s.angle);
     s.torque = machine.stack_length * gap.torque(traces);
+    const double whole = machine.stack_length * machine.sector.count;
     for (std::size_t phase = 0; phase < 3; ++phase)
-        s.flux_linkage[phase] =
-            machine.stack_length * machine.sector.count * inner(m_model->phase_load[phase], s.potential);
+        s.flux_linkage[phase] = whole * inner(m_model->phase_load[phase], s.potential);
+    s.coenergy = -whole * s.functional;
+    s.energy = whole * (s.functional + inner(m_sources, s.potential));
+}
+
+/// Where the last direction still asks for the greatest change of the field: "stator, slot 3's iron at 2.4 T".
+std::string FieldSolver::hardest_part() const {
+    const FieldModel& m = *m_model;
+    double most = -1, flux_density = 0;
+    std::size_t worst = 0;
+    for (int index : m.nonlinear) {
+        const auto& e = m.elements[std::size_t(index)];
+        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
+        const auto change = local_values(e, m_direction), at = local_values(e, m_trial);
+        for (int q = e.first; q < e.first + e.count; ++q) {
+            const auto& p = m.points[std::size_t(q)];
+            const Gradient d = gradient_at(p, change), g = gradient_at(p, at);
+            const double b = std::hypot(g.x, g.y),
+                         energy = p.weight * curve.at(b).dh_db * (d.x * d.x + d.y * d.y);
+            if (energy > most) most = energy, flux_density = b, worst = std::size_t(index);
+        }
+    }
+    const bool stator = worst < m.stator_elements;
+    return fmt::format("{} at the {} {} ({:.2f} T)", stator ? "the stator's steel" : "the rotor's steel",
+                       stator ? "slot" : "pole", m.part(m.elements[worst], worst).index + 1, flux_density);
 }
 
 namespace {
@@ -285,9 +309,11 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& curren
         fresh = false;
         previous = decrement;
     }
-    return Problem{"field", fmt::format("The nonlinear field did not settle in {} steps at {:.2f} deg; look at "
-                                        "the steel's BH curve and the size of the currents.",
-                                        s.newton_steps, angle * 57.29577951308232)};
+    return Problem{
+        "field", fmt::format("The nonlinear field did not settle in {} steps at {:.2f} deg; the last to change "
+                             "is {}. Look at that steel's BH curve for a jump in its slope, and at the size of "
+                             "the currents.",
+                             s.newton_steps, angle * 57.29577951308232, hardest_part())};
 }
 
 } // namespace mavlo

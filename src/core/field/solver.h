@@ -17,6 +17,8 @@ struct FieldSolution {
     double torque = 0;             ///< on the rotor, N.m, whole machine
     PhaseValues flux_linkage{};    ///< Wb, each phase
     double functional = 0;         ///< stored energy minus work of the sources, J per metre and sector
+    double coenergy = 0;           ///< J, whole machine: -functional; its slopes are torque and flux linkage
+    double energy = 0;             ///< J, whole machine: int H dB from B = 0, in magnets nu B^2/2
     int newton_steps = 0;
     int factorisations = 0;
 };
@@ -46,6 +48,7 @@ class FieldSolver {
     double find_direction();
     bool step(FieldSolution& solution, double decrement);
     void finish(FieldSolution& solution);
+    std::string hardest_part() const;
 
     std::shared_ptr<const FieldModel> m_model;
     std::unique_ptr<Cholesky> m_factor;

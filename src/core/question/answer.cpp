@@ -22,6 +22,10 @@ std::optional<double> Answer::figure(const std::string& name) const {
     return found == figures.end() ? std::nullopt : found->value;
 }
 
+bool Answer::has_errors() const {
+    return std::any_of(figures.begin(), figures.end(), [](const Figure& f) { return f.error.has_value(); });
+}
+
 const Curve* Answer::curve(const std::string& name) const {
     const auto found =
         std::find_if(curves.begin(), curves.end(), [&](const Curve& c) { return c.name == name; });
@@ -37,6 +41,7 @@ std::string answer_to_json(const Answer& a) {
         json value = nullptr;
         if (f.value) value = *f.value;
         figures[f.name] = {{"value", value}, {"unit", f.unit}};
+        if (f.error) figures[f.name]["error"] = *f.error;
     }
     out["figures"] = figures;
     out["curves"] = json::array();
@@ -61,7 +66,8 @@ Result<Answer> answer_from_json(const std::string& text) {
         a.inputs = in.at("inputs").get<std::map<std::string, std::string>>();
         a.sentence = in.at("sentence");
         for (const auto& [name, f] : in.at("figures").items()) {
-            Figure figure{name, std::nullopt, f.at("unit")};
+            Figure figure{name, std::nullopt, f.at("unit"), std::nullopt};
+            if (f.contains("error")) figure.error = f.at("error").get<double>();
             if (!f.at("value").is_null()) figure.value = f.at("value").get<double>();
             a.figures.push_back(figure);
         }
@@ -82,8 +88,8 @@ std::string answer_to_csv(const Answer& a) {
         fmt::format("# question,{}\n# variant,{}\n# design,{}\n", a.question, a.variant, a.design);
     for (const auto& [key, value] : a.inputs) out += fmt::format("# input,{},{}\n", key, value);
     for (const Figure& f : a.figures)
-        out +=
-            fmt::format("# figure,{},{},{}\n", f.name, f.value ? fmt::format("{:.9g}", *f.value) : "", f.unit);
+        out += fmt::format("# figure,{},{},{}{}\n", f.name, f.value ? fmt::format("{:.9g}", *f.value) : "",
+                           f.unit, f.error ? fmt::format(",{:.3g}", *f.error) : "");
     std::vector<bool> written(a.curves.size(), false);
     for (std::size_t i = 0; i < a.curves.size(); ++i) {
         if (written[i]) continue;

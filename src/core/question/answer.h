@@ -14,6 +14,8 @@ struct Figure {
     std::string name;
     std::optional<double> value; ///< empty where it does not apply
     std::string unit;
+    std::optional<double>
+        error{}; ///< estimate of what the mesh leaves, same unit; empty where not asked for or exact
     bool operator==(const Figure&) const = default;
 };
 
@@ -40,6 +42,7 @@ struct Answer {
     Effort effort;
 
     std::optional<double> figure(const std::string& name) const;
+    bool has_errors() const; ///< some figure carries its error
     const Curve* curve(const std::string& name) const;
     bool operator==(const Answer&) const = default;
 };

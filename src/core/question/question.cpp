@@ -2,9 +2,11 @@
 
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "question/discretisation.h"
 #include "question/hash.h"
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <cmath>
 #include <fmt/format.h>
@@ -101,6 +103,28 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask) {
     return kind.solves(*machine, *inputs);
 }
 
+namespace {
+
+Problems run_on(const QuestionKind& kind, const Machine& machine, const std::map<std::string, double>& inputs,
+                const Ask& ask, const Watch& watch, double size, Answer& answer) {
+    QuestionContext context{machine, inputs, {ask.quality, size}, ask.threads, watch, answer};
+    return kind.run(context);
+}
+
+/// Progress of two equal runs, one after the other.
+Watch half_of(const Watch& watch) {
+    Watch half{{}, watch.stop};
+    if (watch.progress)
+        half.progress = [progress = watch.progress, before = std::make_shared<std::atomic<int>>(0)](int done,
+                                                                                                    int total) {
+            progress(*before + done, 2 * total);
+            if (done == total) *before = total;
+        };
+    return half;
+}
+
+} // namespace
+
 Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     const QuestionKind* kind = find_question(name);
     if (!kind) {
@@ -124,8 +148,19 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
         answer.inputs[input.key] = shown_input(input, inputs->at(input.key));
     answer.design = design_hash(ask.design, ask.materials);
     answer.effort.threads = thread_count(ask.threads);
-    QuestionContext context{*machine, *inputs, ask.quality, ask.threads, ask.watch, answer};
-    if (auto problems = kind->run(context); !problems.empty()) return problems;
+    const bool both = ask.with_error && kind->solves(*machine, *inputs) > 0;
+    const Watch watch = both ? half_of(ask.watch) : ask.watch;
+    if (auto problems = run_on(*kind, *machine, *inputs, ask, watch, 1, answer); !problems.empty())
+        return problems;
+    if (both) {
+        Answer coarser;
+        if (auto problems = run_on(*kind, *machine, *inputs, ask, watch, coarser_mesh, coarser);
+            !problems.empty())
+            return problems;
+        estimate_errors(answer, coarser);
+        answer.effort.solves += coarser.effort.solves;
+        answer.effort.newton_steps += coarser.effort.newton_steps;
+    }
     answer.effort.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     return answer;
 }

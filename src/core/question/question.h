@@ -32,13 +32,14 @@ struct Ask {
     Quality quality = Quality::Normal;
     int threads = 0; ///< 0: all cores
     Watch watch{};
+    bool with_error = false; ///< estimate every figure's discretisation error, see discretisation.h
 };
 
 /// What a question finds ready when it runs.
 struct QuestionContext {
     const Machine& machine;
     const std::map<std::string, double>& inputs; ///< SI
-    Quality quality;
+    ModelOptions mesh;
     int threads;
     const Watch& watch;
     Answer& answer; ///< to be filled

@@ -23,7 +23,7 @@ int solves(const Machine&, const std::map<std::string, double>& inputs) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, {c.quality});
+    const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     const int points = int(c.input("points")), per_turn = cogging_periods_per_turn(c.machine);
     const double period = 2 * pi / per_turn;

@@ -87,7 +87,7 @@ void fill(QuestionContext& c, const PeriodSeries& series) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, {c.quality});
+    const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     const int points = int(c.input("points"));
     const Dq vector = current_vector(c.input("current"), c.input("advance"));

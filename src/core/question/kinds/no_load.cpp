@@ -96,7 +96,7 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, {c.quality});
+    const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     const int points = int(c.input("points"));
     const auto results = sweep_period(*model, points, {}, c.threads, c.watch);
