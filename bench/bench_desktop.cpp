@@ -30,8 +30,8 @@ void settle() {
     QCoreApplication::processEvents();
 }
 
-/// Frames while the ring turns under the hand: the next angle is there as soon as a field is, and is solved while
-/// that field is painted.
+/// Frames while the ring turns under the hand: the next angle is there as soon as a field is, and is solved
+/// while that field is painted.
 void ring_frame(benchmark::State& state) {
     window().show_bench(Bench::Probe);
     settle();

@@ -1,12 +1,15 @@
 // The costs that matter, on the demo machines: mesh, preparation, factorisation, one field, whole questions.
 
-#include "field/solver.h"
+#include "field/multifrontal.h"
 #include "project/project.h"
+#include "question/kinds/periods.h"
 #include "question/question.h"
 #include "question/quick.h"
 
 #include <benchmark/benchmark.h>
+#include <chrono>
 #include <cstdlib>
+#include <numbers>
 
 using namespace mavlo;
 
@@ -48,18 +51,135 @@ void preparation(benchmark::State& state) {
     state.counters["unknowns"] = unknowns;
 }
 
+std::vector<double> matrix_values(const FieldModel& m);
+
 void factorisation(benchmark::State& state) {
     const auto m = model(int(state.range(0)), quality_of(state));
     auto factor = m->analysed->copy();
-    auto values = m->linear_values;
-    for (int j = 0; j < m->unknowns(); ++j)
-        values[std::size_t(m->pattern->column[std::size_t(j)])] += nu0; // stands for the iron
+    const auto values = matrix_values(*m);
     std::vector<double> x(std::size_t(m->unknowns()), 1.0);
     for (auto _ : state) {
         factor->factorise(values);
         factor->solve(x);
     }
     state.counters["unknowns"] = m->unknowns();
+}
+
+void analysis(benchmark::State& state) {
+    const auto m = model(int(state.range(0)), quality_of(state));
+    std::vector<int> root = m->gap->stator_unknowns();
+    root.insert(root.end(), m->gap->rotor_unknowns().begin(), m->gap->rotor_unknowns().end());
+    for (auto _ : state) benchmark::DoNotOptimize(make_multifrontal(m->pattern, root));
+}
+
+/// Stands for the tangent matrix: the linear parts, with the iron as air.
+std::vector<double> matrix_values(const FieldModel& m) {
+    auto values = m.linear_values;
+    for (int j = 0; j < m.unknowns(); ++j) values[std::size_t(m.pattern->column[std::size_t(j)])] += nu0;
+    return values;
+}
+
+/// Seconds that the library needs for one factorisation and substitution of the model's matrix: the yardstick
+/// that a wavering machine does not bend.
+double library_factorisation(const FieldModel& m) {
+    auto library = make_cholmod(m.pattern);
+    const auto values = matrix_values(m);
+    std::vector<double> x(std::size_t(m.unknowns()), 1.0);
+    std::vector<double> times;
+    for (int i = 0; i < 15; ++i) {
+        const auto start = std::chrono::steady_clock::now();
+        library->factorise(values);
+        library->solve(x);
+        times.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+    }
+    std::nth_element(times.begin(), times.begin() + 7, times.end());
+    return times[7];
+}
+
+/// A sweep as plain solves: per second, and the time of one (on one thread) in library factorisations.
+void plain_solves(benchmark::State& state, const std::vector<Position>& positions, Quality quality) {
+    const auto m = model(int(state.range(0)), quality);
+    const double before = library_factorisation(*m);
+    double seconds = 0;
+    int steps = 0, factors = 0;
+    for (auto _ : state) {
+        const auto start = std::chrono::steady_clock::now();
+        const auto results = sweep(m, positions, 0, {});
+        seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+        steps = factors = 0;
+        for (const auto& r : *results) steps += r.newton_steps, factors += r.factorisations;
+    }
+    const double count = double(positions.size()), each = seconds / double(state.iterations()) / count;
+    state.counters["solves_per_second"] = 1 / each;
+    state.counters["library_factorisations"] =
+        each * std::min<double>(thread_count(0), 2) / ((before + library_factorisation(*m)) / 2);
+    state.counters["steps"] = steps / count;
+    state.counters["factorisations"] = factors / count;
+}
+
+void cogging_100(benchmark::State& state) {
+    const Machine& m = machine(int(state.range(0)));
+    std::vector<Position> positions;
+    for (int i = 0; i < 100; ++i)
+        positions.push_back({2 * std::numbers::pi / cogging_periods_per_turn(m) * i / 100, {}});
+    plain_solves(state, positions, Quality::Normal);
+}
+
+void load_period(benchmark::State& state) {
+    const Machine& m = machine(int(state.range(0)));
+    plain_solves(state, electrical_period(m, 144, current_vector(m.rating.current, 0)), Quality::Normal);
+}
+
+/// Currents of a corner of the flux map at 24 positions of a sixth of the period, one position after the other.
+void flux_map_corner(benchmark::State& state) {
+    const Machine& m = machine(int(state.range(0)));
+    std::vector<Position> positions;
+    const double step = m.rating.current / 10;
+    for (int p = 0; p < 24; ++p)
+        for (int d = 0; d < 3; ++d)
+            for (int q = 0; q < 3; ++q) {
+                const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
+                const Dq current{-step * d, m.rating.current + step * (d % 2 ? 2 - q : q)};
+                positions.push_back({angle, to_phases(current, electrical_angle(m, angle))});
+            }
+    plain_solves(state, positions, Quality::Normal);
+}
+
+/// 11 x 11 currents at 24 positions: 2904 nonlinear fields.
+void flux_map(benchmark::State& state) {
+    const Machine& m = machine(int(state.range(0)));
+    std::vector<Position> positions;
+    const double step = 2 * m.rating.current / 10;
+    for (int p = 0; p < 24; ++p)
+        for (int d = 0; d < 11; ++d)
+            for (int q = 0; q < 11; ++q) {
+                const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
+                const Dq current{-step * d, step * (d % 2 ? 10 - q : q)};
+                positions.push_back({angle, to_phases(current, electrical_angle(m, angle))});
+            }
+    plain_solves(state, positions, Quality::Normal);
+}
+
+/// One factorisation and substitution as the mesh is refined: how the cost grows with the unknowns.
+void growth(benchmark::State& state) {
+    const auto m = *prepare_field(machine(0), {Quality::Normal, double(state.range(0)) / 100});
+    auto factor = m->analysed->copy();
+    const auto values = matrix_values(*m);
+    std::vector<double> x(std::size_t(m->unknowns()), 1.0);
+    for (auto _ : state) {
+        factor->factorise(values);
+        factor->solve(x);
+    }
+    state.counters["unknowns"] = m->unknowns();
+    state.counters["against_library"] = benchmark::Counter(library_factorisation(*m));
+}
+
+/// The same sweep on one and two threads.
+void threads(benchmark::State& state) {
+    const auto m = model(0);
+    std::vector<Position> positions;
+    for (int i = 0; i < 100; ++i) positions.push_back({1e-4 * i, {}});
+    for (auto _ : state) benchmark::DoNotOptimize(sweep(m, positions, int(state.range(0)), {}));
 }
 
 void gap_coupling(benchmark::State& state) {
@@ -114,10 +234,17 @@ BENCHMARK(build)->Unit(ms)->Arg(0);
 BENCHMARK(triangulation)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(preparation)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(factorisation)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
+BENCHMARK(analysis)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(gap_coupling)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(cold_field)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(warm_field)->Unit(ms)->ArgsProduct({{0, 1}, {0, 1}});
 BENCHMARK(key_figures)->Unit(ms)->Arg(0)->Arg(1)->UseRealTime();
+BENCHMARK(cogging_100)->Unit(ms)->Arg(0)->Arg(1)->UseRealTime();
+BENCHMARK(load_period)->Unit(ms)->Arg(0)->Arg(1)->UseRealTime();
+BENCHMARK(flux_map_corner)->Unit(ms)->Arg(0)->Arg(1)->UseRealTime();
+BENCHMARK(flux_map)->Unit(ms)->Arg(0)->UseRealTime()->Iterations(1);
+BENCHMARK(growth)->Unit(ms)->Arg(200)->Arg(100)->Arg(70)->Arg(50)->Arg(35)->Arg(25)->Arg(20);
+BENCHMARK(threads)->Unit(ms)->Arg(1)->Arg(2)->UseRealTime();
 BENCHMARK(cogging)->Unit(ms)->Arg(0)->Arg(1)->UseRealTime();
 BENCHMARK(load)->Unit(ms)->Arg(0)->UseRealTime();
 

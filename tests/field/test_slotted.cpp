@@ -53,7 +53,7 @@ class TestSlotted : public QObject {
         for (double t : exact) peak = std::max(peak, std::abs(t));
         const double error = root_mean_square_difference(torque, exact) / peak;
         qInfo("cogging differs by %.2f %% of its peak (rms)", 100 * error);
-        QVERIFY(error < 0.05);
+        QVERIFY(error < 0.01);
     }
     void flux_linkage_matches_data() { rows(); }
     void flux_linkage_matches() {
@@ -68,12 +68,12 @@ class TestSlotted : public QObject {
         for (const auto& r : *results) flux.push_back(r.flux_linkage[0]);
         const double wanted = c.data["open_circuit"]["fundamental"], found = std::abs(harmonics(flux)[1]);
         qInfo("flux linkage differs by %.3f %%", 100 * (found / wanted - 1));
-        CLOSE(found, wanted, 0.005 * wanted);
+        CLOSE(found, wanted, 0.001 * wanted);
         // Speed times flux linkage is the back-EMF.
         const double speed = c.data["open_circuit"]["rpm"].get<double>() * std::numbers::pi / 30;
         CLOSE(found * speed * c.model->machine.pole_pairs(),
               c.data["open_circuit"]["emf_fundamental"].get<double>(),
-              0.005 * c.data["open_circuit"]["emf_fundamental"].get<double>());
+              0.001 * c.data["open_circuit"]["emf_fundamental"].get<double>());
     }
     void torque_under_current_matches_data() { rows(); }
     void torque_under_current_matches() {
@@ -93,8 +93,8 @@ class TestSlotted : public QObject {
         const double wanted = mean(exact), error = root_mean_square_difference(torque, exact) / wanted;
         qInfo("torque differs by %.3f %% of its mean (rms), its mean by %.3f %%", 100 * error,
               100 * (mean(torque) / wanted - 1));
-        CLOSE(mean(torque), wanted, 0.015 * wanted);
-        QVERIFY(error < 0.03);
+        CLOSE(mean(torque), wanted, 0.003 * wanted);
+        QVERIFY(error < 0.003);
     }
     void gap_field_matches_data() { rows(); }
     void gap_field_matches() {

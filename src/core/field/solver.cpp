@@ -7,7 +7,8 @@
 namespace mavlo {
 namespace {
 
-constexpr int most_steps = 80, most_approaching = 15;
+constexpr int most_steps = 600, ///< steels of the usual kind need some ten, badly kinked curves a hundred
+    most_approaching = 15;
 /// Squared decrement, over the sources' work, from which the curves as they are give no trouble.
 constexpr double near = 1e-6;
 /// Squared decrement, over the sources' work, from which an old factor leads astray.

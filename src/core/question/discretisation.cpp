@@ -5,7 +5,7 @@
 namespace mavlo {
 
 void estimate_errors(Answer& answer, const Answer& coarser) {
-    constexpr double order = 2;
+    constexpr double order = 4.0 / 3;
     const double gain = std::pow(coarser_mesh, order) - 1;
     for (Figure& figure : answer.figures) {
         const auto rough = coarser.figure(figure.name);
