@@ -113,6 +113,47 @@ class TestBenches : public QObject {
         second.document().undo_stack().undo();
         QVERIFY(second.ask_bench().answer("cogging"));
     }
+    void the_error_of_the_mesh_is_asked_for_and_shown() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Ask);
+        AskBench& bench = f.window->ask_bench();
+        f.type("input:cogging:points", QStringLiteral("8"));
+        QVERIFY(QTest::qWaitFor([&] { return bench.answer("cogging") != nullptr; }, 60000));
+        QVERIFY(f.settle());
+        auto* button = f.child<QPushButton>("estimate_error");
+        QVERIFY(button->isVisible());
+        QVERIFY(!f.child<QLabel>("figure:cogging_peak_to_peak")->text().contains(QStringLiteral("±")));
+        QTest::mouseClick(button, Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return bench.answer("cogging")->has_errors(); }, 60000));
+        QVERIFY(f.settle());
+        QVERIFY(f.child<QLabel>("figure:cogging_peak_to_peak")->text().contains(QStringLiteral("±")));
+        QVERIFY(!button->isVisible()); // it is known now
+        QCOMPARE(int(bench.card("cogging")->state()), int(AnswerState::Fresh));
+    }
+    void the_field_follows_a_dragged_dimension_on_draw() {
+        WindowFixture f;
+        f.window->show_bench(Bench::Draw);
+        QTest::mouseClick(f.child<QPushButton>("overlay:flux density"), Qt::LeftButton);
+        QVERIFY(f.settle());
+        SectionView& section = f.window->section();
+        const auto first = section.result();
+        QVERIFY(first && first->problems.empty());
+        const auto handle = section.handle_position("stator.slot.depth");
+        QVERIFY(handle.has_value());
+        const QPoint from = handle->toPoint();
+        QTest::mousePress(&section, Qt::LeftButton, {}, from);
+        for (int step = 1; step <= 3; ++step) {
+            const auto shown = section.result();
+            QTest::mouseMove(&section, from - QPoint(4 * step, 0));
+            QVERIFY(
+                QTest::qWaitFor([&] { return section.result() != shown; }, 5000)); // while the button is held
+            QVERIFY(section.result()->problems.empty());
+            QVERIFY(section.result()->request.built->hash == f.window->document().built()->hash);
+        }
+        QTest::mouseRelease(&section, Qt::LeftButton, {}, from - QPoint(12, 0));
+        QVERIFY(f.settle());
+        QVERIFY(section.result()->request.built->hash != first->request.built->hash);
+    }
     void every_question_answers_and_shows_its_plots() {
         WindowFixture f;
         f.window->show_bench(Bench::Ask);

@@ -113,6 +113,9 @@ class TestParts : public QObject {
         QCOMPARE(figure_text({"x", 0.0123, "N.m"}), QStringLiteral("12.3 mN·m"));
         QCOMPARE(figure_text({"x", 15000.0, "W"}), QStringLiteral("15 kW"));
         QCOMPARE(figure_text({"x", std::nullopt, "W"}), QStringLiteral("–"));
+        QCOMPARE(figure_text({"x", 27.0026, "V", 0.0344}), QStringLiteral("27.003 ± 0.034 V"));
+        QCOMPARE(figure_text({"x", 0.1476, "N.m", 0.0091}), QStringLiteral("0.1476 ± 0.0091 N·m"));
+        QCOMPARE(figure_text({"x", 1234, "W", 56}), QStringLiteral("1234 ± 56 W"));
         QCOMPARE(figure_text({"x", 0.05, "1"}), QStringLiteral("0.05"));
     }
     void dimensions_read_like_a_drawing() {

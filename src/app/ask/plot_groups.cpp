@@ -55,7 +55,12 @@ QString figure_text(const Figure& figure) {
     else if (!unit.isEmpty() && unit != QStringLiteral("°") && size >= 1e4)
         scale = 1e-3, unit.prepend('k');
     QString text = QString::number(value * scale, 'g', 4);
-    if (figure.error) text += QStringLiteral(" ± ") + QString::number(*figure.error * scale, 'g', 2);
+    if (const double error = figure.error.value_or(0) * scale; error > 0) {
+        // Both to the error's second digit.
+        const int decimals = std::clamp(1 - int(std::floor(std::log10(error))), 0, 9);
+        text = QString::number(value * scale, 'f', decimals) + QStringLiteral(" ± ") +
+               QString::number(error, 'f', decimals);
+    }
     return text + (unit.isEmpty() ? QString() : QStringLiteral(" ") + unit);
 }
 

@@ -150,16 +150,33 @@ class Preparation {
         }
         add_block(m.gap->stator_unknowns(), m.gap->stator_block());
         add_block(m.gap->rotor_unknowns(), m.gap->rotor_block());
-        for (int r : m.gap->rotor_unknowns())
-            for (int s : m.gap->stator_unknowns()) m.coupling_entry.push_back(entry(s, r));
+        // The stator's unknowns come before the rotor's: column s, row r.
+        const auto &stators = m.gap->stator_unknowns(), &rotors = m.gap->rotor_unknowns();
+        m.coupling_entry.resize(stators.size() * rotors.size());
+        for (std::size_t s = 0; s < stators.size(); ++s) {
+            const std::vector<int> at = places_in_column(stators[s]);
+            for (std::size_t r = 0; r < rotors.size(); ++r)
+                m.coupling_entry[r * stators.size() + s] = at[std::size_t(rotors[r])];
+        }
+    }
+
+    /// Place of every row in one column of the matrix; -1 for none.
+    std::vector<int> places_in_column(int column) const {
+        const SparsePattern& p = *m_model->pattern;
+        std::vector<int> at(std::size_t(p.size), -1);
+        for (int k = p.column[std::size_t(column)]; k < p.column[std::size_t(column) + 1]; ++k)
+            at[std::size_t(p.row[std::size_t(k)])] = k;
+        return at;
     }
 
     void add_block(const std::vector<int>& unknowns, const Eigen::MatrixXd& block) {
-        for (std::size_t j = 0; j < unknowns.size(); ++j)
+        for (std::size_t j = 0; j < unknowns.size(); ++j) {
+            const std::vector<int> at = places_in_column(unknowns[j]);
             for (std::size_t i = 0; i < unknowns.size(); ++i)
                 if (unknowns[i] >= unknowns[j])
-                    m_model->linear_values[std::size_t(entry(unknowns[i], unknowns[j]))] +=
+                    m_model->linear_values[std::size_t(at[std::size_t(unknowns[i])])] +=
                         block(Eigen::Index(i), Eigen::Index(j));
+        }
     }
 
     void load_magnets() {

@@ -105,48 +105,62 @@ double scale_of(const Dimension& dimension, const Scales& scales) {
     return factor;
 }
 
-double evaluate(const Parsed& parsed, const std::vector<Quantity>& paths, const Scales& scales) {
-    mu::Parser parser;
-    std::vector<double> values;
-    values.reserve(paths.size() + parsed.constants.size());
-    auto define = [&](char letter, const std::vector<Quantity>& list) {
+/// A formula ready to be evaluated again and again: setting muParser up costs far more than evaluating.
+class Evaluator {
+  public:
+    Evaluator(const Parsed& parsed, const std::vector<Quantity>& paths) {
+        m_values.resize(paths.size() + parsed.constants.size());
+        define('p', paths);
+        define('q', parsed.constants);
+        m_parser.DefineFun("sin", [](double x) { return std::sin(x / angle_scale); });
+        m_parser.DefineFun("cos", [](double x) { return std::cos(x / angle_scale); });
+        m_parser.DefineFun("tan", [](double x) { return std::tan(x / angle_scale); });
+        m_parser.DefineFun("asin", [](double x) { return std::asin(x) * angle_scale; });
+        m_parser.DefineFun("acos", [](double x) { return std::acos(x) * angle_scale; });
+        m_parser.DefineFun("atan", [](double x) { return std::atan(x) * angle_scale; });
+        m_parser.SetExpr(parsed.expression);
+    }
+
+    double operator()(const Scales& scales) {
+        for (std::size_t i = 0; i < m_quantities.size(); ++i)
+            m_values[i] = m_quantities[i].si * scale_of(m_quantities[i].dimension, scales);
+        angle_scale = scales[5];
+        return m_parser.Eval();
+    }
+
+  private:
+    void define(char letter, const std::vector<Quantity>& list) {
         for (std::size_t i = 0; i < list.size(); ++i) {
-            values.push_back(list[i].si * scale_of(list[i].dimension, scales));
-            parser.DefineVar(fmt::format("{}{}", letter, i), &values.back());
+            m_parser.DefineVar(fmt::format("{}{}", letter, i), &m_values[m_quantities.size()]);
+            m_quantities.push_back(list[i]);
         }
-    };
-    define('p', paths);
-    define('q', parsed.constants);
+    }
+
     // The angle's own scale is divided out again inside the circular functions, so that they see radians.
     static thread_local double angle_scale;
-    angle_scale = scales[5];
-    parser.DefineFun("sin", [](double x) { return std::sin(x / angle_scale); });
-    parser.DefineFun("cos", [](double x) { return std::cos(x / angle_scale); });
-    parser.DefineFun("tan", [](double x) { return std::tan(x / angle_scale); });
-    parser.DefineFun("asin", [](double x) { return std::asin(x) * angle_scale; });
-    parser.DefineFun("acos", [](double x) { return std::acos(x) * angle_scale; });
-    parser.DefineFun("atan", [](double x) { return std::atan(x) * angle_scale; });
-    parser.SetExpr(parsed.expression);
-    return parser.Eval();
-}
+    mu::Parser m_parser;
+    std::vector<Quantity> m_quantities;
+    std::vector<double> m_values;
+};
+
+thread_local double Evaluator::angle_scale = 1;
 
 bool near(double a, double b) {
     return std::abs(a - b) <= 1e-9 * (std::abs(a) + std::abs(b)) + 1e-300;
 }
 
 /// The dimension found by scaling each base unit; nothing when no power law fits.
-std::optional<Dimension> find_dimension(const Parsed& parsed, const std::vector<Quantity>& paths,
-                                        double value) {
+std::optional<Dimension> find_dimension(Evaluator& evaluate, double value) {
     Dimension found;
     for (std::size_t i = 0; i < 6; ++i) {
         Scales twice{1, 1, 1, 1, 1, 1}, thrice = twice;
         twice[i] = 2;
         thrice[i] = 3;
-        const double power = std::log2(evaluate(parsed, paths, twice) / value);
+        const double power = std::log2(evaluate(twice) / value);
         const double whole = std::rint(power);
         if (!std::isfinite(power) || std::abs(power - whole) > 1e-9 || std::abs(whole) > 20)
             return std::nullopt;
-        if (!near(evaluate(parsed, paths, thrice), value * std::pow(3, whole))) return std::nullopt;
+        if (!near(evaluate(thrice), value * std::pow(3, whole))) return std::nullopt;
         found.exponent[i] = static_cast<std::int8_t>(whole);
     }
     return found;
@@ -175,12 +189,13 @@ Result<Quantity> evaluate_formula(std::string_view text, const Dimension& wanted
         paths.push_back(*value);
     }
     try {
-        const double value = evaluate(parsed, paths, {1, 1, 1, 1, 1, 1});
+        Evaluator evaluate(parsed, paths);
+        const double value = evaluate({1, 1, 1, 1, 1, 1});
         if (!std::isfinite(value))
             return Problem{
                 {}, "The formula has no finite value (a division by zero or a root of a negative number)."};
         if (value == 0) return Quantity{0, wanted}; // zero has every dimension
-        const auto found = find_dimension(parsed, paths, value);
+        const auto found = find_dimension(evaluate, value);
         if (!found)
             return Problem{
                 {},

@@ -110,7 +110,7 @@ const RegisterQuestion registered{
        false},
       {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360, false},
       {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-      {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
+      {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}},
      solves,
      run,
      30}};

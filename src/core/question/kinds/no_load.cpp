@@ -115,7 +115,7 @@ const RegisterQuestion registered{
      "Back-EMF and gap field",
      "What the turning magnets induce in the winding, and their field in the gap.",
      {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-      {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 8, 2000, true}},
+      {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}},
      solves,
      run,
      20}};
