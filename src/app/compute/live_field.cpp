@@ -79,6 +79,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         return result;
     }
     result->picture = make_picture(**model, *field);
+    if (request.paint) result->image = request.paint(result->picture);
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;
     result->flux_linkage = to_dq(field->flux_linkage, theta);

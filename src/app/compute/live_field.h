@@ -5,8 +5,10 @@
 #include "figure/park.h"
 #include "figure/picture.h"
 
+#include <QImage>
 #include <QObject>
 #include <condition_variable>
+#include <functional>
 #include <memory>
 #include <mutex>
 #include <optional>
@@ -19,12 +21,15 @@ struct LiveRequest {
     double angle = 0; ///< rotor, rad
     Dq current;       ///< A
     Quality quality = Quality::Draft;
+    /// Paints the field as the view that asks will want it, on the thread that solved it; may be empty.
+    std::function<QImage(const FieldPicture&)> paint{};
 };
 
 /// A solved field with all that Probe shows of it.
 struct LiveResult {
     LiveRequest request;
     FieldPicture picture;
+    QImage image; ///< of request.paint
     double torque = 0;
     Dq flux_linkage;
     PhaseValues phase_current{}, phase_flux{};

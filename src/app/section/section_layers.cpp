@@ -167,6 +167,15 @@ void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPict
     painter.drawLines(lines);
 }
 
+QImage FieldPainter::operator()(const FieldPicture& picture) const {
+    QImage image = flux_density_image(picture, frame, size, pixel_ratio, low, high);
+    if (!lines) return image;
+    QPainter painter(&image);
+    painter.setRenderHint(QPainter::Antialiasing);
+    paint_flux_lines(painter, frame, picture, 18, QColor(255, 255, 255, 190));
+    return image;
+}
+
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour) {
     QColor faint = colour;
     faint.setAlphaF(0.4F);

@@ -26,6 +26,16 @@ void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built&
 /// |B| as colours, rasterised by our own loop (one pass over the triangles), transparent outside the section.
 QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio,
                           double low, double high);
+
+/// The field's colours, and on demand its lines, as one picture of the whole view.
+struct FieldPainter {
+    ViewFrame frame;
+    QSize size;
+    double pixel_ratio = 1, low = 0, high = 2;
+    bool lines = true;
+    QImage operator()(const FieldPicture& picture) const;
+    bool operator==(const FieldPainter&) const = default;
+};
 void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
                       const QColor& colour);
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour);

@@ -63,23 +63,18 @@ void SectionView::paintEvent(QPaintEvent*) {
     paint_problem(painter);
 }
 
+FieldPainter SectionView::field_painter() const {
+    return {m_frame, size(), devicePixelRatioF(), m_low, m_high, m_overlays.lines};
+}
+
+/// The picture that came with the field where it still fits the view, else one made here.
 const QImage& SectionView::field_image() const {
-    FieldImage& kept = m_field_image;
-    if (kept.result == m_result && kept.frame == m_frame && kept.size == size() && kept.high == m_high &&
-        kept.lines == m_overlays.lines)
-        return kept.image;
-    kept = {m_result,
-            m_frame,
-            size(),
-            m_high,
-            m_overlays.lines,
-            flux_density_image(m_result->picture, m_frame, size(), devicePixelRatioF(), m_low, m_high)};
-    if (m_overlays.lines) {
-        QPainter painter(&kept.image);
-        painter.setRenderHint(QPainter::Antialiasing);
-        paint_flux_lines(painter, m_frame, m_result->picture, 18, QColor(255, 255, 255, 190));
-    }
-    return kept.image;
+    const FieldPainter wanted = field_painter();
+    const auto* given = m_result->request.paint.target<FieldPainter>();
+    if (given && *given == wanted) return m_result->image;
+    if (m_own_image.result != m_result || !(m_own_image.painter == wanted))
+        m_own_image = {m_result, wanted, wanted(m_result->picture)};
+    return m_own_image.image;
 }
 
 void SectionView::paint_ring(QPainter& painter) const {

@@ -28,7 +28,8 @@ class SectionView : public QWidget {
     const Overlays& overlays() const { return m_overlays; }
     void set_result(std::shared_ptr<const LiveResult> result);
     const std::shared_ptr<const LiveResult>& result() const { return m_result; } ///< the field that is shown
-    void set_angle(double radians); ///< of the rotor
+    FieldPainter field_painter() const; ///< paints fields as this view shows them
+    void set_angle(double radians);     ///< of the rotor
     double angle() const { return m_angle; }
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(Role role);
@@ -91,16 +92,13 @@ class SectionView : public QWidget {
     QLineEdit* m_editor;
     std::string m_typed_path;
 
-    /// The field's colours as painted last; made anew only when what they show has changed.
-    struct FieldImage {
+    /// The field's picture where the one that came with it no longer fits; made anew only when it changes.
+    struct OwnImage {
         std::shared_ptr<const LiveResult> result;
-        ViewFrame frame;
-        QSize size;
-        double high = 0;
-        bool lines = false;
+        FieldPainter painter;
         QImage image;
     };
-    mutable FieldImage m_field_image;
+    mutable OwnImage m_own_image;
 
     Grab m_grab = Grab::None;
     DimensionLayer::Label m_grabbed;

@@ -224,8 +224,10 @@ void MainWindow::request_field() {
     const bool wanted = m_bench == Bench::Probe ||
                         (m_bench < Bench::Probe && (overlays.field || overlays.lines || overlays.mesh));
     if (!wanted || !m_document.is_good()) return;
-    m_live.request({m_document.built(), m_section->angle(), m_bench == Bench::Probe ? m_probe->current() : Dq{},
-                    Quality::Draft});
+    LiveRequest request{m_document.built(), m_section->angle(),
+                        m_bench == Bench::Probe ? m_probe->current() : Dq{}, Quality::Draft};
+    if (overlays.field) request.paint = m_section->field_painter();
+    m_live.request(request);
 }
 
 bool MainWindow::is_idle() const {

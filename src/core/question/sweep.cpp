@@ -4,8 +4,6 @@
 #include <atomic>
 #include <cmath>
 #include <mutex>
-#include <tbb/parallel_for.h>
-#include <tbb/task_arena.h>
 #include <thread>
 
 namespace mavlo {
@@ -104,8 +102,15 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
             if (watch.progress) watch.progress(done, count);
         }
     };
-    tbb::task_arena arena(thread_count(threads));
-    arena.execute([&] { tbb::parallel_for(0, runs, run, tbb::simple_partitioner{}); });
+    std::atomic<int> next = 0;
+    const auto work = [&] {
+        for (int r = next++; r < runs; r = next++) run(r);
+    };
+    {
+        std::vector<std::jthread> helpers; // joined at the end of this block
+        for (int i = 1; i < std::min(thread_count(threads), runs); ++i) helpers.emplace_back(work);
+        work();
+    }
     if (!problems.empty()) return problems;
     if (watch.stop.stop_requested()) return stopped();
     return results;
