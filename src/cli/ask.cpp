@@ -20,7 +20,7 @@ struct AskOptions {
     std::string file, question, variant, output, quality = "normal";
     std::vector<std::string> settings, with;
     int threads = 0;
-    bool keep = false, error = false;
+    bool keep = false, error = false, library = false;
 };
 
 std::atomic<bool> interrupt_seen = false;
@@ -97,6 +97,7 @@ int run_ask(const AskOptions& o) {
     }
     const AnswerStore store = o.keep ? AnswerStore(o.file) : AnswerStore();
     ask.with_error = o.error;
+    ask.library_solver = o.library;
     if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))
         return write_answer(*kept, o.output);
     const InterruptWatch interrupt;
@@ -129,6 +130,8 @@ void add_ask(CLI::App& app, int& exit_code) {
     command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->add_flag("--library-solver", o->library,
+                      "Factorise with CHOLMOD instead of Mavlo's own code, as a check");
     command->add_flag("--error", o->error,
                       "Solve on a coarser mesh too and state each figure's discretisation error");
     command->add_flag("--keep", o->keep,

@@ -54,6 +54,25 @@ class TestCli : public QObject {
         QCOMPARE(json["curves"][0]["x"].size(), 6U);
         QVERIFY(json["design"].get<std::string>().size() == 64 && json["effort"]["solves"] == 2);
     }
+    void ask_states_the_error_of_the_mesh() {
+        const Run r =
+            run({"ask", file("a.mavlo"), "cogging", "--with", "points=6", "--quality", "draft", "--error"});
+        QCOMPARE(r.code, 0);
+        const auto json = nlohmann::json::parse(r.out.toStdString());
+        const auto& cogging = json["figures"]["cogging_peak_to_peak"];
+        QVERIFY(cogging["error"].get<double>() > 0 &&
+                cogging["error"].get<double>() < cogging["value"].get<double>());
+        QVERIFY(!json["figures"]["cogging_period"].contains("error"));
+        QVERIFY(json["effort"]["elements"] > 500 && json["effort"]["smallest_angle"] > 15);
+        // The library's factorisation gives the same figures.
+        const Run library = run({"ask", file("a.mavlo"), "cogging", "--with", "points=6", "--quality", "draft",
+                                 "--library-solver"});
+        QCOMPARE(library.code, 0);
+        CLOSE(nlohmann::json::parse(library.out.toStdString())["figures"]["cogging_peak_to_peak"]["value"]
+                      .get<double>() /
+                  cogging["value"].get<double>(),
+              1, 1e-4);
+    }
     void settings_are_applied_together() {
         // Each alone collides; together they fit.
         const QStringList base{"ask", file("a.mavlo"), "winding", "-o", file("w.json")};

@@ -136,9 +136,12 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     for (const auto& [key, value] : answer.inputs)
         inputs += QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
     m_effort->setText(
-        tr("variant %1%2 · %3 quality · %4 fields, %5 unknowns, %6 s on %7 threads")
+        tr("variant %1%2 · %3 quality · %4 fields, %5 elements (smallest angle %6°), %7 unknowns, %8 s on %9 "
+           "threads")
             .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality))
             .arg(answer.effort.solves)
+            .arg(answer.effort.elements)
+            .arg(answer.effort.smallest_angle, 0, 'f', 0)
             .arg(answer.effort.unknowns)
             .arg(answer.effort.seconds, 0, 'f', 2)
             .arg(answer.effort.threads));

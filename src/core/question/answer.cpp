@@ -50,6 +50,8 @@ std::string answer_to_json(const Answer& a) {
     out["effort"] = {{"solves", a.effort.solves},
                      {"newton_steps", a.effort.newton_steps},
                      {"unknowns", a.effort.unknowns},
+                     {"elements", a.effort.elements},
+                     {"smallest_angle", a.effort.smallest_angle},
                      {"threads", a.effort.threads},
                      {"seconds", a.effort.seconds}};
     return out.dump(2) + "\n";
@@ -75,7 +77,8 @@ Result<Answer> answer_from_json(const std::string& text) {
             a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"),
                                 c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>()});
         const auto& e = in.at("effort");
-        a.effort = {e.at("solves"), e.at("newton_steps"), e.at("unknowns"), e.at("threads"), e.at("seconds")};
+        a.effort = {e.at("solves"),         e.at("newton_steps"),           e.at("unknowns"), e.at("threads"),
+                    e.value("elements", 0), e.value("smallest_angle", 0.0), e.at("seconds")};
         return a;
     } catch (const nlohmann::json::exception& error) {
         return Problem{"answer",

@@ -27,6 +27,8 @@ struct Curve {
 
 struct Effort {
     int solves = 0, newton_steps = 0, unknowns = 0, threads = 1;
+    int elements = 0;          ///< triangles of the mesh
+    double smallest_angle = 0; ///< of all triangles, deg: the mesh's quality
     double seconds = 0;
     bool operator==(const Effort&) const = default;
 };

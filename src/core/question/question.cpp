@@ -11,6 +11,7 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -62,6 +63,13 @@ const std::vector<QuestionKind>& question_kinds() {
     return kinds();
 }
 
+void count_mesh(Effort& effort, const FieldModel& model) {
+    effort.unknowns = model.unknowns();
+    effort.elements = int(model.elements.size());
+    effort.smallest_angle =
+        std::min(model.stator.smallest_angle, model.rotor.smallest_angle) * 180 / std::numbers::pi;
+}
+
 const QuestionKind* find_question(const std::string& name) {
     const auto found =
         std::find_if(kinds().begin(), kinds().end(), [&](const QuestionKind& k) { return k.name == name; });
@@ -107,7 +115,8 @@ namespace {
 
 Problems run_on(const QuestionKind& kind, const Machine& machine, const std::map<std::string, double>& inputs,
                 const Ask& ask, const Watch& watch, double size, Answer& answer) {
-    QuestionContext context{machine, inputs, {ask.quality, size}, ask.threads, watch, answer};
+    QuestionContext context{machine,     inputs, {ask.quality, size, ask.library_solver},
+                            ask.threads, watch,  answer};
     return kind.run(context);
 }
 

@@ -32,7 +32,8 @@ struct Ask {
     Quality quality = Quality::Normal;
     int threads = 0; ///< 0: all cores
     Watch watch{};
-    bool with_error = false; ///< estimate every figure's discretisation error, see discretisation.h
+    bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    bool with_error = false;     ///< estimate every figure's discretisation error, see discretisation.h
 };
 
 /// What a question finds ready when it runs.
@@ -45,6 +46,9 @@ struct QuestionContext {
     Answer& answer; ///< to be filled
     double input(const std::string& key) const { return inputs.at(key); }
 };
+
+/// Writes the mesh's size and quality into the answer's effort.
+void count_mesh(Effort& effort, const FieldModel& model);
 
 struct QuestionKind {
     std::string name;

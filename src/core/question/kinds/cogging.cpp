@@ -52,7 +52,7 @@ Problems run(QuestionContext& c) {
     }
     c.answer.curves = {std::move(torque), std::move(spectrum)};
     c.answer.effort.solves = needed(points);
-    c.answer.effort.unknowns = (*model)->unknowns();
+    count_mesh(c.answer.effort, **model);
     c.answer.sentence = fmt::format(
         "The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).",
         swing * 1e3, per_turn, period * 180 / pi);

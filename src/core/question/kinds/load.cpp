@@ -96,7 +96,7 @@ Problems run(QuestionContext& c) {
     const PeriodSeries series = period_series(*results);
     c.answer.effort.newton_steps = series.newton_steps;
     c.answer.effort.solves = period_solves(c.machine, points);
-    c.answer.effort.unknowns = (*model)->unknowns();
+    count_mesh(c.answer.effort, **model);
     fill(c, series);
     return {};
 }

@@ -105,7 +105,7 @@ Problems run(QuestionContext& c) {
     add_voltages(c, series);
     c.answer.effort.newton_steps = series.newton_steps;
     c.answer.effort.solves = period_solves(c.machine, points) + 1;
-    c.answer.effort.unknowns = (*model)->unknowns();
+    count_mesh(c.answer.effort, **model);
     return add_gap_field(c, *model);
 }
 

@@ -40,7 +40,7 @@ Problems run(QuestionContext& c) {
                         {"field_coenergy", at->coenergy, "J"}};
     c.answer.effort.solves = 3;
     c.answer.effort.newton_steps = at->newton_steps + before->newton_steps + after->newton_steps;
-    c.answer.effort.unknowns = (*model)->unknowns();
+    count_mesh(c.answer.effort, **model);
     c.answer.sentence =
         fmt::format("At {:.3f}° the gap's field pulls with {:.6g} N·m and the coenergy rises with "
                     "{:.6g} N·m; the two differ by {:.2g} N·m.",
