@@ -90,6 +90,7 @@ std::vector<int> last(int size, int count) {
 class TestMultifrontal : public QObject {
     Q_OBJECT
   private Q_SLOTS:
+    void initTestCase() { use_one_blas_thread(); }
     void grids_with_dense_roots_data() {
         QTest::addColumn<int>("width");
         QTest::addColumn<int>("height");

@@ -58,6 +58,16 @@ class TestDemo : public QObject {
             QVERIFY2(difference <= 1e-12 * largest, qPrintable(QString::number(difference / largest)));
         }
     }
+    void no_dimension_makes_the_factor_large() {
+        // Meshes differ by chance from one dimension to the next; the fronts must not.
+        for (int step = 0; step < 30; ++step) {
+            Design design = m_project.find("base")->design;
+            design.texts["stator.slot.depth"] = std::to_string(18 + 0.013 * step) + " mm";
+            const auto model = *prepare_field(*build_machine(design), {Quality::Draft});
+            QVERIFY2(model->analysed->factor_entries() < 90.0 * model->unknowns(),
+                     qPrintable(QString::number(model->analysed->factor_entries() / model->unknowns())));
+        }
+    }
     void cogging_settles_as_the_mesh_is_refined() {
         const double normal =
             *answer("cogging", "base", Quality::Normal, {{"points", "12"}}).figure("cogging_peak_to_peak");

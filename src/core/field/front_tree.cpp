@@ -43,6 +43,7 @@ struct Node {
     int parent = -1;
     std::vector<int> children;
     bool merged = false;
+    double zeros = 0; ///< that merging put into its columns so far
 };
 
 class Symbolic {
@@ -132,8 +133,11 @@ class Symbolic {
                 Node& child = m_nodes[std::size_t(parent.children[c])];
                 const double columns = double(parent.columns.size() + child.columns.size());
                 const double size = columns + double(parent.rows.size());
-                const double zeros = double(child.columns.size()) *
-                                     (size - double(child.columns.size()) - double(child.rows.size()));
+                // Of all the zeros in the merged front, or a large parent would swallow one small child after
+                // the other.
+                const double zeros = parent.zeros + child.zeros +
+                                     double(child.columns.size()) *
+                                         (size - double(child.columns.size()) - double(child.rows.size()));
                 const double share = zeros / (columns * size);
                 const bool merge = share < 0.08 || (columns <= 16 && share < 0.4) || columns <= 4;
                 if (!merge) {
@@ -142,6 +146,7 @@ class Symbolic {
                 }
                 parent.columns.insert(parent.columns.end(), child.columns.begin(), child.columns.end());
                 child.merged = true;
+                parent.zeros = zeros;
                 const std::vector<int> grandchildren = child.children;
                 parent.children.erase(parent.children.begin() + std::ptrdiff_t(c));
                 for (int g : grandchildren) adopt(p, g);
