@@ -26,7 +26,7 @@ MainWindow& window() {
 }
 
 void settle() {
-    while (!window().is_idle()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 2);
+    while (!window().is_idle()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
     QCoreApplication::processEvents();
 }
 
@@ -40,7 +40,7 @@ void ring_frame(benchmark::State& state) {
         const auto shown = window().section().result();
         window().section().set_angle(angle += 0.01);
         while (window().section().result() == shown)
-            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 2);
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
     }
     settle();
     state.counters["frames_per_second"] =
@@ -57,7 +57,7 @@ void drag_with_field(benchmark::State& state) {
     for (auto _ : state) {
         window().document().set_text("stator.slot.depth",
                                      QStringLiteral("%1 mm").arg(18 + 0.013 * (++step % 100)), 3);
-        while (!window().field_is_idle()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 2);
+        while (!window().field_is_idle()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
         QCoreApplication::processEvents();
     }
     chip->click();

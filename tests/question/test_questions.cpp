@@ -157,8 +157,7 @@ class TestQuestions : public QObject {
     void threads_do_not_change_the_answer() {
         const auto one = answer_to("cogging", {}, {{"points", "8"}}, Quality::Normal, 1),
                    two = answer_to("cogging", {}, {{"points", "8"}}, Quality::Normal, 2);
-        for (std::size_t k = 0; k < 8; ++k)
-            CLOSE(one.curve("torque")->y[k], two.curve("torque")->y[k], 0);
+        for (std::size_t k = 0; k < 8; ++k) CLOSE(one.curve("torque")->y[k], two.curve("torque")->y[k], 0);
     }
     void stopping_is_prompt_and_says_so() {
         std::stop_source source;

@@ -109,7 +109,8 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
         }
         auto* graph = m_plot->addGraph();
         graph->setData(x, y);
-        // A small plot is drawn anew with every frame of the field; Qt draws plain hairlines many times as fast.
+        // A small plot is drawn anew with every frame of the field; Qt draws plain hairlines many times as
+        // fast.
         graph->setPen(m_compact ? QPen(c.colour, 1)
                                 : QPen(c.colour, 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine));
         graph->setName(c.name);

@@ -22,24 +22,30 @@ struct Band {
 
 void raster(const Band& band, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b,
             const Corner& c) {
-    const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
-    if (area == 0) return;
     const int top = std::max(band.first, int(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
     const int bottom = std::min(band.last, int(std::floor(std::max({a.y, b.y, c.y}) - 0.5F)));
+    if (top > bottom) return;
+    const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
+    if (area == 0) return;
     const float slope_x = ((b.value - a.value) * (c.y - a.y) - (c.value - a.value) * (b.y - a.y)) / area;
     const float slope_y = ((c.value - a.value) * (b.x - a.x) - (b.value - a.value) * (c.x - a.x)) / area;
+    struct Side {
+        float low, high, x, slope; ///< rows it spans; its x at the low end and per row
+    };
+    const auto side = [](const Corner& p, const Corner& q) {
+        const Corner &first = p.y < q.y ? p : q, &last = p.y < q.y ? q : p;
+        return Side{first.y, last.y, first.x, (last.x - first.x) / std::max(1e-6F, last.y - first.y)};
+    };
+    const Side sides[] = {side(a, b), side(b, c), side(c, a)};
     for (int y = top; y <= bottom; ++y) {
         const float line = float(y) + 0.5F;
         float left = 1e9F, right = -1e9F;
-        auto edge = [&](const Corner& p, const Corner& q) {
-            if ((p.y <= line) == (q.y <= line)) return;
-            const float x = p.x + (line - p.y) * (q.x - p.x) / (q.y - p.y);
+        for (const Side& s : sides) {
+            if (line < s.low || line >= s.high) continue;
+            const float x = s.x + (line - s.low) * s.slope;
             left = std::min(left, x);
             right = std::max(right, x);
-        };
-        edge(a, b);
-        edge(b, c);
-        edge(c, a);
+        }
         const int from = std::max(0, int(std::ceil(left - 0.5F))),
                   to = std::min(band.width - 1, int(std::ceil(right - 0.5F)) - 1);
         if (from > to) continue;
@@ -73,12 +79,12 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
         }
     }
     auto* pixels = reinterpret_cast<QRgb*>(image.bits()); // 32 bits a pixel: no padding between the lines
-    constexpr int bands = 8;
+    constexpr int bands = 4;
     tbb::parallel_for(0, bands, [&](int k) {
         const Band band{pixels, width, height * k / bands, height * (k + 1) / bands - 1};
         for (int copy = 0; copy < picture.sector.count; ++copy) {
             const Corner* from = corners.data() + std::size_t(copy) * picture.vertices.size();
-            for (const auto& t : picture.triangles)
+            for (const auto& t : picture.coloured)
                 raster(band, colours, from[t.vertex[0]], from[t.vertex[1]], from[t.vertex[2]]);
         }
     });

@@ -26,7 +26,7 @@ class MainWindow : public QMainWindow {
     bool open_file(const QString& file); ///< says on the screen what is wrong and returns false
     void show_bench(Bench bench);
     Bench bench() const { return m_bench; }
-    bool is_idle() const; ///< nothing is computed and nothing is waited for
+    bool is_idle() const;                                   ///< nothing is computed and nothing is waited for
     bool field_is_idle() const { return m_live.is_idle(); } ///< the field shown is the one asked for
     Document& document() { return m_document; }
     SectionView& section() { return *m_section; }

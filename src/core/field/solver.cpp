@@ -17,7 +17,7 @@ constexpr double far = 1e-5;
 constexpr int settling = 3;
 
 /// Squares of the energy-norm error, over the sources' work, that a step may leave behind.
-constexpr double tolerance = 1e-16, tolerance_draft = 1e-10;
+constexpr double tolerance = 1e-15, tolerance_draft = 1e-10;
 /// Squared decrement from which a step with the tangent's own factor leaves an error within the tolerance.
 constexpr double newton_tolerance = 1e-10, newton_tolerance_draft = 1e-7;
 /// Fall of the squared decrement in one step that an old factor must give to be kept.

@@ -32,7 +32,7 @@ class FieldSolver {
     /// Armijo rule (J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3 and 7.2), so each step
     /// descends. The factor of an earlier tangent matrix, with the gap's root taken anew at this angle and
     /// limited-memory BFGS corrections, serves as long as it converges fast; a fresh one takes its place when
-    /// it does not. Stops after the step that leaves an error in the energy norm below 1e-8 (draft: 1e-5) of
+    /// it does not. Stops after the step that leaves an error in the energy norm below 3e-8 (draft: 1e-5) of
     /// the field's own, judged by the rate so far. `start` may be another solution of the same model.
     Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
 

@@ -50,6 +50,10 @@ class Maker {
             }
             for (const auto& t : {std::array{0, 3, 5}, {3, 1, 4}, {5, 4, 2}, {3, 4, 5}})
                 m_out.triangles.push_back({{first + t[0], first + t[1], first + t[2]}});
+            if (e.curved)
+                m_out.coloured.insert(m_out.coloured.end(), m_out.triangles.end() - 4, m_out.triangles.end());
+            else
+                m_out.coloured.push_back({{first, first + 1, first + 2}});
             for (const auto& [i, j] : {std::pair{0, 3}, {3, 1}, {1, 4}, {4, 2}, {2, 5}, {5, 0}})
                 m_out.mesh_edges.push_back({first + i, first + j});
         }
@@ -61,9 +65,10 @@ class Maker {
         const auto traces = gap_traces(m_model, m_solution);
         const int highest = m_model.gap->orders().back();
         int count = 1024;
-        while (count < 3 * highest && count < 8192) count *= 2;
+        while (2 * count < 3 * highest && count < 8192) count *= 2;
         const int columns = count / m.sector.count;
         const int first = int(m_out.vertices.size());
+        const auto mesh_triangles = std::ptrdiff_t(m_out.triangles.size());
         for (int layer = 0; layer <= layers; ++layer) {
             const double radius = m.rotor_radius() + m.gap * layer / layers;
             const auto ring = m_model.gap->ring(traces, radius, count);
@@ -79,6 +84,8 @@ class Maker {
                 m_out.triangles.push_back({{a, a + 1, b}});
                 m_out.triangles.push_back({{a + 1, b + 1, b}});
             }
+        m_out.coloured.insert(m_out.coloured.end(), m_out.triangles.begin() + mesh_triangles,
+                              m_out.triangles.end());
     }
 
     void find_extremes() {

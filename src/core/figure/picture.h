@@ -20,7 +20,8 @@ struct FieldPicture {
         std::array<int, 3> vertex;
     };
     std::vector<Vertex> vertices;
-    std::vector<Triangle> triangles;
+    std::vector<Triangle> triangles; ///< fine enough for the potential, which is quadratic in an element
+    std::vector<Triangle> coloured;  ///< the same area in fewer, for |B|, which is linear in an element
     std::vector<std::array<int, 2>> mesh_edges; ///< edges of the elements, without the gap's
     Sector sector;
     double highest_flux_density = 0; ///< exceeded by 0.5 % of the vertices only

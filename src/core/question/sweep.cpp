@@ -73,7 +73,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
                                           const Watch& watch) {
     // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
     // number.
-    const int count = int(positions.size()), runs = std::clamp(count / 48, 1, 64) * 2;
+    const int count = int(positions.size()), runs = std::clamp(count / 96, 1, 32) * 2;
     std::vector<PositionResult> results(positions.size());
     std::atomic<int> done = 0;
     std::mutex mutex; // guards the first problem and the order of progress reports
