@@ -23,6 +23,16 @@ inline nlohmann::json reference(const char* file) {
     return nlohmann::json::parse(source.readAll().toStdString());
 }
 
+/// Largest difference of two vectors over the largest entry of the second.
+inline double relative_difference(const std::vector<double>& a, const std::vector<double>& b) {
+    double largest = 0, difference = 0;
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        largest = std::max(largest, std::abs(b[i]));
+        difference = std::max(difference, std::abs(a[i] - b[i]));
+    }
+    return difference / largest;
+}
+
 inline Machine machine_of(const Design& design, MachineOptions options = {}) {
     auto machine = build_machine(design, {}, options);
     if (!machine)
