@@ -95,7 +95,8 @@ int run_ask(const AskOptions& o) {
         if (!parts) return exit_code_of(parts.problems());
         ask.with[parts->first] = parts->second;
     }
-    const AnswerStore store = o.keep ? AnswerStore(o.file) : AnswerStore();
+    // A check of the factorisation neither takes nor leaves a kept answer.
+    const AnswerStore store = o.keep && !o.library ? AnswerStore(o.file) : AnswerStore();
     ask.with_error = o.error;
     ask.library_solver = o.library;
     if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))

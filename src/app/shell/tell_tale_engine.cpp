@@ -7,8 +7,8 @@ TellTaleEngine::TellTaleEngine(Document& document, ModelCache& cache, QObject* p
     , m_document(document)
     , m_cache(cache) {
     m_delay.setSingleShot(true);
-    m_delay.setInterval(
-        120); // a drag sends many edits, and its field wants both cores; its pauses are what counts
+    // A drag sends many edits, and its field wants both cores; its pauses are what counts.
+    m_delay.setInterval(120);
     connect(&m_delay, &QTimer::timeout, this, &TellTaleEngine::start);
     connect(&document, &Document::changed, this, &TellTaleEngine::follow_document);
     follow_document();

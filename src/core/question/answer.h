@@ -14,8 +14,8 @@ struct Figure {
     std::string name;
     std::optional<double> value; ///< empty where it does not apply
     std::string unit;
-    std::optional<double>
-        error{}; ///< estimate of what the mesh leaves, same unit; empty where not asked for or exact
+    /// Estimate of what the mesh leaves, same unit; empty where not asked for or exact.
+    std::optional<double> error{};
     bool operator==(const Figure&) const = default;
 };
 
