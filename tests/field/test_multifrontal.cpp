@@ -192,10 +192,10 @@ class TestMultifrontal : public QObject {
         }
     }
     void loops_of_every_vector_unit_agree() {
-        std::vector<const DenseLoops*> loops{&loops_any};
+        std::vector<const DenseLoops*> loops{&dense_loops_any};
 #ifdef __x86_64__
-        if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) loops.push_back(&loops_avx2);
-        if (__builtin_cpu_supports("avx512f")) loops.push_back(&loops_avx512);
+        if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) loops.push_back(&dense_loops_avx2);
+        if (__builtin_cpu_supports("avx512f")) loops.push_back(&dense_loops_avx512);
 #endif
         constexpr int k = 13, rows = 43;
         Eigen::MatrixXd d = Eigen::MatrixXd::Zero(padded(k), k), b = Eigen::MatrixXd::Zero(padded(rows), k);

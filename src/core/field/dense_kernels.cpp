@@ -1,3 +1,4 @@
+#include "field/loops/best.h"
 #include "field/loops/dense_loops.h"
 
 extern "C" {
@@ -18,13 +19,11 @@ constexpr long large_product = 4000000; ///< multiplications from which BLAS is 
 
 const DenseLoops& loops() {
 #ifdef __x86_64__
-    static const DenseLoops& best = __builtin_cpu_supports("avx512f") ? loops_avx512
-                                    : __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")
-                                        ? loops_avx2
-                                        : loops_any;
+    static const DenseLoops& best =
+        *best_for_processor(&dense_loops_any, &dense_loops_avx2, &dense_loops_avx512);
     return best;
 #else
-    return loops_any;
+    return dense_loops_any;
 #endif
 }
 

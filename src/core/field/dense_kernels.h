@@ -3,13 +3,14 @@
 // the few large. Every block's leading dimension is its number of rows rounded up to whole vectors; the rows
 // added are zero and stay so, so that no loop needs a tail.
 
+#include "field/vector_lanes.h"
+
 namespace mavlo {
 
 /// Keeps BLAS to the calling thread, once for the program: what runs in parallel are the fields of a sweep, and
 /// BLAS's own threads would only wait for each other.
 void use_one_blas_thread();
 
-inline constexpr int vector_lanes = 8;
 /// Leading dimension of a block with so many rows.
 constexpr int padded(int rows) {
     return (rows + vector_lanes - 1) / vector_lanes * vector_lanes;

@@ -70,6 +70,7 @@ GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stato
     const double resolved =
         2 * trace_limit / std::min(m_stator.circle.shortest_edge(), m_rotor.circle.shortest_edge());
     m_orders = orders_up_to(std::min(crossing_limit / m_log_ratio, resolved));
+    m_crossing = -weights(m_orders, std::sinh);
     fill(m_stator);
     fill(m_rotor);
 }
@@ -117,8 +118,7 @@ void GapElement::fill(Side& side) const {
 }
 
 Eigen::MatrixXd GapElement::coupling(double alpha) const {
-    const Eigen::RowVectorXcd turn =
-        -weights(m_orders, std::sinh).cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
+    const Eigen::RowVectorXcd turn = m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
     const Eigen::MatrixXd sums = m_lattice->sums(m_stator.trace, m_rotor.trace * turn.asDiagonal());
     const Eigen::Index rows = m_stator.trace.rows(), columns = m_rotor.trace.rows();
     const int slots = m_stator.circle.pitches(), poles = m_rotor.circle.pitches();

@@ -64,7 +64,8 @@ class GapElement {
 
     Sector m_sector;
     double m_stator_radius, m_rotor_radius, m_log_ratio;
-    std::vector<int> m_orders; ///< those that cross the gap
+    std::vector<int> m_orders;       ///< those that cross the gap
+    Eigen::RowVectorXd m_crossing{}; ///< what each of them couples the two circles with
     Side m_stator, m_rotor;
     std::unique_ptr<const Lattice> m_lattice; ///< of the angles between slots and poles
 };

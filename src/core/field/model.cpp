@@ -148,30 +148,51 @@ class Preparation {
                                 e.entry_sign[k] * nu * p.weight * (p.gx[a] * p.gx[b] + p.gy[a] * p.gy[b]);
             }
         }
+        m.blocks = make_element_blocks(m);
+        keep_linear_part();
         add_block(m.gap->stator_unknowns(), m.gap->stator_block());
         add_block(m.gap->rotor_unknowns(), m.gap->rotor_block());
         // The stator's unknowns come before the rotor's: column s, row r.
         const auto &stators = m.gap->stator_unknowns(), &rotors = m.gap->rotor_unknowns();
         m.coupling_entry.resize(stators.size() * rotors.size());
         for (std::size_t s = 0; s < stators.size(); ++s) {
-            const std::vector<int> at = places_in_column(stators[s]);
+            const std::vector<int>& at = places_in_column(stators[s]);
             for (std::size_t r = 0; r < rotors.size(); ++r)
                 m.coupling_entry[r * stators.size() + s] = at[std::size_t(rotors[r])];
         }
     }
 
-    /// Place of every row in one column of the matrix; -1 for none.
-    std::vector<int> places_in_column(int column) const {
+    /// The diagonal and what else is not zero, for products that pass over the steel's places and the gap's.
+    void keep_linear_part() {
+        FieldModel& m = *m_model;
+        SparsePattern& kept = m.linear_pattern;
+        kept.size = m.pattern->size;
+        kept.column = {0};
+        for (int j = 0; j < kept.size; ++j) {
+            for (int k = m.pattern->column[std::size_t(j)]; k < m.pattern->column[std::size_t(j) + 1]; ++k) {
+                const int row = m.pattern->row[std::size_t(k)];
+                const double value = m.linear_values[std::size_t(k)];
+                if (value == 0 && row != j) continue;
+                kept.row.push_back(row);
+                m.linear_part.push_back(value);
+            }
+            kept.column.push_back(int(kept.row.size()));
+        }
+    }
+
+    /// Place of every row of one column of the matrix. The table is as long as the matrix and used again; what
+    /// it says of rows that are not in the column has no meaning.
+    const std::vector<int>& places_in_column(int column) {
         const SparsePattern& p = *m_model->pattern;
-        std::vector<int> at(std::size_t(p.size), -1);
+        m_places.resize(std::size_t(p.size));
         for (int k = p.column[std::size_t(column)]; k < p.column[std::size_t(column) + 1]; ++k)
-            at[std::size_t(p.row[std::size_t(k)])] = k;
-        return at;
+            m_places[std::size_t(p.row[std::size_t(k)])] = k;
+        return m_places;
     }
 
     void add_block(const std::vector<int>& unknowns, const Eigen::MatrixXd& block) {
         for (std::size_t j = 0; j < unknowns.size(); ++j) {
-            const std::vector<int> at = places_in_column(unknowns[j]);
+            const std::vector<int>& at = places_in_column(unknowns[j]);
             for (std::size_t i = 0; i < unknowns.size(); ++i)
                 if (unknowns[i] >= unknowns[j])
                     m_model->linear_values[std::size_t(at[std::size_t(unknowns[i])])] +=
@@ -248,6 +269,7 @@ class Preparation {
     }
 
     ModelOptions m_options;
+    std::vector<int> m_places;
     std::shared_ptr<FieldModel> m_model;
 };
 

@@ -2,6 +2,7 @@
 // The finite-element model of one sector, prepared once and solved at any rotor angle and current.
 
 #include "field/cholesky.h"
+#include "field/element_blocks.h"
 #include "field/gap.h"
 #include "machine/machine.h"
 #include "mesh/sector_mesh.h"
@@ -45,9 +46,12 @@ struct FieldModel {
     std::vector<ElementData> elements; ///< stator's first, then rotor's
     std::size_t stator_elements = 0;
     std::vector<int> nonlinear; ///< indices of elements in steel with a curve
+    ElementBlocks blocks;       ///< the same elements, for vector units
     std::array<BhCurve, 2> steel{BhCurve::linear(1), BhCurve::linear(1)}; ///< stator, rotor, stacked
     std::shared_ptr<SparsePattern> pattern;
     std::vector<double> linear_values; ///< stiffness of all linear parts and of the gap without its coupling
+    SparsePattern linear_pattern;      ///< where elements of linear parts stand, without the gap
+    std::vector<double> linear_part;   ///< their stiffness
     std::vector<int> coupling_entry;   ///< place of each (stator, rotor) pair of gap unknowns, column by column
                                        ///< of the coupling
     std::vector<double> magnet_load;

@@ -15,6 +15,8 @@ constexpr double near = 1e-6;
 constexpr double far = 1e-5;
 /// Steps within which the knees find their places; later ones that gain little are given up.
 constexpr int settling = 3;
+/// Points of quadrature that an element has at the most.
+constexpr int most_points = 6;
 
 /// Squares of the energy-norm error, over the sources' work, that a step may leave behind.
 constexpr double tolerance = 1e-15, tolerance_draft = 1e-10;
@@ -79,8 +81,8 @@ void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
     if (m_base.empty()) m_base = m_model->linear_values;
-    const Eigen::MatrixXd coupling = m_model->gap->coupling(angle);
-    const double* value = coupling.data(); // column by column, as coupling_entry
+    m_coupling = m_model->gap->coupling(angle);
+    const double* value = m_coupling.data(); // column by column, as coupling_entry
     for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] = *value++;
     if (!m_factored) return;
     // Nothing but the coupling stands where a stator and a rotor unknown meet.
@@ -98,43 +100,67 @@ void FieldSolver::set_sources(const PhaseValues& current) {
     }
 }
 
+/// product = (linear parts and gap) potential.
+void FieldSolver::multiply_linear(const std::vector<double>& potential) {
+    const GapElement& gap = *m_model->gap;
+    multiply(m_model->linear_pattern, m_model->linear_part, potential, m_product);
+    const Eigen::VectorXd stator = gather(gap.stator_unknowns(), potential),
+                          rotor = gather(gap.rotor_unknowns(), potential);
+    const auto add = [this](const std::vector<int>& unknowns, const Eigen::VectorXd& values) {
+        for (std::size_t i = 0; i < unknowns.size(); ++i)
+            m_product[std::size_t(unknowns[i])] += values[Eigen::Index(i)];
+    };
+    add(gap.stator_unknowns(), gap.stator_block() * stator + m_coupling * rotor);
+    add(gap.rotor_unknowns(), gap.rotor_block() * rotor + m_coupling.transpose() * stator);
+}
+
+namespace {
+
+/// Potentials of a block's nodes.
+struct BlockValues {
+    Lanes a[6];
+    BlockValues(const ElementBlock& block, const std::vector<double>& potential) {
+        for (std::size_t k = 0; k < 6; ++k)
+            for (std::size_t l = 0; l < vector_lanes; ++l)
+                a[k][l] = block.sign[k][l] * potential[std::size_t(block.unknown[k][l])];
+    }
+};
+
+} // namespace
+
 /// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs
 /// nothing more.
 double FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
     const FieldModel& m = *m_model;
-    multiply(*m.pattern, m_base, potential, m_product);
+    multiply_linear(potential);
     double functional = inner(potential, m_product) / 2 - inner(m_sources, potential);
     for (std::size_t i = 0; i < m_residual.size(); ++i) m_residual[i] = m_sources[i] - m_product[i];
     if (with_matrix) m_values = m_base;
+    const ElementLoops& loops = element_loops();
     const double* knee = m_knee.empty() ? nullptr : m_knee.data();
-    for (int index : m.nonlinear) {
-        const auto& e = m.elements[std::size_t(index)];
-        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
-        const auto a = local_values(e, potential);
-        std::array<double, 6> force{};
-        std::array<double, 21> stiffness{};
-        for (int q = e.first; q < e.first + e.count; ++q) {
-            const auto& p = m.points[std::size_t(q)];
-            const Gradient g = gradient_at(p, a);
-            const double b = std::sqrt(g.x * g.x + g.y * g.y);
-            const auto value = knee ? beyond_knee(curve, *knee++, b) : curve.at(b);
-            functional += p.weight * value.energy;
-            const double nu = p.weight * (b > 1e-12 ? value.h / b : value.dh_db);
-            const double extra = b > 1e-12 ? (p.weight * value.dh_db - nu) / (b * b) : 0;
-            std::array<double, 6> along{};
-            for (std::size_t k = 0; k < 6; ++k) along[k] = p.gx[k] * g.x + p.gy[k] * g.y;
-            for (std::size_t k = 0; k < 6; ++k) force[k] += nu * along[k];
-            if (!with_matrix) continue;
-            std::size_t k = 0;
-            for (std::size_t i = 0; i < 6; ++i)
-                for (std::size_t j = 0; j <= i; ++j, ++k)
-                    stiffness[k] += nu * (p.gx[i] * p.gx[j] + p.gy[i] * p.gy[j]) + extra * along[i] * along[j];
-        }
+    Lanes b[most_points], nu[most_points], extra[most_points], out[21];
+    for (const ElementBlock& block : m.blocks.blocks) {
+        const BlockPoint* points = &m.blocks.points[std::size_t(block.first)];
+        const BhCurve& curve = m.steel[std::size_t(block.steel)];
+        const BlockValues values(block, potential);
+        loops.flux_density(points, block.count, values.a, b);
+        for (std::size_t q = 0; q < std::size_t(block.count); ++q)
+            for (std::size_t l = 0; l < vector_lanes; ++l) {
+                const double at = b[q][l], weight = points[q].weight[l];
+                const auto value = knee ? beyond_knee(curve, *knee++, at) : curve.at(at);
+                functional += weight * value.energy;
+                nu[q][l] = weight * (at > 1e-12 ? value.h / at : value.dh_db);
+                extra[q][l] = at > 1e-12 ? (weight * value.dh_db - nu[q][l]) / (at * at) : 0;
+            }
+        loops.force(points, block.count, values.a, nu, out);
         for (std::size_t k = 0; k < 6; ++k)
-            if (e.unknown[k] >= 0) m_residual[std::size_t(e.unknown[k])] -= e.sign[k] * force[k];
+            for (std::size_t l = 0; l < vector_lanes; ++l)
+                m_residual[std::size_t(block.unknown[k][l])] -= block.sign[k][l] * out[k][l];
         if (!with_matrix) continue;
+        loops.stiffness(points, block.count, values.a, nu, extra, out);
         for (std::size_t k = 0; k < 21; ++k)
-            if (e.entry[k] >= 0) m_values[std::size_t(e.entry[k])] += e.entry_sign[k] * stiffness[k];
+            for (std::size_t l = 0; l < vector_lanes; ++l)
+                m_values[std::size_t(block.entry[k][l])] += block.entry_sign[k][l] * out[k][l];
     }
     return functional;
 }
@@ -152,21 +178,20 @@ bool FieldSolver::factorise(FieldSolution& s) {
 /// to the flux density that belongs to that H (Newton's method in the dual variable, as T. Chan, G. Golub, P.
 /// Mulet, SIAM J. Sci. Comput. 20(6), 1999, do for another convex functional); where B falls, it follows B.
 void FieldSolver::move_knees(const std::vector<double>& potential) {
-    const FieldModel& m = *m_model;
+    const ElementBlocks& all = m_model->blocks;
     const bool first = m_knee.empty();
-    std::size_t at = 0;
-    for (int index : m.nonlinear) {
-        const auto& e = m.elements[std::size_t(index)];
-        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
-        const auto a = local_values(e, potential);
-        for (int q = e.first; q < e.first + e.count; ++q, ++at) {
-            const Gradient g = gradient_at(m.points[std::size_t(q)], a);
-            const double b = std::hypot(g.x, g.y);
-            if (first)
-                m_knee.push_back(b);
-            else
-                m_knee[at] = b <= m_knee[at] ? b : curve.flux_density(beyond_knee(curve, m_knee[at], b).h);
-        }
+    m_knee.resize(all.points.size() * vector_lanes);
+    double* knee = m_knee.data();
+    Lanes b[most_points];
+    for (const ElementBlock& block : all.blocks) {
+        const BhCurve& curve = m_model->steel[std::size_t(block.steel)];
+        element_loops().flux_density(&all.points[std::size_t(block.first)], block.count,
+                                     BlockValues(block, potential).a, b);
+        for (std::size_t q = 0; q < std::size_t(block.count); ++q)
+            for (std::size_t l = 0; l < vector_lanes; ++l, ++knee) {
+                const double at = b[q][l];
+                *knee = first || at <= *knee ? at : curve.flux_density(beyond_knee(curve, *knee, at).h);
+            }
     }
 }
 

@@ -41,6 +41,7 @@ class FieldSolver {
   private:
     void set_angle(double angle);
     void set_sources(const PhaseValues& current);
+    void multiply_linear(const std::vector<double>& potential);
     double assemble(const std::vector<double>& potential, bool with_matrix);
     bool factorise(FieldSolution& solution);
     void move_knees(const std::vector<double>& potential);
@@ -56,6 +57,7 @@ class FieldSolver {
     Corrections m_corrections;
     std::vector<double> m_knee; ///< of each nonlinear point of quadrature, T; empty: the curves as they are
     double m_angle;
+    Eigen::MatrixXd m_coupling;   ///< of the gap's two sides, at this angle
     std::vector<double> m_base;   ///< matrix of the linear parts at this angle
     std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
     std::vector<double> m_sources, m_residual, m_direction, m_product, m_trial;

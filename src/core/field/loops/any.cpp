@@ -1,2 +1,5 @@
-#define MAVLO_LOOPS loops_any
+#define MAVLO_LOOPS(name) name##_any
+#include "field/loops/vectors.inc"
+// What they have in common comes first.
 #include "field/loops/dense_loops.inc"
+#include "field/loops/element_loops.inc"

@@ -1,2 +1,5 @@
-#define MAVLO_LOOPS loops_avx2
+#define MAVLO_LOOPS(name) name##_avx2
+#include "field/loops/vectors.inc"
+// What they have in common comes first.
 #include "field/loops/dense_loops.inc"
+#include "field/loops/element_loops.inc"

@@ -13,7 +13,7 @@ struct DenseLoops {
     void (*subtract_transposed_times)(double* x, const double* b, int rows, int k, const double* y);
 };
 
-extern const DenseLoops loops_any;                ///< what every processor of the kind can do
-extern const DenseLoops loops_avx2, loops_avx512; ///< on x86-64 only
+extern const DenseLoops dense_loops_any;                      ///< what every processor of the kind can do
+extern const DenseLoops dense_loops_avx2, dense_loops_avx512; ///< on x86-64 only
 
 } // namespace mavlo
