@@ -121,20 +121,29 @@ void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& buil
     }
 }
 
+namespace {
+/// The middle of the box round a polygon.
+Point middle_of(const Polygon& polygon) {
+    Point low = polygon.front(), high = low;
+    for (const Point& p : polygon) {
+        low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+        high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+    }
+    return 0.5 * (low + high);
+}
+} // namespace
+
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built,
                          const SectionLook& look) {
-    const Section& s = built.section;
-    const double middle = (s.rotor_radius + s.rotor_iron_radius) / 2,
-                 half = 0.3 * (s.rotor_radius - s.rotor_iron_radius);
+    const double half = 0.3 * built.machine.values.number("rotor.magnet.thickness");
     if (half * frame.scale() < 2.5) return;
     painter.setPen(
         QPen(Qt::white, std::clamp(half * frame.scale() / 6, 1.0, 2.5), Qt::SolidLine, Qt::RoundCap));
-    for (const auto& region : s.rotor) {
+    for (const auto& region : built.section.rotor) {
         if (region.role != Role::Magnet) continue;
-        const double angle = region.axis + look.rotor_angle;
-        const double sign = region.polarity;
-        const Point from = polar(middle - sign * half, angle), to = polar(middle + sign * half, angle);
-        const QPointF a = frame.to_screen(from), b = frame.to_screen(to);
+        const Point middle = rotated(middle_of(region.polygon), look.rotor_angle);
+        const Point reach = polar(region.polarity * half, region.direction + look.rotor_angle);
+        const QPointF a = frame.to_screen(middle - reach), b = frame.to_screen(middle + reach);
         const QPointF along = (b - a) / std::hypot(b.x() - a.x(), b.y() - a.y()), across(-along.y(), along.x());
         const double head = std::clamp(half * frame.scale() * 0.7, 2.0, 8.0);
         painter.drawLine(a, b);

@@ -22,6 +22,8 @@ struct Region {
     Role role = Role::Air;
     int layer = 0; ///< conductors of stacked windings: 0 nearest the gap
     Magnetisation magnetisation = Magnetisation::None;
+    /// Of a parallel remanence, against the axis on angle 0, rad; the mirror image has the opposite.
+    double direction = 0;
     bool operator==(const Region&) const = default;
 };
 
@@ -43,6 +45,7 @@ struct Cell {
     std::vector<SizeHint> hints;
     double gap_size = 0; ///< element size on the gap circle
     double max_size = 0;
+    double iron_radius = 0; ///< of the disc of iron that a rotor's regions lie in
     bool operator==(const Cell&) const = default;
 };
 

@@ -164,7 +164,8 @@ bool is_used(const Design& design, const std::string& path) {
         const SlotKind* kind = find_slot_kind(design.text("stator.slot.kind"));
         return !kind || std::find(kind->paths.begin(), kind->paths.end(), path) != kind->paths.end();
     }
-    if (path.starts_with("rotor.magnet.") || path == "rotor.shaft_diameter") {
+    if (path.starts_with("rotor.magnet.") || path.starts_with("rotor.pocket.") ||
+        path == "rotor.shaft_diameter") {
         const RotorKind* kind = find_rotor_kind(design.text("rotor.kind"));
         return !kind || std::find(kind->paths.begin(), kind->paths.end(), path) != kind->paths.end();
     }

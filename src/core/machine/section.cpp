@@ -39,6 +39,22 @@ Polygon turned(Polygon polygon, double angle) {
     return polygon;
 }
 
+/// Twice the area.
+double extent(const Polygon& polygon) {
+    double sum = 0;
+    for (std::size_t i = 0; i < polygon.size(); ++i)
+        sum += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
+    return std::abs(sum);
+}
+
+/// The smallest face round a point: iron goes round the pockets in it.
+const Polygon* innermost(const std::vector<Polygon>& all, Point seed) {
+    const Polygon* best = nullptr;
+    for (const Polygon& face : all)
+        if (contains(face, seed) && (!best || extent(face) < extent(*best))) best = &face;
+    return best;
+}
+
 class Painter {
   public:
     Painter(const Cell& cell, int pitches)
@@ -47,17 +63,18 @@ class Painter {
 
     std::vector<SectionRegion> regions(bool split_at_axis) const {
         std::vector<SectionRegion> list;
-        for (const Polygon& face : faces(m_cell.outline)) {
-            const auto region = std::find_if(m_cell.regions.begin(), m_cell.regions.end(),
-                                             [&](const Region& r) { return contains(face, r.seed); });
-            if (region == m_cell.regions.end() || region->role == Role::StatorIron ||
-                region->role == Role::RotorIron)
-                continue;
-            const bool apart = split_at_axis && region->role == Role::Conductor;
+        const auto all = faces(m_cell.outline);
+        for (const Region& region : m_cell.regions) {
+            if (region.role == Role::StatorIron || region.role == Role::RotorIron) continue;
+            const Polygon* found = innermost(all, region.seed);
+            if (!found) continue;
+            const Polygon& face = *found;
+            const bool apart = split_at_axis && region.role == Role::Conductor;
             const Polygon whole = apart ? Polygon{} : joined(face);
             for (int pitch = 0; pitch < m_pitches; ++pitch) {
                 const double axis = 2 * pitch * m_cell.half_pitch;
-                SectionRegion out{region->role, pitch, region->layer, 0, region->magnetisation, axis, {}};
+                SectionRegion out{region.role, pitch, region.layer, 0, region.magnetisation, axis, {}, {}};
+                out.direction = axis;
                 if (!whole.empty()) {
                     out.polygon = turned(whole, axis);
                     list.push_back(out);
@@ -67,7 +84,9 @@ class Painter {
                 for (Point& p : lower) p = mirrored(p);
                 std::reverse(lower.begin(), lower.end());
                 out.polygon = turned(lower, axis);
+                out.direction = axis - region.direction;
                 list.push_back(out);
+                out.direction = axis + region.direction;
                 out.polygon = turned(face, axis);
                 if (apart) out.layer = 1;
                 list.push_back(out);
@@ -119,7 +138,7 @@ Section make_section(const Machine& m) {
     s.bore_radius = m.bore_radius;
     s.rotor_radius = m.rotor_radius();
     s.shaft_radius = m.values.number("rotor.shaft_diameter") / 2;
-    s.rotor_iron_radius = m.rotor_radius() - m.values.number("rotor.magnet.thickness");
+    s.rotor_iron_radius = m.rotor.iron_radius;
     return s;
 }
 

@@ -14,7 +14,8 @@ struct SectionRegion {
     int layer = 0;    ///< coil side in the slot
     int polarity = 0; ///< +1 north, -1 south
     Magnetisation magnetisation = Magnetisation::None;
-    double axis = 0; ///< angle of the slot's or pole's centre
+    double axis = 0;      ///< angle of the slot's or pole's centre
+    double direction = 0; ///< of a north pole's parallel remanence
     Polygon polygon;
 };
 

@@ -119,10 +119,14 @@ SectorMesh stator_mesh(const Machine& machine, const HalfMesh& half) {
 
 SectorMesh rotor_mesh(const Machine& machine, const HalfMesh& half) {
     return Layout(machine.rotor, half, machine.sector.poles, machine.sector.sign)
-        .run([&](const Region& region, int pole, int) {
-            return Part{
-                region.role,      pole, region.layer, region.magnetisation, 2 * pole * machine.rotor.half_pitch,
-                pole % 2 ? -1 : 1};
+        .run([&](const Region& region, int pole, int upper) {
+            const double axis = 2 * pole * machine.rotor.half_pitch;
+            return Part{region.role,
+                        pole,
+                        region.layer,
+                        region.magnetisation,
+                        axis + (upper ? region.direction : -region.direction),
+                        pole % 2 ? -1 : 1};
         });
 }
 

@@ -16,7 +16,7 @@ struct Part {
     int index = 0; ///< slot or pole
     int layer = 0; ///< coil side within the slot
     Magnetisation magnetisation = Magnetisation::None;
-    double axis = 0;  ///< angle of the slot's or pole's centre, rad
+    double axis = 0;  ///< angle of the slot's centre, or of a north pole's parallel remanence, rad
     int polarity = 0; ///< +1 north pole, -1 south pole; 0 elsewhere
 };
 

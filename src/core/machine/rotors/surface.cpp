@@ -75,6 +75,7 @@ Result<Cell> cell(const RotorFrame& frame, const Values& v) {
     out.hints = {{polar(r.outer, edge), fine}, {polar(r.yoke, edge), 2 * fine}};
     out.half_pitch = g;
     out.gap_radius = r.outer;
+    out.iron_radius = r.yoke;
     out.other_radius = hole;
     out.gap_size = std::min(g * r.outer / 5, thickness / 1.5);
     out.max_size = std::min(g * r.yoke / 1.5, (r.yoke - (has_shaft ? r.shaft : hole)) / 3);
@@ -100,7 +101,7 @@ std::vector<DimensionMark> marks(const RotorFrame& frame, const Values& v) {
 const RegisterRotorKind registered{
     {"surface",
      {"rotor.shaft_diameter", "rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation",
-      "rotor.magnet.grade", "rotor.magnet.temperature"},
+      "rotor.magnet.segments", "rotor.magnet.grade", "rotor.magnet.temperature"},
      cell,
      marks}};
 
