@@ -293,4 +293,18 @@ Result<std::shared_ptr<const FieldModel>> prepare_field(const Machine& machine, 
     return Preparation(machine, options).run();
 }
 
+std::array<double, 6> local_values(const FieldModel::ElementData& e, const std::vector<double>& potential) {
+    std::array<double, 6> a{};
+    for (std::size_t k = 0; k < 6; ++k)
+        if (e.unknown[k] >= 0) a[k] = e.sign[k] * potential[std::size_t(e.unknown[k])];
+    return a;
+}
+
+Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential) {
+    Eigen::VectorXd values{Eigen::Index(unknowns.size())};
+    for (std::size_t i = 0; i < unknowns.size(); ++i)
+        values[Eigen::Index(i)] = potential[std::size_t(unknowns[i])];
+    return values;
+}
+
 } // namespace mavlo

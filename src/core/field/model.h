@@ -68,6 +68,11 @@ struct FieldModel {
     BhCurve air = BhCurve::linear(1), recoil = BhCurve::linear(1);
 };
 
+/// Potentials of an element's six nodes, from those of all unknowns.
+std::array<double, 6> local_values(const FieldModel::ElementData& element, const std::vector<double>& potential);
+/// Potentials of some unknowns in their order.
+Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential);
+
 struct ModelOptions {
     Quality quality = Quality::Normal;
     double extra_factor = 1;     ///< multiplies every element size once more

@@ -29,14 +29,6 @@ struct Gradient {
     double x, y;
 };
 
-/// Potentials of the element's six nodes.
-std::array<double, 6> local_values(const FieldModel::ElementData& e, const std::vector<double>& potential) {
-    std::array<double, 6> a{};
-    for (std::size_t k = 0; k < 6; ++k)
-        if (e.unknown[k] >= 0) a[k] = e.sign[k] * potential[std::size_t(e.unknown[k])];
-    return a;
-}
-
 Gradient gradient_at(const FieldModel::Point6& p, const std::array<double, 6>& a) {
     Gradient g{0, 0};
     for (std::size_t k = 0; k < 6; ++k) {
@@ -54,13 +46,6 @@ BhCurve::Value beyond_knee(const BhCurve& curve, double knee, double b) {
     value.energy += beyond * (value.h + value.dh_db * beyond / 2);
     value.h += value.dh_db * beyond;
     return value;
-}
-
-Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential) {
-    Eigen::VectorXd values{Eigen::Index(unknowns.size())};
-    for (std::size_t i = 0; i < unknowns.size(); ++i)
-        values[Eigen::Index(i)] = potential[std::size_t(unknowns[i])];
-    return values;
 }
 
 } // namespace

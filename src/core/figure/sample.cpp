@@ -24,13 +24,6 @@ double level(std::vector<Sampled> samples) {
     return samples.back().b;
 }
 
-std::array<double, 6> element_values(const FieldModel::ElementData& e, const FieldSolution& s) {
-    std::array<double, 6> a{};
-    for (std::size_t k = 0; k < 6; ++k)
-        if (e.unknown[k] >= 0) a[k] = e.sign[k] * s.potential[std::size_t(e.unknown[k])];
-    return a;
-}
-
 } // namespace
 
 std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution& solution) {
@@ -50,7 +43,7 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
         const bool in_stator = index < model.stator_elements;
         const SectorMesh& mesh = in_stator ? model.stator : model.rotor;
         const auto& source = mesh.elements[in_stator ? index : index - model.stator_elements];
-        const auto a = element_values(model.elements[index], solution);
+        const auto a = local_values(model.elements[index], solution.potential);
         std::array<Point, 6> nodes;
         for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(source.node[k])];
         std::array<double, 3> b{};
@@ -66,14 +59,8 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
 }
 
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution) {
-    auto gather = [&](const std::vector<int>& unknowns) {
-        Eigen::VectorXd v{Eigen::Index(unknowns.size())};
-        for (std::size_t i = 0; i < unknowns.size(); ++i)
-            v[Eigen::Index(i)] = solution.potential[std::size_t(unknowns[i])];
-        return v;
-    };
-    return model.gap->traces(gather(model.gap->stator_unknowns()), gather(model.gap->rotor_unknowns()),
-                             solution.angle);
+    return model.gap->traces(gather(model.gap->stator_unknowns(), solution.potential),
+                             gather(model.gap->rotor_unknowns(), solution.potential), solution.angle);
 }
 
 IronLevels iron_levels(const FieldModel& model, const FieldSolution& solution) {
@@ -84,7 +71,7 @@ IronLevels iron_levels(const FieldModel& model, const FieldSolution& solution) {
         const auto& e = model.elements[index];
         const Role role = model.part(e, index).role;
         if (role != Role::StatorIron && role != Role::RotorIron) continue;
-        const auto a = element_values(e, solution);
+        const auto a = local_values(e, solution.potential);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
             double gx = 0, gy = 0;

@@ -2,6 +2,7 @@
 
 #include "quantity/quantity.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -30,6 +31,12 @@ double MagnetData::remanence_at(double kelvin) const {
 
 double MagnetData::coercivity_at(double kelvin) const {
     return coercivity * (1 + coercivity_per_kelvin * (kelvin - reference_temperature));
+}
+
+double MagnetData::knee_at(double kelvin) const {
+    constexpr double share = 0.92;
+    if (coercivity <= 0) return -1e3;
+    return remanence_at(kelvin) - mu0 * recoil_mu_r * share * std::max(0.0, coercivity_at(kelvin));
 }
 
 double Material::resistivity_at(double kelvin) const {

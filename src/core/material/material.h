@@ -2,6 +2,7 @@
 // Materials by name: project first, shipped library next, or inline ("linear(5000)", "magnet(1.2 T, 1.05)").
 
 #include "material/bh_curve.h"
+#include "material/iron_loss.h"
 
 #include <map>
 #include <nlohmann/json_fwd.hpp>
@@ -24,6 +25,10 @@ struct MagnetData {
     double remanence_per_kelvin = 0;  ///< 1/K
     double coercivity = 0;            ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
     double coercivity_per_kelvin = 0; ///< 1/K
+    /// Flux density along the remanence below which the demagnetisation curve leaves the recoil line at this
+    /// temperature, T: that of the line at the knee's share of H_cJ (IEC 60404-5 draws both), -1e3 when H_cJ is
+    /// not known. Good magnets keep their line down to 0.9 to 0.95 of H_cJ.
+    double knee_at(double kelvin) const;
     double remanence_at(double kelvin) const;
     double coercivity_at(double kelvin) const;
     bool operator==(const MagnetData&) const = default;
@@ -39,6 +44,7 @@ struct Material {
     double thickness = 0;              ///< of one sheet, m; steels only
     BhCurve curve = BhCurve::linear(1);
     MagnetData magnet;
+    IronLossLaw loss; ///< steels only; unknown where the material has no table
 
     /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper.
     double resistivity_at(double kelvin) const;

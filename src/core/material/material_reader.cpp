@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <numbers>
 #include <spdlog/spdlog.h>
 
 namespace mavlo {
@@ -80,6 +81,30 @@ struct Reader {
             problems.insert(problems.end(), curve.problems().begin(), curve.problems().end());
     }
 
+    /// "loss": [[f in Hz, B in T, W/kg], …].
+    void loss(Material& material) {
+        known.emplace_back("loss");
+        if (!source.contains("loss")) return;
+        std::vector<LossPoint> points;
+        for (const json& row : source["loss"]) {
+            const bool numbers = row.is_array() && row.size() == 3 && row[0].is_number() &&
+                                 row[1].is_number() && row[2].is_number();
+            if (!numbers) {
+                problems.push_back({"loss", fmt::format("Row {} is not a triple [f in Hz, B in T, W/kg].",
+                                                        points.size() + 1)});
+                return;
+            }
+            points.push_back({row[0].get<double>(), row[1].get<double>(), row[2].get<double>()});
+        }
+        const double d = material.thickness, sheet = material.resistivity * material.density;
+        constexpr double pi = std::numbers::pi;
+        auto law = fit_iron_loss(std::move(points), d > 0 && sheet > 0 ? pi * pi * d * d / (6 * sheet) : 0);
+        if (law)
+            material.loss = *law;
+        else
+            problems.insert(problems.end(), law.problems().begin(), law.problems().end());
+    }
+
     void magnet(Material& material) {
         MagnetData& data = material.magnet;
         data.remanence = quantity("remanence", dimension::flux_density, 0, true);
@@ -150,6 +175,7 @@ Result<Material> read_material(const std::string& name, const json& source) {
     if (material.kind == MaterialKind::Steel) {
         material.thickness = reader.quantity("thickness", dimension::length, 0);
         reader.curve(material);
+        reader.loss(material);
     }
     if (material.kind == MaterialKind::Magnet) reader.magnet(material);
     reader.unknown_keys();

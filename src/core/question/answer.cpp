@@ -1,7 +1,9 @@
 #include "question/answer.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
+#include <limits>
 #include <nlohmann/json.hpp>
 
 namespace mavlo {
@@ -12,6 +14,32 @@ using json = nlohmann::ordered_json;
 json curve_json(const Curve& c) {
     return {{"name", c.name},     {"unit", c.unit}, {"x_name", c.x_name},
             {"x_unit", c.x_unit}, {"x", c.x},       {"y", c.y}};
+}
+
+/// JSON writes what is not a number as null by itself.
+json map_json(const Map& m) {
+    return {{"name", m.name},     {"unit", m.unit}, {"x_name", m.x_name},
+            {"x_unit", m.x_unit}, {"x", m.x},       {"y_name", m.y_name},
+            {"y_unit", m.y_unit}, {"y", m.y},       {"z", m.z}};
+}
+
+Map map_from_json(const json& in) {
+    Map m{in.at("name"),
+          in.at("unit"),
+          in.at("x_name"),
+          in.at("x_unit"),
+          in.at("y_name"),
+          in.at("y_unit"),
+          in.at("x").get<std::vector<double>>(),
+          in.at("y").get<std::vector<double>>(),
+          {}};
+    for (const auto& row : in.at("z")) {
+        m.z.emplace_back();
+        for (const auto& value : row)
+            m.z.back().push_back(value.is_null() ? std::numeric_limits<double>::quiet_NaN()
+                                                 : value.get<double>());
+    }
+    return m;
 }
 
 } // namespace
@@ -32,6 +60,21 @@ const Curve* Answer::curve(const std::string& name) const {
     return found == curves.end() ? nullptr : &*found;
 }
 
+const Map* Answer::map(const std::string& name) const {
+    const auto found = std::find_if(maps.begin(), maps.end(), [&](const Map& m) { return m.name == name; });
+    return found == maps.end() ? nullptr : &*found;
+}
+
+bool Map::operator==(const Map& other) const {
+    const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
+    const auto same_row = [&](const auto& a, const auto& b) {
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(), same);
+    };
+    return name == other.name && unit == other.unit && x_name == other.x_name && x_unit == other.x_unit &&
+           y_name == other.y_name && y_unit == other.y_unit && x == other.x && y == other.y &&
+           std::equal(z.begin(), z.end(), other.z.begin(), other.z.end(), same_row);
+}
+
 std::string answer_to_json(const Answer& a) {
     json out{{"question", a.question}, {"variant", a.variant}, {"design", a.design},
              {"mavlo", MAVLO_VERSION}, {"quality", a.quality}, {"inputs", a.inputs},
@@ -47,6 +90,7 @@ std::string answer_to_json(const Answer& a) {
     out["curves"] = json::array();
     for (const Curve& c : a.curves) out["curves"].push_back(curve_json(c));
     out["maps"] = json::array();
+    for (const Map& m : a.maps) out["maps"].push_back(map_json(m));
     out["effort"] = {{"solves", a.effort.solves},
                      {"newton_steps", a.effort.newton_steps},
                      {"unknowns", a.effort.unknowns},
@@ -76,6 +120,7 @@ Result<Answer> answer_from_json(const std::string& text) {
         for (const auto& c : in.at("curves"))
             a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"),
                                 c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>()});
+        for (const auto& m : in.at("maps")) a.maps.push_back(map_from_json(m));
         const auto& e = in.at("effort");
         a.effort = {e.at("solves"),         e.at("newton_steps"),           e.at("unknowns"), e.at("threads"),
                     e.value("elements", 0), e.value("smallest_angle", 0.0), e.at("seconds")};
@@ -109,6 +154,17 @@ std::string answer_to_csv(const Answer& a) {
         for (std::size_t k = 0; k < first.x.size(); ++k) {
             out += fmt::format("{:.9g}", first.x[k]);
             for (const Curve* c : block) out += fmt::format(",{:.9g}", c->y[k]);
+            out += '\n';
+        }
+    }
+    for (const Map& m : a.maps) {
+        out += fmt::format("\n# map,{} [{}],rows: {} [{}]\n{} [{}]", m.name, m.unit, m.y_name, m.y_unit,
+                           m.x_name, m.x_unit);
+        for (double x : m.x) out += fmt::format(",{:.9g}", x);
+        out += '\n';
+        for (std::size_t j = 0; j < m.y.size(); ++j) {
+            out += fmt::format("{:.9g}", m.y[j]);
+            for (double z : m.z[j]) out += std::isnan(z) ? "," : fmt::format(",{:.9g}", z);
             out += '\n';
         }
     }

@@ -25,6 +25,14 @@ struct Curve {
     bool operator==(const Curve&) const = default;
 };
 
+/// A figure over two quantities.
+struct Map {
+    std::string name, unit, x_name, x_unit, y_name, y_unit;
+    std::vector<double> x, y;
+    std::vector<std::vector<double>> z; ///< z[j][i] at y[j], x[i]; not a number outside the envelope
+    bool operator==(const Map&) const;  ///< two that are not numbers count as equal
+};
+
 struct Effort {
     int solves = 0, newton_steps = 0, unknowns = 0, threads = 1;
     int elements = 0;          ///< triangles of the mesh
@@ -41,11 +49,13 @@ struct Answer {
     std::string sentence;                      ///< the answer in one sentence
     std::vector<Figure> figures;
     std::vector<Curve> curves;
+    std::vector<Map> maps;
     Effort effort;
 
     std::optional<double> figure(const std::string& name) const;
     bool has_errors() const; ///< some figure carries its error
     const Curve* curve(const std::string& name) const;
+    const Map* map(const std::string& name) const;
     bool operator==(const Answer&) const = default;
 };
 

@@ -20,6 +20,8 @@ std::string material_text(const Material& m) {
                                    m.magnet.recoil_mu_r, m.magnet.remanence_per_kelvin, m.magnet.coercivity,
                                    m.magnet.coercivity_per_kelvin, m.curve.linear_mu_r());
     for (const BhPoint& p : m.curve.points()) text += fmt::format("{:.9g} {:.9g}\n", p.h, p.b);
+    for (const LossPoint& p : m.loss.points)
+        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequency, p.flux_density, p.loss);
     return text;
 }
 

@@ -70,7 +70,7 @@ int thread_count(int wanted) {
 
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
-                                          const Watch& watch) {
+                                          const Watch& watch, const Observer& observe) {
     // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
     // number.
     const int count = int(positions.size()), runs = std::clamp(count / 96, 1, 32) * 2;
@@ -96,6 +96,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
             }
             results[std::size_t(i)] = {p, solution->torque, solution->flux_linkage, solution->newton_steps,
                                        solution->factorisations};
+            if (observe) observe(std::size_t(i), *solution);
             history.add(std::move(*solution));
             const std::lock_guard lock(mutex);
             ++done;

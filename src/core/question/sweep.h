@@ -32,12 +32,16 @@ struct PositionResult {
     int factorisations = 0;
 };
 
+/// Looks at each solved field before it is let go: its place among the positions, and the field. Called from
+/// any thread, for each place once.
+using Observer = std::function<void(std::size_t place, const FieldSolution& field)>;
+
 /// Solves the positions in their order, each from its neighbours' fields, in runs that are spread over
 /// `threads` threads (0: all cores). The runs depend on the positions alone, so the answer does not depend on
 /// the threads. Stops within one solve.
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
-                                          const Watch& watch);
+                                          const Watch& watch, const Observer& observe = {});
 
 int thread_count(int wanted); ///< `wanted`, or the number of cores for 0
 

@@ -1,5 +1,7 @@
 // Torque, flux linkage and voltage with sinusoidal currents over one electrical period.
 
+#include "figure/copper.h"
+#include "figure/loss.h"
 #include "question/kinds/periods.h"
 
 #include <algorithm>
@@ -48,29 +50,86 @@ Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
     return sum;
 }
 
-void fill(QuestionContext& c, const PeriodSeries& series) {
+/// Where the power goes. The field itself is lossless: what it brings to the rotor is torque times speed.
+/// Losses of the stator are added to what the terminals take in, those of the rotor taken off what the shaft
+/// gives.
+struct Balance {
+    double copper_dc = 0, copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0;
+    MechanicalLoss mechanical;
+    double air_gap = 0, electrical = 0; ///< torque times speed; mean of v i
+    double total() const { return copper + iron_stator + iron_rotor + magnets + mechanical.total(); }
+    double shaft() const { return air_gap - iron_rotor - magnets - mechanical.total(); }
+    double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
+
+    /// Output over input, as motor or generator; empty where neither gives anything out.
+    std::optional<double> efficiency() const {
+        if (shaft() > 0 && terminals() > 0) return shaft() / terminals();
+        if (shaft() < 0 && terminals() < 0) return terminals() / shaft();
+        return std::nullopt;
+    }
+};
+
+void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
+    const bool iron = m.stator_steel.loss.known(), rotor_iron = m.rotor_steel.loss.known(),
+               magnets = m.magnet.resistivity > 0;
+    const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+    auto& out = answer.figures;
+    out.push_back({"copper_loss", b.copper, "W"});
+    out.push_back({"copper_loss_dc", b.copper_dc, "W"});
+    out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
+    out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
+    out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
+    out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
+    out.push_back({"windage_loss", b.mechanical.windage, "W"});
+    const bool all = iron && rotor_iron && magnets;
+    out.push_back({"total_loss", known(all, b.total()), "W"});
+    out.push_back({"mechanical_power", b.air_gap, "W"});
+    out.push_back({"electrical_power", b.electrical, "W"});
+    out.push_back({"shaft_power", known(all, b.shaft()), "W"});
+    out.push_back({"efficiency", all ? b.efficiency() : std::nullopt, "1"});
+    const auto parts = [&](const char* of, const IronLoss& loss, bool is) {
+        const std::string name = of;
+        out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
+        out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
+        out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
+    };
+    parts("stator", losses.stator, iron);
+    parts("rotor", losses.rotor, rotor_iron);
+    const double order_frequency = losses.magnet_order * f;
+    out.push_back({"magnet_skin_depth",
+                   known(magnets && order_frequency > 0,
+                         skin_depth(m.magnet.resistivity_at(m.values.number("rotor.magnet.temperature")),
+                                    std::max(order_frequency, 1e-9), m.magnet.magnet.recoil_mu_r)),
+                   "m"});
+}
+
+void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& losses) {
     const double current = c.input("current"), speed = c.input("speed");
     const double resistance = machine_conductor(c.machine).resistance;
     const Electrical side = electrical_side(c, series, resistance);
     const Dq psi = mean_flux_linkage(c.machine, series);
-    const double torque = mean(series.torque), copper = 1.5 * current * current * resistance;
+    const double torque = mean(series.torque), f = electrical_frequency(c.machine, speed);
     double apparent = 0; // sum of the phases' rms voltage times rms current
     for (std::size_t k = 0; k < 3; ++k) apparent += rms(side.voltage[k]) * rms(series.current[k]);
     const auto none = std::optional<double>{};
+    Balance balance;
+    balance.copper_dc = 1.5 * current * current * resistance;
+    balance.copper = balance.copper_dc * ac_factor(c.machine, f);
+    balance.iron_stator = losses.stator.at(f);
+    balance.iron_rotor = losses.rotor.at(f);
+    balance.magnets = losses.magnet(f);
+    balance.mechanical = mechanical_loss(c.machine, speed);
+    balance.air_gap = torque * speed;
+    balance.electrical = side.power;
     c.answer.figures = {{"torque_mean", torque, "N.m"},
                         {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
                         {"torque_std", standard_deviation(series.torque), "N.m"},
                         {"flux_linkage_d", psi.d, "Wb"},
                         {"flux_linkage_q", psi.q, "Wb"},
                         {"phase_resistance", resistance, "Ohm"},
-                        {"copper_loss", copper, "W"},
-                        {"iron_loss_stator", none, "W"},
-                        {"iron_loss_rotor", none, "W"},
-                        {"magnet_loss", none, "W"},
-                        {"mechanical_power", torque * speed, "W"},
-                        {"efficiency", none, "1"},
                         {"voltage_phase_peak", side.voltage_peak, "V"},
                         {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
+    add_losses(c.answer, balance, losses, c.machine, f);
     auto& curves = c.answer.curves;
     curves.push_back(over_angle("torque", "N.m", series, series.torque));
     for (std::size_t k = 0; k < 3; ++k)
@@ -80,10 +139,12 @@ void fill(QuestionContext& c, const PeriodSeries& series) {
     for (std::size_t k = 0; k < 3; ++k)
         curves.push_back(over_angle("voltage_" + phase_suffix[k], "V", series, side.voltage[k]));
     c.answer.sentence = fmt::format("With {:.4g} A peak at {:.3g}° electrical advance the torque is {:.4g} N·m "
-                                    "on average and wavers by {:.3g} N·m; the winding "
-                                    "loses {:.4g} W and needs {:.4g} V peak a phase at {:.4g} rpm.",
+                                    "on average and wavers by {:.3g} N·m; it needs {:.4g} V peak a phase at "
+                                    "{:.4g} rpm, where {:.4g} W are lost",
                                     current, c.input("advance") * 180 / pi, torque, peak_to_peak(series.torque),
-                                    copper, side.voltage_peak, speed * 30 / pi);
+                                    side.voltage_peak, speed * 30 / pi, balance.total());
+    const auto efficiency = c.answer.figure("efficiency");
+    c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
 }
 
 Problems run(QuestionContext& c) {
@@ -91,13 +152,13 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     const int points = int(c.input("points"));
     const Dq vector = current_vector(c.input("current"), c.input("advance"));
-    const auto results = sweep_period(*model, points, vector, c.threads, c.watch);
-    if (!results) return results.problems();
-    const PeriodSeries series = period_series(*results);
+    const auto period = sweep_period_with_loci(*model, points, vector, c.threads, c.watch);
+    if (!period) return period.problems();
+    const PeriodSeries series = period_series(period->results);
     c.answer.effort.newton_steps = series.newton_steps;
     c.answer.effort.solves = period_solves(c.machine, points);
     count_mesh(c.answer.effort, **model);
-    fill(c, series);
+    fill(c, series, field_losses(**model, period->loci));
     return {};
 }
 

@@ -1,5 +1,6 @@
 #include "question/kinds/periods.h"
 
+#include <cmath>
 #include <numbers>
 
 namespace mavlo {
@@ -17,7 +18,7 @@ std::vector<Position> electrical_period(const Machine& machine, int points, Dq c
 }
 
 int period_solves(const Machine& machine, int points) {
-    return points % 6 == 0 && phases_alike(machine.winding) ? points / 6 : points;
+    return points % 6 == 0 && sixth_shift(machine) ? points / 6 : points;
 }
 
 std::vector<PositionResult> unfolded(const std::vector<PositionResult>& sixth,
@@ -49,6 +50,26 @@ Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const Fie
     const auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch);
     if (!results || needed == points) return results;
     return unfolded(*results, period);
+}
+
+Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const FieldModel>& model, int points,
+                                              Dq current, int threads, const Watch& watch) {
+    const Machine& machine = model->machine;
+    const auto period = electrical_period(machine, points, current);
+    const int needed = period_solves(machine, points);
+    std::vector<ElementField> fields{std::size_t(needed)};
+    const auto keep = [&](std::size_t place, const FieldSolution& field) {
+        fields[place] = element_field(*model, field);
+    };
+    auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch, keep);
+    if (!results) return results.problems();
+    const auto shift = needed < points ? sixth_shift(machine) : std::nullopt;
+    return PeriodWithLoci{shift ? unfolded(*results, period) : std::move(*results),
+                          make_loci(*model, fields, shift)};
+}
+
+double electrical_frequency(const Machine& machine, double speed) {
+    return machine.pole_pairs() * std::abs(speed) / (2 * pi);
 }
 
 PeriodSeries period_series(const std::vector<PositionResult>& results) {

@@ -1,6 +1,7 @@
 #pragma once
 // One electrical period of positions and what every question over it needs.
 
+#include "figure/loci.h"
 #include "figure/park.h"
 #include "figure/spectrum.h"
 #include "question/question.h"
@@ -22,6 +23,17 @@ int period_solves(const Machine& machine, int points);
 /// Solves what a period needs and unfolds it. Positions that were not solved count no Newton steps.
 Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const FieldModel>& model, int points,
                                                  Dq current, int threads, const Watch& watch);
+
+/// The same, and what every element saw.
+struct PeriodWithLoci {
+    std::vector<PositionResult> results;
+    Loci loci;
+};
+Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const FieldModel>& model, int points,
+                                              Dq current, int threads, const Watch& watch);
+
+/// Electrical frequency (Hz) at a shaft speed (rad/s), never negative.
+double electrical_frequency(const Machine& machine, double speed);
 
 /// Results of the first sixth of a period over the whole of it.
 std::vector<PositionResult> unfolded(const std::vector<PositionResult>& sixth,

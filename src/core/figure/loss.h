@@ -1,0 +1,54 @@
+#pragma once
+// Losses from the field of an electrical period, part by part.
+
+#include "figure/loci.h"
+
+#include <vector>
+
+namespace mavlo {
+
+/// Parts of a loss at an electrical frequency of 1 Hz, W in the whole machine: they grow with the frequency's
+/// first power (hysteresis), second (classical) and 1.5th (excess), the field being the same.
+struct IronLoss {
+    double hysteresis = 0, classical = 0, excess = 0;
+    double at(double frequency) const;
+    IronLoss scaled(double factor) const;
+};
+
+struct FieldLosses {
+    IronLoss stator, rotor; ///< with the building factors
+    double magnets = 0;     ///< at 1 Hz, W; grows with the square of the frequency
+    /// Of the harmonics that make most of the magnets' loss, as a multiple of the electrical frequency.
+    double magnet_order = 0;
+    /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' in `classical`.
+    std::vector<IronLoss> density{};
+
+    double iron(double frequency) const { return stator.at(frequency) + rotor.at(frequency); }
+    double magnet(double frequency) const { return magnets * frequency * frequency; }
+};
+
+/// From the loci of one electrical period of 1 s.
+///
+/// Iron, per kilogram, with the material's law (IronLossLaw) and B the sheet's own flux density:
+///  - classical k_c/(2 pi^2) <|dB/dt|^2> and excess k_e/8.763 <|dB/dt|^1.5>, over both components at once and
+///    with every harmonic (G. Bertotti, IEEE Trans. Magn. 24, 1988; F. Fiorillo, A. Novikov, IEEE Trans.
+///    Magn. 26, 1990); both give the sinusoid's law back exactly;
+///  - hysteresis along the two principal axes of the locus, every closed loop of a component with half its
+///    own peak to peak (E. Madelung's rules: a minor loop closes and is forgotten, Ann. Phys. 17, 1905); a
+///    circle thus loses twice what an alternating field does (above some 1.5 T real steel loses less), and a
+///    bias does not count.
+///
+/// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of it
+/// that an axial segment of finite length leaves (torsion of a rectangular bar is the same boundary problem:
+/// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). The currents' own field is left out;
+/// that is good while the skin depth at magnet_order is larger than half the magnet.
+FieldLosses field_losses(const FieldModel& model, const Loci& loci);
+
+/// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a
+/// uniform alternating field across it, 0 to 1.
+double finite_length_share(double length, double width);
+
+/// sqrt(2 rho / (2 pi f mu))
+double skin_depth(double resistivity, double frequency, double mu_r);
+
+} // namespace mavlo

@@ -1,0 +1,113 @@
+#include "material/iron_loss.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+
+namespace mavlo {
+namespace {
+
+/// Coefficients that fit best with the exponents given; none below zero.
+struct Fit {
+    double exponent = 0, bend = 0, hysteresis = 0, classical = 0, excess = 0;
+    double squares = std::numeric_limits<double>::infinity();
+};
+
+/// Columns: loss of each part with coefficient 1, over the row's loss.
+struct Table {
+    const std::vector<LossPoint>& points;
+    double sheet_classical;
+
+    Fit at(double exponent, double bend) const {
+        Fit best;
+        // Of the two (or three) coefficients every subset is tried: the best whose members are all positive is
+        // the non-negative least-squares solution (C. Lawson, R. Hanson, Solving Least Squares Problems, 1974).
+        for (int subset = 1; subset < 8; ++subset) {
+            if (sheet_classical > 0 && (subset & 2)) continue;
+            const Fit fit = solved(exponent, bend, subset);
+            if (fit.squares < best.squares) best = fit;
+        }
+        return best;
+    }
+
+    Fit solved(double exponent, double bend, int subset) const {
+        const auto n = Eigen::Index(points.size());
+        Eigen::MatrixXd columns(n, 3);
+        Eigen::VectorXd wanted(n);
+        for (Eigen::Index i = 0; i < n; ++i) {
+            const auto& [f, b, p] = points[std::size_t(i)];
+            columns.row(i) << f * std::pow(b, exponent + bend * b) / p, f * f * b * b / p,
+                std::pow(f * b, 1.5) / p;
+            wanted[i] = 1 - sheet_classical * f * f * b * b / p;
+        }
+        std::vector<Eigen::Index> used;
+        for (Eigen::Index k = 0; k < 3; ++k)
+            if (subset >> k & 1) used.push_back(k);
+        const Eigen::MatrixXd part = columns(Eigen::all, used);
+        const Eigen::VectorXd x = part.colPivHouseholderQr().solve(wanted);
+        Fit fit{exponent, bend, 0, sheet_classical, 0};
+        if (x.minCoeff() < 0) return fit;
+        double* const target[] = {&fit.hysteresis, &fit.classical, &fit.excess};
+        for (std::size_t k = 0; k < used.size(); ++k) *target[used[k]] = x[Eigen::Index(k)];
+        fit.squares = (part * x - wanted).squaredNorm();
+        return fit;
+    }
+};
+
+Problems faults(const std::vector<LossPoint>& points) {
+    if (points.size() < 4)
+        return {{"loss", "A loss table needs at least four rows of [f in Hz, B in T, W/kg]."}};
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        const auto& p = points[i];
+        const bool good = p.frequency > 0 && p.flux_density > 0 && p.loss > 0 &&
+                          std::isfinite(p.frequency + p.flux_density + p.loss);
+        if (!good)
+            return {
+                {"loss", fmt::format("Row {} of the loss table must have a positive frequency, flux density "
+                                     "and loss.",
+                                     i + 1)}};
+    }
+    const auto [low, high] = std::minmax_element(
+        points.begin(), points.end(), [](const auto& a, const auto& b) { return a.frequency < b.frequency; });
+    if (low->frequency == high->frequency)
+        return {{"loss", "A loss table needs rows of at least two frequencies, or hysteresis and eddy currents "
+                         "cannot be told apart."}};
+    return {};
+}
+
+} // namespace
+
+double IronLossLaw::hysteresis_per_cycle(double b) const {
+    return b > 0 ? hysteresis * std::pow(b, exponent + bend * b) : 0;
+}
+
+double IronLossLaw::loss(double f, double b) const {
+    return f * hysteresis_per_cycle(b) + classical * f * f * b * b + excess * std::pow(f * b, 1.5);
+}
+
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical) {
+    if (auto problems = faults(points); !problems.empty()) return problems;
+    const Table table{points, sheet_classical};
+    Fit best;
+    double centre_a = 1.9, centre_b = 0.25, reach_a = 0.5, reach_b = 0.25;
+    for (int level = 0; level < 6; ++level, reach_a /= 3, reach_b /= 3) {
+        for (int i = -4; i <= 4; ++i)
+            for (int j = -4; j <= 4; ++j) {
+                const Fit fit = table.at(centre_a + reach_a * i / 4, std::max(0.0, centre_b + reach_b * j / 4));
+                if (fit.squares < best.squares) best = fit;
+            }
+        centre_a = best.exponent;
+        centre_b = best.bend;
+    }
+    if (!std::isfinite(best.squares))
+        return Problem{"loss",
+                       "The loss table lies below the eddy-current loss of a sheet of this thickness and "
+                       "resistivity; correct one of them."};
+    const double error = std::sqrt(best.squares / double(points.size()));
+    return IronLossLaw{best.hysteresis, best.exponent, best.bend,        best.classical,
+                       best.excess,     error,         std::move(points)};
+}
+
+} // namespace mavlo

@@ -1,0 +1,41 @@
+#pragma once
+// Loss of electrical steel, from the table of its data sheet.
+
+#include "quantity/problem.h"
+
+#include <vector>
+
+namespace mavlo {
+
+/// A row of the table: sinusoidal flux density of this peak value.
+struct LossPoint {
+    double frequency = 0;    ///< Hz
+    double flux_density = 0; ///< T, peak
+    double loss = 0;         ///< W/kg
+    bool operator==(const LossPoint&) const = default;
+};
+
+/// Loss of one kilogram in three parts (G. Bertotti, IEEE Trans. Magn. 24(1), 1988):
+///   p = k_h f B^(a + b B) + k_c f^2 B^2 + k_e f^1.5 B^1.5
+/// with hysteresis, classical eddy currents in the sheet, and excess. The exponent that rises with B is common
+/// for hysteresis of steels near saturation (D. Ionel et al., IEEE Trans. Ind. Appl. 43(6), 2007).
+struct IronLossLaw {
+    double hysteresis = 0;           ///< k_h, J/kg at 1 T
+    double exponent = 0, bend = 0;   ///< a, b
+    double classical = 0;            ///< k_c
+    double excess = 0;               ///< k_e
+    double fit_error = 0;            ///< rms of the relative differences from the table
+    std::vector<LossPoint> points{}; ///< the table itself
+
+    bool known() const { return !points.empty(); }
+    double hysteresis_per_cycle(double b) const;   ///< J/kg, amplitude b in T
+    double loss(double frequency, double b) const; ///< W/kg, sinusoidal
+    bool operator==(const IronLossLaw&) const = default;
+};
+
+/// Least relative squares over the table. k_c is that of the sheet, pi^2 d^2 / (6 rho density) (Bertotti), when
+/// `sheet_classical` > 0, and fitted otherwise. Fails when a row is not positive or finite, when there are
+/// fewer than four rows, or rows of one frequency only.
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical);
+
+} // namespace mavlo
