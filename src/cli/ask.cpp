@@ -98,6 +98,7 @@ int run_ask(const AskOptions& o) {
     // A check of the factorisation neither takes nor leaves a kept answer.
     const AnswerStore store = o.keep && !o.library ? AnswerStore(o.file) : AnswerStore();
     ask.with_error = o.error;
+    ask.points = PointStore(store.folder());
     ask.library_solver = o.library;
     if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))
         return write_answer(*kept, o.output);

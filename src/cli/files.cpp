@@ -58,7 +58,9 @@ void list_questions() {
         fmt::print("{:<10} {}: {}\n", kind.name, kind.group, kind.tells);
         for (const QuestionInput& input : kind.inputs)
             fmt::print("           --with {}={}{}  {}\n", input.key, input.standard,
-                       input.unit.empty() || input.standard.starts_with("=") ? "" : " " + input.unit,
+                       input.unit.empty() || input.standard.starts_with("=") || input.kind != InputKind::Number
+                           ? ""
+                           : " " + input.unit,
                        input.help);
     }
 }

@@ -1,7 +1,5 @@
 #include "question/question.h"
 
-#include "quantity/formula.h"
-#include "quantity/quantity.h"
 #include "question/discretisation.h"
 #include "question/hash.h"
 
@@ -19,35 +17,6 @@ namespace {
 std::vector<QuestionKind>& kinds() {
     static std::vector<QuestionKind> list;
     return list;
-}
-
-Problem input_problem(const QuestionInput& input, std::string sentence) {
-    return {"--with " + input.key, std::move(sentence)};
-}
-
-Result<double> read_input(const QuestionInput& input, const std::string& text, const Values& values) {
-    if (is_formula(text)) return values.number(trim(std::string_view(text).substr(1)));
-    auto quantity = parse_quantity(text);
-    if (!quantity) return input_problem(input, quantity.problems().front().sentence);
-    const Unit* unit = input.unit.empty() ? nullptr : find_unit(input.unit);
-    const Dimension wanted = unit ? unit->dimension : dimension::none;
-    if (quantity->dimension.plain() && unit)
-        quantity->si = from_unit(quantity->si, *unit); // a bare number has the input's own unit
-    else if (quantity->dimension != wanted)
-        return input_problem(input, fmt::format("\"{}\" is {}; {} is wanted here.", text,
-                                                describe(quantity->dimension), describe(wanted)));
-    const double number = unit ? to_unit(quantity->si, *unit) : quantity->si;
-    if (number < input.low || number > input.high)
-        return input_problem(input, fmt::format("{} lies outside {} to {} {}.", text, number_text(input.low),
-                                                number_text(input.high), input.unit));
-    if (input.whole && number != std::rint(number))
-        return input_problem(input, fmt::format("A whole number is wanted, not {}.", text));
-    return quantity->si;
-}
-
-std::string shown_input(const QuestionInput& input, double si) {
-    if (input.unit.empty()) return number_text(si, 9);
-    return number_text(to_unit(si, *find_unit(input.unit)), 9) + " " + input.unit;
 }
 
 } // namespace
@@ -76,31 +45,8 @@ const QuestionKind* find_question(const std::string& name) {
     return found == kinds().end() ? nullptr : &*found;
 }
 
-Result<std::map<std::string, double>> question_inputs(const QuestionKind& kind, const Ask& ask) {
-    const auto values = resolve(ask.design);
-    if (!values) return values.problems();
-    std::map<std::string, double> inputs;
-    Problems problems;
-    for (const QuestionInput& input : kind.inputs) {
-        const auto own = ask.with.find(input.key);
-        const auto value = read_input(input, own == ask.with.end() ? input.standard : own->second, *values);
-        if (value)
-            inputs[input.key] = *value;
-        else
-            problems.push_back(value.problems().front());
-    }
-    for (const auto& [key, text] : ask.with)
-        if (!inputs.contains(key) &&
-            std::none_of(kind.inputs.begin(), kind.inputs.end(), [&](const auto& i) { return i.key == key; })) {
-            std::vector<std::string> names;
-            for (const auto& i : kind.inputs) names.push_back(i.key);
-            problems.push_back(
-                {"--with " + key, names.empty() ? fmt::format("The question {} has no inputs.", kind.name)
-                                                : fmt::format("The question {} has no such input; it has: {}.",
-                                                              kind.name, fmt::join(names, ", "))});
-        }
-    if (!problems.empty()) return problems;
-    return inputs;
+Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask) {
+    return read_inputs(kind.name, kind.inputs, ask.with, ask.design);
 }
 
 Result<int> question_price(const QuestionKind& kind, const Ask& ask) {
@@ -113,10 +59,14 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask) {
 
 namespace {
 
-Problems run_on(const QuestionKind& kind, const Machine& machine, const std::map<std::string, double>& inputs,
-                const Ask& ask, const Watch& watch, double size, Answer& answer) {
-    QuestionContext context{machine,     inputs, {ask.quality, size, ask.library_solver},
-                            ask.threads, watch,  answer};
+Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& inputs, const Ask& ask,
+                const Watch& watch, double size, Answer& answer) {
+    // Points of another mesh or another factorisation are others.
+    const bool own = size == 1 && !ask.library_solver;
+    QuestionContext context{
+        machine,     inputs, {ask.quality, size, ask.library_solver},
+        ask.threads, watch,  own ? ask.points.of(answer.design + to_string(ask.quality)) : PointStore(),
+        answer};
     return kind.run(context);
 }
 
@@ -153,8 +103,7 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     answer.question = name;
     answer.variant = ask.variant;
     answer.quality = to_string(ask.quality);
-    for (const QuestionInput& input : kind->inputs)
-        answer.inputs[input.key] = shown_input(input, inputs->at(input.key));
+    for (const QuestionInput& input : kind->inputs) answer.inputs[input.key] = shown_input(input, *inputs);
     answer.design = design_hash(ask.design, ask.materials);
     answer.effort.threads = thread_count(ask.threads);
     const bool both = ask.with_error && kind->solves(*machine, *inputs) > 0;
@@ -189,8 +138,7 @@ std::string answer_key(const std::string& question, const Ask& ask) {
     std::string text =
         question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
     if (const QuestionKind* kind = find_question(question))
-        if (const auto inputs = question_inputs(*kind, ask))
-            for (const auto& [key, value] : *inputs) text += fmt::format("{}={:.12g}\n", key, value);
+        if (const auto inputs = question_inputs(*kind, ask)) text += inputs->canonical_text();
     return sha256(text);
 }
 

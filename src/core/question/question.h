@@ -4,6 +4,8 @@
 
 #include "material/material.h"
 #include "question/answer.h"
+#include "question/inputs.h"
+#include "question/point_store.h"
 #include "question/sweep.h"
 
 #include <map>
@@ -11,17 +13,6 @@
 #include <vector>
 
 namespace mavlo {
-
-/// An input of a question. Its standard is a text, or the path of the design's parameter it is taken from.
-struct QuestionInput {
-    std::string key;
-    std::string label;
-    std::string unit;     ///< empty for plain numbers
-    std::string standard; ///< "60", or "= rating.speed"
-    std::string help;
-    double low = 0, high = 0;
-    bool whole = false;
-};
 
 /// How a question is to be asked.
 struct Ask {
@@ -33,17 +24,19 @@ struct Ask {
     int threads = 0; ///< 0: all cores
     Watch watch{};
     bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    PointStore points{};         ///< finished parts of large answers, to go on from
     bool with_error = false;     ///< estimate every figure's discretisation error, see discretisation.h
 };
 
 /// What a question finds ready when it runs.
 struct QuestionContext {
     const Machine& machine;
-    const std::map<std::string, double>& inputs; ///< SI
+    const Inputs& inputs;
     ModelOptions mesh;
     int threads;
     const Watch& watch;
-    Answer& answer; ///< to be filled
+    PointStore points; ///< of this very design and mesh
+    Answer& answer;    ///< to be filled
     double input(const std::string& key) const { return inputs.at(key); }
 };
 
@@ -56,8 +49,7 @@ struct QuestionKind {
     std::string title;
     std::string tells; ///< one sentence: what the answer says
     std::vector<QuestionInput> inputs;
-    int (*solves)(const Machine&,
-                  const std::map<std::string, double>& inputs) = nullptr; ///< fields it will solve
+    int (*solves)(const Machine&, const Inputs& inputs) = nullptr; ///< fields it will solve
     Problems (*run)(QuestionContext&) = nullptr;
     int order = 0; ///< place in the list
     bool needs_winding = true;
@@ -71,7 +63,7 @@ const std::vector<QuestionKind>& question_kinds();
 const QuestionKind* find_question(const std::string& name);
 
 /// The inputs in SI, or what is wrong with them ("--with points: …").
-Result<std::map<std::string, double>> question_inputs(const QuestionKind& kind, const Ask& ask);
+Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask);
 /// How many fields would be solved.
 Result<int> question_price(const QuestionKind& kind, const Ask& ask);
 /// Builds the machine, runs the question and names the answer's design.

@@ -18,7 +18,7 @@ int needed(int points) {
     return (points - 1) / 2;
 }
 
-int solves(const Machine&, const std::map<std::string, double>& inputs) {
+int solves(const Machine&, const Inputs& inputs) {
     return needed(int(inputs.at("points")));
 }
 

@@ -14,7 +14,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-int solves(const Machine& machine, const std::map<std::string, double>& inputs) {
+int solves(const Machine& machine, const Inputs& inputs) {
     return period_solves(machine, int(inputs.at("points")));
 }
 
@@ -35,19 +35,6 @@ Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
     const auto fine = resampled(out.voltage[0], 8);
     for (double v : fine) out.voltage_peak = std::max(out.voltage_peak, std::abs(v));
     return out;
-}
-
-Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
-    Dq sum;
-    const double n = double(series.torque.size());
-    for (std::size_t i = 0; i < series.torque.size(); ++i) {
-        const double theta = electrical_angle(machine, series.angle_deg[i] * pi / 180);
-        const Dq psi =
-            to_dq({series.flux_linkage[0][i], series.flux_linkage[1][i], series.flux_linkage[2][i]}, theta);
-        sum.d += psi.d / n;
-        sum.q += psi.q / n;
-    }
-    return sum;
 }
 
 /// Where the power goes. The field itself is lossless: what it brings to the rotor is torque times speed.

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-int solves(const Machine& machine, const std::map<std::string, double>& inputs) {
+int solves(const Machine& machine, const Inputs& inputs) {
     return period_solves(machine, int(inputs.at("points"))) + 1;
 }
 

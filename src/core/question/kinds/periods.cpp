@@ -86,6 +86,19 @@ PeriodSeries period_series(const std::vector<PositionResult>& results) {
     return s;
 }
 
+Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
+    Dq sum;
+    const double n = double(series.torque.size());
+    for (std::size_t i = 0; i < series.torque.size(); ++i) {
+        const double theta = electrical_angle(machine, series.angle_deg[i] * pi / 180);
+        const Dq psi =
+            to_dq({series.flux_linkage[0][i], series.flux_linkage[1][i], series.flux_linkage[2][i]}, theta);
+        sum.d += psi.d / n;
+        sum.q += psi.q / n;
+    }
+    return sum;
+}
+
 std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine,
                                                    double speed) {
     std::array<std::vector<double>, 3> e;

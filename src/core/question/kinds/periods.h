@@ -48,6 +48,9 @@ struct PeriodSeries {
 };
 PeriodSeries period_series(const std::vector<PositionResult>& results);
 
+/// Means of the flux linkage along d and q, Wb.
+Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series);
+
 /// d psi/dt of each phase at this speed (rad/s): the derivative of the band-limited flux linkage.
 std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine,
                                                    double speed);

@@ -1,0 +1,53 @@
+#include "figure/magnet_field.h"
+
+#include <algorithm>
+
+namespace mavlo {
+
+Point remanence_direction(const Part& part, Point at) {
+    const double angle = part.magnetisation == Magnetisation::Radial ? angle_of(at) : part.axis;
+    return polar(part.polarity, angle);
+}
+
+std::vector<MagnetElement> magnet_elements(const FieldModel& model, const SideLoci& rotor) {
+    std::vector<MagnetElement> list;
+    for (std::size_t i = model.stator_elements; i < model.elements.size(); ++i) {
+        const auto& e = model.elements[i];
+        const Part& part = model.part(e, i);
+        if (part.role != Role::Magnet) continue;
+        MagnetElement out{i, 0, 0};
+        Point middle{};
+        for (int q = e.first; q < e.first + e.count; ++q) {
+            const auto& p = model.points[std::size_t(q)];
+            out.area += p.weight;
+            middle = middle + p.weight * p.at;
+        }
+        const Point m = remanence_direction(part, (1 / out.area) * middle);
+        const auto column = Eigen::Index(i - rotor.first);
+        out.lowest = (m.x * rotor.bx.col(column) + m.y * rotor.by.col(column)).minCoeff();
+        list.push_back(out);
+    }
+    return list;
+}
+
+double exceeded_by_all_but(std::vector<MagnetElement> elements, double share) {
+    if (elements.empty()) return 0;
+    std::sort(elements.begin(), elements.end(),
+              [](const MagnetElement& a, const MagnetElement& b) { return a.lowest < b.lowest; });
+    double area = 0, seen = 0;
+    for (const auto& e : elements) area += e.area;
+    for (const auto& e : elements)
+        if ((seen += e.area) >= share * area) return e.lowest;
+    return elements.back().lowest;
+}
+
+double share_below(const std::vector<MagnetElement>& elements, double knee) {
+    double area = 0, below = 0;
+    for (const auto& e : elements) {
+        area += e.area;
+        if (e.lowest < knee) below += e.area;
+    }
+    return area > 0 ? below / area : 0;
+}
+
+} // namespace mavlo

@@ -1,0 +1,51 @@
+#pragma once
+// What a machine does with every current vector, at the temperatures of its design.
+
+#include "figure/loss.h"
+#include "figure/park.h"
+#include "map/grid.h"
+
+#include <array>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+/// One point: means over the electrical period with sinusoidal currents.
+struct FluxPoint {
+    Dq current{};                         ///< A
+    Dq flux_linkage{};                    ///< Wb
+    double torque = 0, ripple = 0;        ///< of the gap's field, N.m: mean, and peak to peak
+    IronLoss iron_stator{}, iron_rotor{}; ///< at 1 Hz, W
+    double magnets = 0;                   ///< at 1 Hz, W
+    /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
+    double magnet_field = 0;
+
+    static constexpr std::size_t columns = 14;
+    std::vector<double> row() const;
+    static FluxPoint from_row(const std::vector<double>& row);
+};
+
+/// Points over a grid of i_d and i_q >= 0; i_q < 0 is its mirror image (a machine whose poles are mirror
+/// images of themselves: torque and psi_q change their sign).
+class FluxMap {
+  public:
+    FluxMap() = default;
+    /// points[j * id.size() + i] at iq[j], id[i]; both rising, iq from 0 on.
+    FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points);
+
+    const std::vector<double>& id() const { return m_id; }
+    const std::vector<double>& iq() const { return m_iq; }
+    const std::vector<FluxPoint>& points() const { return m_points; }
+
+    Dq flux_linkage(Dq current) const;
+    double torque(Dq current) const;
+    FluxPoint at(Dq current) const; ///< everything, interpolated (see GridFunction)
+
+  private:
+    std::vector<double> m_id, m_iq;
+    std::vector<FluxPoint> m_points;
+    std::array<GridFunction, FluxPoint::columns> m_functions; ///< of row(), the currents left out
+};
+
+} // namespace mavlo

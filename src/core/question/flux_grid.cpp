@@ -1,0 +1,163 @@
+#include "question/flux_grid.h"
+
+#include "figure/magnet_field.h"
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <mutex>
+
+namespace mavlo {
+namespace {
+
+/// To the nanoampere, so that the same current of two ranges is the same key.
+double rounded(double current) {
+    return std::round(current * 1e9) / 1e9 + 0.0;
+}
+
+std::string store_kind(const FluxGrid& grid) {
+    return fmt::format("flux-{}", grid.points);
+}
+
+struct Task {
+    std::size_t place; ///< in the map
+    Dq current;
+};
+
+/// Points that are not in the store, along the rows to and fro.
+std::vector<Task> missing(const FluxGrid& grid, const PointStore::Rows& known) {
+    std::vector<Task> tasks;
+    const std::size_t nx = grid.id.size();
+    for (std::size_t j = 0; j < grid.iq.size(); ++j)
+        for (std::size_t k = 0; k < nx; ++k) {
+            const std::size_t i = j % 2 ? nx - 1 - k : k;
+            const Dq current{rounded(grid.id[i]), rounded(grid.iq[j])};
+            if (!known.contains({current.d, current.q})) tasks.push_back({j * nx + i, current});
+        }
+    return tasks;
+}
+
+/// Gathers the fields of each point while they are solved, and makes the point once it has them all.
+class Gathering {
+  public:
+    Gathering(const FieldModel& model, const std::vector<Task>& tasks, int points, const PointStore& store)
+        : m_model(model)
+        , m_tasks(tasks)
+        , m_points(points)
+        , m_needed(std::size_t(period_solves(model.machine, points)))
+        , m_store(store)
+        , m_open(tasks.size())
+        , m_done(tasks.size()) {
+        for (std::size_t t = 0; t < tasks.size(); ++t)
+            for (std::size_t k = 0; k < m_needed; ++k) m_positions.push_back(period(t)[position(t, k)]);
+    }
+
+    const std::vector<Position>& positions() const { return m_positions; }
+
+    void add(std::size_t place, const FieldSolution& field) {
+        const std::size_t task = place / m_needed, at = position(task, place % m_needed);
+        ElementField element = element_field(m_model, field);
+        Open complete;
+        {
+            const std::lock_guard lock(m_mutex);
+            Open& open = m_open[task];
+            open.fields.resize(m_needed);
+            open.results.resize(m_needed);
+            open.fields[at] = std::move(element);
+            open.results[at] = {m_positions[place], field.torque, field.flux_linkage, 0, 0};
+            if (++open.count < m_needed) return;
+            complete = std::move(open);
+            open = {};
+        }
+        finish(task, complete);
+    }
+
+    const FluxPoint& point(std::size_t task) const { return m_done[task]; }
+
+  private:
+    struct Open {
+        std::vector<ElementField> fields;
+        std::vector<PositionResult> results;
+        std::size_t count = 0;
+    };
+
+    std::vector<Position> period(std::size_t task) const {
+        return electrical_period(m_model.machine, m_points, m_tasks[task].current);
+    }
+    /// Every other point goes through its positions backwards: the next begins where the last ended.
+    std::size_t position(std::size_t task, std::size_t k) const { return task % 2 ? m_needed - 1 - k : k; }
+
+    void finish(std::size_t task, const Open& open) {
+        const bool part = m_needed < std::size_t(m_points);
+        const auto shift = part ? sixth_shift(m_model.machine) : std::nullopt;
+        const auto results = part ? unfolded(open.results, period(task)) : open.results;
+        const FluxPoint point =
+            flux_point(m_model, m_tasks[task].current, results, make_loci(m_model, open.fields, shift));
+        m_done[task] = point; // each task's own place
+        m_store.append(fmt::format("flux-{}", m_points), point.row());
+    }
+
+    const FieldModel& m_model;
+    const std::vector<Task>& m_tasks;
+    int m_points;
+    std::size_t m_needed;
+    const PointStore& m_store;
+    std::vector<Position> m_positions;
+    std::mutex m_mutex; // guards what is open
+    std::vector<Open> m_open;
+    std::vector<FluxPoint> m_done;
+};
+
+} // namespace
+
+FluxGrid standard_grid(double most, int steps) {
+    FluxGrid grid;
+    for (int i = 0; i <= steps; ++i) {
+        grid.id.push_back(most * (double(i) / steps - 1));
+        grid.iq.push_back(most * i / steps);
+    }
+    return grid;
+}
+
+FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<PositionResult>& period,
+                     const Loci& loci) {
+    FluxPoint point;
+    point.current = current;
+    const PeriodSeries series = period_series(period);
+    point.flux_linkage = mean_flux_linkage(model.machine, series);
+    point.torque = mean(series.torque);
+    point.ripple = peak_to_peak(series.torque);
+    const FieldLosses losses = field_losses(model, loci);
+    point.iron_stator = losses.stator;
+    point.iron_rotor = losses.rotor;
+    point.magnets = losses.magnets;
+    point.magnet_field = exceeded_by_all_but(magnet_elements(model, loci.rotor), 0.01);
+    return point;
+}
+
+int fields_missing(const Machine& machine, const FluxGrid& grid, const PointStore& store) {
+    const auto known = store.read(store_kind(grid), 2, FluxPoint::columns);
+    return int(missing(grid, known).size()) * period_solves(machine, grid.points);
+}
+
+Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, const FluxGrid& grid,
+                               const PointStore& store, int threads, const Watch& watch, Effort& effort) {
+    const auto known = store.read(store_kind(grid), 2, FluxPoint::columns);
+    const std::vector<Task> tasks = missing(grid, known);
+    Gathering gathering(*model, tasks, grid.points, store);
+    const auto solved =
+        sweep(model, gathering.positions(), threads, watch,
+              [&](std::size_t place, const FieldSolution& field) { gathering.add(place, field); });
+    if (!solved) return solved.problems();
+    for (const auto& r : *solved) effort.newton_steps += r.newton_steps;
+    effort.solves += int(solved->size());
+    std::vector<FluxPoint> points(grid.id.size() * grid.iq.size());
+    for (std::size_t t = 0; t < tasks.size(); ++t) points[tasks[t].place] = gathering.point(t);
+    for (std::size_t j = 0; j < grid.iq.size(); ++j)
+        for (std::size_t i = 0; i < grid.id.size(); ++i)
+            if (const auto row = known.find({rounded(grid.id[i]), rounded(grid.iq[j])}); row != known.end())
+                points[j * grid.id.size() + i] = FluxPoint::from_row(row->second);
+    return FluxMap(grid.id, grid.iq, std::move(points));
+}
+
+} // namespace mavlo

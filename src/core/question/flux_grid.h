@@ -1,0 +1,30 @@
+#pragma once
+// Solving the points of a flux map.
+
+#include "map/flux_map.h"
+#include "question/question.h"
+
+namespace mavlo {
+
+struct FluxGrid {
+    std::vector<double> id, iq; ///< A; iq from 0 on
+    int points = 60;            ///< positions of a whole electrical period
+};
+
+/// Grid over currents up to `most` (A, peak): i_d from -most to 0, i_q from 0 to most, in so many steps each.
+FluxGrid standard_grid(double most, int steps);
+
+/// Fields still to be solved where `store` holds some points already.
+int fields_missing(const Machine& machine, const FluxGrid& grid, const PointStore& store);
+
+/// The map over the grid. Points are taken from the store or solved and put there one by one as they are
+/// finished, so that nothing finished is lost when it is stopped or killed. Neighbouring currents start from
+/// each other's fields.
+Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, const FluxGrid& grid,
+                               const PointStore& store, int threads, const Watch& watch, Effort& effort);
+
+/// One point of it from a solved period.
+FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<PositionResult>& period,
+                     const Loci& loci);
+
+} // namespace mavlo

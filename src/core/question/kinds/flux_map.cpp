@@ -1,0 +1,72 @@
+// Flux linkage, torque and losses over the plane of currents.
+
+#include "question/flux_grid.h"
+#include "question/kinds/periods.h"
+#include "question/map_answer.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+FluxGrid grid_of(const Inputs& inputs) {
+    return {inputs.list("id"), inputs.list("iq"), int(inputs.at("points"))};
+}
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    const FluxGrid grid = grid_of(inputs);
+    return int(grid.id.size() * grid.iq.size()) * period_solves(machine, grid.points);
+}
+
+Problems run(QuestionContext& c) {
+    const FluxGrid grid = grid_of(c.inputs);
+    if (grid.id.size() < 2 || grid.iq.size() < 2)
+        return {{"--with id", "A map needs at least two values of id and of iq."}};
+    if (grid.iq.front() != 0)
+        return {{"--with iq", "The list of iq must begin with 0; negative currents are its mirror image."}};
+    const auto model = prepare_field(c.machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    const auto map = solve_flux_map(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
+    if (!map) return map.problems();
+    add_flux_maps(c.answer, *map);
+    const auto& points = map->points();
+    const auto best =
+        std::max_element(points.begin(), points.end(),
+                         [](const FluxPoint& a, const FluxPoint& b) { return a.torque < b.torque; });
+    c.answer.figures = {{"highest_torque", best->torque, "N.m"},
+                        {"id_at_highest_torque", best->current.d, "A"},
+                        {"iq_at_highest_torque", best->current.q, "A"},
+                        {"flux_linkage_d_idle", map->flux_linkage({}).d, "Wb"}};
+    c.answer.sentence = fmt::format(
+        "{} x {} currents mapped; the highest torque among them is {:.4g} N·m at {:.4g} A along d and {:.4g} A "
+        "along q. Losses are kept per hertz, and scale with speed in every question that uses the map.",
+        grid.id.size(), grid.iq.size(), best->torque, best->current.d, best->current.q);
+    return {};
+}
+
+QuestionInput currents(const char* key, const char* label, const char* standard, const char* help, double low,
+                       double high) {
+    QuestionInput input{key, label, "A", standard, help, low, high};
+    input.kind = InputKind::List;
+    input.percent_of = "rating.max_current";
+    return input;
+}
+
+const RegisterQuestion registered{
+    {"flux-map",
+     "Whole range",
+     "Flux map",
+     "Flux linkage, torque and losses for every current vector; later questions use it again.",
+     {currents("id", "Currents along d (peak)", "-100:0:10 %",
+               "from:to:step in A, or % of the largest current.", -1e6, 1e6),
+      currents("iq", "Currents along q (peak)", "0:100:10 %",
+               "From 0 on; negative currents are the mirror image.", 0, 1e6),
+      {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 12, 2000, true}},
+     solves,
+     run,
+     60}};
+
+} // namespace
+} // namespace mavlo
