@@ -45,7 +45,10 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     const double reynolds = omega * r * m.gap / viscosity;
     if (reynolds < 1) return out;
     double root = 0.05; // sqrt(C_d)
-    for (int i = 0; i < 50; ++i) root = 1 / std::max(0.5, 2.04 + 1.768 * std::log(reynolds * root));
+    for (double before = 0; std::abs(root - before) > 1e-9;) {
+        before = root;
+        root = 1 / std::max(0.5, 2.04 + 1.768 * std::log(reynolds * root));
+    }
     out.windage = pi * root * root * density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length;
     return out;
 }

@@ -15,24 +15,19 @@ double rounded(double current) {
     return std::round(current * 1e9) / 1e9 + 0.0;
 }
 
-std::string store_kind(const FluxGrid& grid) {
-    return fmt::format("flux-{}", grid.points);
+std::string store_kind(int points) {
+    return fmt::format("flux-{}", points);
 }
 
-struct Task {
-    std::size_t place; ///< in the map
-    Dq current;
-};
-
 /// Points that are not in the store, along the rows to and fro.
-std::vector<Task> missing(const FluxGrid& grid, const PointStore::Rows& known) {
-    std::vector<Task> tasks;
+std::vector<Dq> missing(const FluxGrid& grid, const PointStore::Rows& known) {
+    std::vector<Dq> tasks;
     const std::size_t nx = grid.id.size();
     for (std::size_t j = 0; j < grid.iq.size(); ++j)
         for (std::size_t k = 0; k < nx; ++k) {
             const std::size_t i = j % 2 ? nx - 1 - k : k;
             const Dq current{rounded(grid.id[i]), rounded(grid.iq[j])};
-            if (!known.contains({current.d, current.q})) tasks.push_back({j * nx + i, current});
+            if (!known.contains({current.d, current.q})) tasks.push_back(current);
         }
     return tasks;
 }
@@ -40,7 +35,7 @@ std::vector<Task> missing(const FluxGrid& grid, const PointStore::Rows& known) {
 /// Gathers the fields of each point while they are solved, and makes the point once it has them all.
 class Gathering {
   public:
-    Gathering(const FieldModel& model, const std::vector<Task>& tasks, int points, const PointStore& store)
+    Gathering(const FieldModel& model, const std::vector<Dq>& tasks, int points, const PointStore& store)
         : m_model(model)
         , m_tasks(tasks)
         , m_points(points)
@@ -82,7 +77,7 @@ class Gathering {
     };
 
     std::vector<Position> period(std::size_t task) const {
-        return electrical_period(m_model.machine, m_points, m_tasks[task].current);
+        return electrical_period(m_model.machine, m_points, m_tasks[task]);
     }
     /// Every other point goes through its positions backwards: the next begins where the last ended.
     std::size_t position(std::size_t task, std::size_t k) const { return task % 2 ? m_needed - 1 - k : k; }
@@ -92,13 +87,13 @@ class Gathering {
         const auto shift = part ? sixth_shift(m_model.machine) : std::nullopt;
         const auto results = part ? unfolded(open.results, period(task)) : open.results;
         const FluxPoint point =
-            flux_point(m_model, m_tasks[task].current, results, make_loci(m_model, open.fields, shift));
+            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, shift));
         m_done[task] = point; // each task's own place
-        m_store.append(fmt::format("flux-{}", m_points), point.row());
+        m_store.append(store_kind(m_points), point.row());
     }
 
     const FieldModel& m_model;
-    const std::vector<Task>& m_tasks;
+    const std::vector<Dq>& m_tasks;
     int m_points;
     std::size_t m_needed;
     const PointStore& m_store;
@@ -107,6 +102,13 @@ class Gathering {
     std::vector<Open> m_open;
     std::vector<FluxPoint> m_done;
 };
+
+FluxMap from_rows(const FluxGrid& grid, const PointStore::Rows& rows) {
+    std::vector<FluxPoint> points;
+    for (double iq : grid.iq)
+        for (double id : grid.id) points.push_back(FluxPoint::from_row(rows.at({rounded(id), rounded(iq)})));
+    return FluxMap(grid.id, grid.iq, std::move(points));
+}
 
 } // namespace
 
@@ -135,15 +137,16 @@ FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<Posi
     return point;
 }
 
-int fields_missing(const Machine& machine, const FluxGrid& grid, const PointStore& store) {
-    const auto known = store.read(store_kind(grid), 2, FluxPoint::columns);
-    return int(missing(grid, known).size()) * period_solves(machine, grid.points);
+std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& store) {
+    const auto known = store.read(store_kind(grid.points), 2, FluxPoint::columns);
+    if (!missing(grid, known).empty()) return std::nullopt;
+    return from_rows(grid, known);
 }
 
 Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, const FluxGrid& grid,
                                const PointStore& store, int threads, const Watch& watch, Effort& effort) {
-    const auto known = store.read(store_kind(grid), 2, FluxPoint::columns);
-    const std::vector<Task> tasks = missing(grid, known);
+    const auto known = store.read(store_kind(grid.points), 2, FluxPoint::columns);
+    const std::vector<Dq> tasks = missing(grid, known);
     Gathering gathering(*model, tasks, grid.points, store);
     const auto solved =
         sweep(model, gathering.positions(), threads, watch,
@@ -151,13 +154,9 @@ Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, c
     if (!solved) return solved.problems();
     for (const auto& r : *solved) effort.newton_steps += r.newton_steps;
     effort.solves += int(solved->size());
-    std::vector<FluxPoint> points(grid.id.size() * grid.iq.size());
-    for (std::size_t t = 0; t < tasks.size(); ++t) points[tasks[t].place] = gathering.point(t);
-    for (std::size_t j = 0; j < grid.iq.size(); ++j)
-        for (std::size_t i = 0; i < grid.id.size(); ++i)
-            if (const auto row = known.find({rounded(grid.id[i]), rounded(grid.iq[j])}); row != known.end())
-                points[j * grid.id.size() + i] = FluxPoint::from_row(row->second);
-    return FluxMap(grid.id, grid.iq, std::move(points));
+    PointStore::Rows rows = known;
+    for (std::size_t t = 0; t < tasks.size(); ++t) rows[{tasks[t].d, tasks[t].q}] = gathering.point(t).row();
+    return from_rows(grid, rows);
 }
 
 } // namespace mavlo

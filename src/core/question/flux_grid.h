@@ -4,6 +4,8 @@
 #include "map/flux_map.h"
 #include "question/question.h"
 
+#include <optional>
+
 namespace mavlo {
 
 struct FluxGrid {
@@ -14,8 +16,8 @@ struct FluxGrid {
 /// Grid over currents up to `most` (A, peak): i_d from -most to 0, i_q from 0 to most, in so many steps each.
 FluxGrid standard_grid(double most, int steps);
 
-/// Fields still to be solved where `store` holds some points already.
-int fields_missing(const Machine& machine, const FluxGrid& grid, const PointStore& store);
+/// The map when all its points are in the store.
+std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& store);
 
 /// The map over the grid. Points are taken from the store or solved and put there one by one as they are
 /// finished, so that nothing finished is lost when it is stopped or killed. Neighbouring currents start from

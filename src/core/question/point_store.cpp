@@ -13,7 +13,7 @@ namespace mavlo {
 
 PointStore PointStore::of(const std::string& subject) const {
     PointStore store = *this;
-    if (!m_folder.empty()) store.m_file = sha256(subject);
+    if (!m_folder.empty()) store.m_file = sha256(m_file + subject);
     return store;
 }
 

@@ -18,7 +18,7 @@ class PointStore {
     explicit PointStore(std::filesystem::path folder)
         : m_folder(std::move(folder)) {}
 
-    /// The store for one subject, a text of any length.
+    /// The store for one subject, a text of any length; of a subject within it when asked again.
     PointStore of(const std::string& subject) const;
     bool keeps() const { return !m_file.empty(); }
 

@@ -1,0 +1,193 @@
+#include "map/drive.h"
+
+#include "figure/copper.h"
+#include "map/search.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int contour_steps = 60;
+constexpr double barred = 1e15; ///< objective of points beyond a limit, plus how far
+
+} // namespace
+
+std::optional<VoltageRule> voltage_rule(const std::string& word) {
+    if (word == "sine") return VoltageRule::Sine;
+    if (word == "space-vector") return VoltageRule::SpaceVector;
+    if (word == "six-step") return VoltageRule::SixStep;
+    return std::nullopt;
+}
+
+double voltage_limit(VoltageRule rule, double dc, double share, bool star) {
+    const double star_phase = rule == VoltageRule::Sine          ? dc / 2
+                              : rule == VoltageRule::SpaceVector ? dc / std::sqrt(3)
+                                                                 : 2 * dc / pi;
+    return share * star_phase * (star ? 1 : std::sqrt(3));
+}
+
+double OperatingPoint::amplitude() const {
+    return std::hypot(current.d, current.q);
+}
+
+std::optional<double> OperatingPoint::efficiency() const {
+    const double shaft = shaft_power(), terminals = terminal_power();
+    if (shaft > 0 && terminals > 0) return shaft / terminals;
+    if (shaft < 0 && terminals < 0) return terminals / shaft;
+    return std::nullopt;
+}
+
+Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
+    : m_machine(std::move(machine))
+    , m_map(std::move(map))
+    , m_limits(limits)
+    , m_aim(aim)
+    , m_resistance(machine_conductor(m_machine).resistance) {}
+
+Drive::Speed Drive::at_speed(double shaft) const {
+    const double omega = m_machine.pole_pairs() * shaft, f = std::abs(omega) / (2 * pi);
+    return {shaft, omega, f, m_resistance * ac_factor(m_machine, f), mechanical_loss(m_machine, shaft).total()};
+}
+
+OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const {
+    OperatingPoint p;
+    p.current = from.current;
+    p.speed = speed.shaft;
+    p.torque = from.torque;
+    p.ripple = from.ripple;
+    p.flux_linkage = from.flux_linkage;
+    p.magnet_field = from.magnet_field;
+    const double omega = speed.omega, f = speed.frequency, r = speed.resistance;
+    const Dq v{r * p.current.d - omega * p.flux_linkage.q, r * p.current.q + omega * p.flux_linkage.d};
+    p.voltage = std::hypot(v.d, v.q);
+    const double i2 = p.current.d * p.current.d + p.current.q * p.current.q;
+    const double apparent = 1.5 * p.voltage * std::sqrt(i2);
+    p.power_factor = apparent > 0 ? 1.5 * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
+    p.copper = 1.5 * r * i2;
+    p.iron_stator = from.iron_stator.at(f);
+    p.iron_rotor = from.iron_rotor.at(f);
+    p.magnets = from.magnets * f * f;
+    p.mechanical = speed.mechanical;
+    return p;
+}
+
+OperatingPoint Drive::at(Dq current, double speed) const {
+    return point_at(m_map.at(current), at_speed(speed));
+}
+
+double Drive::excess(const OperatingPoint& p) const {
+    return std::max(p.amplitude() / m_limits.current, p.voltage / m_limits.voltage) - 1;
+}
+
+bool Drive::allowed(const OperatingPoint& p) const {
+    return excess(p) <= 1e-9;
+}
+
+double Drive::objective(const OperatingPoint& p) const {
+    if (!allowed(p)) return barred * (1 + excess(p));
+    return m_aim == Aim::LeastLoss ? p.total_loss() : p.amplitude();
+}
+
+/// The least i_q >= 0 that gives this torque (>= 0) at i_d.
+std::optional<double> Drive::iq_for(double id, double torque) const {
+    if (torque <= m_map.torque({id, 0})) return 0;
+    return rising_root([&](double iq) { return m_map.torque({id, iq}) - torque; }, 0, m_map.iq().back());
+}
+
+TorqueContour Drive::contour(double torque) const {
+    TorqueContour out{torque, {}};
+    const double low = m_map.id().front(), high = m_map.id().back(), sign = torque < 0 ? -1 : 1;
+    for (int k = 0; k <= contour_steps; ++k) {
+        const double id = low + (high - low) * k / contour_steps;
+        if (const auto iq = iq_for(id, std::abs(torque))) out.points.push_back(m_map.at({id, sign * *iq}));
+    }
+    return out;
+}
+
+std::optional<OperatingPoint> Drive::best(const TorqueContour& contour, double speed) const {
+    return best_at(contour, at_speed(speed));
+}
+
+std::optional<OperatingPoint> Drive::best_at(const TorqueContour& contour, const Speed& speed) const {
+    const auto& points = contour.points;
+    if (points.empty()) return std::nullopt;
+    std::size_t k = 0;
+    double least = 1e300;
+    for (std::size_t i = 0; i < points.size(); ++i)
+        if (const double value = objective(point_at(points[i], speed)); value < least) least = value, k = i;
+    const double sign = contour.torque < 0 ? -1 : 1;
+    const auto try_at = [&](double id) {
+        const auto iq = iq_for(id, std::abs(contour.torque));
+        return iq ? std::optional(point_at(m_map.at({id, sign * *iq}), speed)) : std::nullopt;
+    };
+    const double low = points[k > 0 ? k - 1 : k].current.d,
+                 high = points[std::min(k + 1, points.size() - 1)].current.d;
+    const double id = least_between(
+        [&](double d) {
+            const auto p = try_at(d);
+            return p ? objective(*p) : 1e290;
+        },
+        low, high, 1e-4 * m_limits.current);
+    const auto refined = try_at(id);
+    const OperatingPoint coarse = point_at(points[k], speed);
+    const OperatingPoint& chosen = refined && objective(*refined) < least ? *refined : coarse;
+    return allowed(chosen) ? std::optional(chosen) : std::nullopt;
+}
+
+std::optional<OperatingPoint> Drive::strongest(double speed, int sign) const {
+    const Speed here = at_speed(speed);
+    auto found = best_at(contour(0), here);
+    if (!found) return std::nullopt;
+    double low = 0, high = 1.02 * std::abs(m_map.torque(strongest_vector(m_limits.current)));
+    while (high - low > 1e-4 * high) {
+        const double middle = (low + high) / 2;
+        if (const auto point = best_at(contour(sign * middle), here)) {
+            found = point;
+            low = middle;
+        } else {
+            high = middle;
+        }
+    }
+    return found;
+}
+
+Dq Drive::strongest_vector(double amplitude) const {
+    const auto torque = [&](double advance) { return -m_map.torque(current_vector(amplitude, advance)); };
+    double best = 0;
+    for (int k = 1; k < 18; ++k)
+        if (torque(k * pi / 36) < torque(best)) best = k * pi / 36;
+    return current_vector(amplitude,
+                          least_between(torque, std::max(0.0, best - pi / 36), best + pi / 36, 1e-5));
+}
+
+std::optional<Dq> Drive::strongest_at_flux(double flux) const {
+    // Along i_d, the i_q at which the flux linkage has this size; of these the one with the most torque.
+    std::optional<Dq> best;
+    const double low = m_map.id().front(), high = m_map.id().back();
+    for (int k = 0; k <= 2 * contour_steps; ++k) {
+        const double id = low + (high - low) * k / (2 * contour_steps);
+        const auto size = [&](double iq) {
+            const Dq psi = m_map.flux_linkage({id, iq});
+            return std::hypot(psi.d, psi.q) - flux;
+        };
+        if (size(0) > 0) continue;
+        const auto iq = rising_root(size, 0, m_map.iq().back());
+        if (iq && (!best || m_map.torque({id, *iq}) > m_map.torque(*best))) best = Dq{id, *iq};
+    }
+    // On the map's edge it says nothing of the machine.
+    return best && best->d > low + 1e-9 ? best : std::nullopt;
+}
+
+double Drive::characteristic_current() const {
+    const double edge = m_map.id().front();
+    const auto psi = [&](double id) { return m_map.flux_linkage({id, 0}).d; };
+    if (const auto root = rising_root(psi, edge, 0)) return -*root;
+    const double step = 0.1 * edge, slope = (psi(edge) - psi(edge - step)) / step;
+    return slope > 0 ? psi(edge) / slope - edge : 0;
+}
+
+} // namespace mavlo

@@ -1,0 +1,101 @@
+#pragma once
+// A machine on an inverter: which currents give a torque at a speed, and at what loss.
+
+#include "map/flux_map.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+/// How the inverter makes its voltage from the DC link: the largest peak of a phase's fundamental in star is
+/// U/2 (sine-triangle), U/sqrt(3) (space vectors) or 2U/pi (six steps). (D.G. Holmes, T.A. Lipo, Pulse Width
+/// Modulation for Power Converters, 2003, ch. 1 and 6.)
+enum class VoltageRule { Sine, SpaceVector, SixStep };
+std::optional<VoltageRule> voltage_rule(const std::string& word);
+/// Largest phase voltage (V, peak of the fundamental); `share` of it may be used. In delta a phase lies between
+/// two lines.
+double voltage_limit(VoltageRule rule, double dc_voltage, double share, bool star);
+
+struct DriveLimits {
+    double current = 0, voltage = 0; ///< phase, peak; A and V
+};
+
+enum class Aim { LeastLoss, LeastCurrent };
+
+/// Steady operation with sinusoidal currents; fundamental voltage; motor convention.
+struct OperatingPoint {
+    Dq current{};
+    double speed = 0;  ///< shaft, rad/s
+    double torque = 0; ///< of the gap's field, N.m
+    double ripple = 0;
+    Dq flux_linkage{};
+    double voltage = 0;                                                              ///< phase, peak
+    double copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0, mechanical = 0; ///< losses, W
+    double magnet_field = 0;                                                         ///< T, see FluxPoint
+    double power_factor = 0;                                                         ///< of the fundamental
+
+    double amplitude() const;
+    double total_loss() const { return copper + iron_stator + iron_rotor + magnets + mechanical; }
+    double shaft_power() const { return torque * speed - iron_rotor - magnets - mechanical; }
+    double terminal_power() const { return torque * speed + copper + iron_stator; }
+    /// Output over input as motor or generator; empty where neither gives anything out.
+    std::optional<double> efficiency() const;
+};
+
+/// Currents that give one torque: points of the map along i_d.
+struct TorqueContour {
+    double torque = 0;
+    std::vector<FluxPoint> points;
+};
+
+/// Left out by all of it: harmonics of voltage and current, and with them their losses; what saturates by them;
+/// the winding's temperature rise. Torque is that of the field in the gap, before bearings and rotor losses.
+class Drive {
+  public:
+    Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim = Aim::LeastLoss);
+
+    const FluxMap& map() const { return m_map; }
+    const DriveLimits& limits() const { return m_limits; }
+
+    OperatingPoint at(Dq current, double speed) const;
+    bool allowed(const OperatingPoint& point) const;
+
+    TorqueContour contour(double torque) const;
+    /// The point of the contour that is best at this speed within the limits; empty when there is none.
+    std::optional<OperatingPoint> best(const TorqueContour& contour, double speed) const;
+    /// The same without a contour at hand.
+    std::optional<OperatingPoint> best(double torque, double speed) const {
+        return best(contour(torque), speed);
+    }
+    /// The largest torque within the limits at this speed, as motor (sign 1) or generator (sign -1).
+    std::optional<OperatingPoint> strongest(double speed, int sign = 1) const;
+    /// The current vector of this amplitude with the most torque (maximum torque per ampere).
+    Dq strongest_vector(double amplitude) const;
+    /// The current vector with the most torque per flux linkage, for flux linkages of this size (maximum torque
+    /// per volt); empty where the map does not hold it.
+    std::optional<Dq> strongest_at_flux(double flux_linkage) const;
+    /// The current along -d that brings psi_d to zero, A; extrapolated beyond the map.
+    double characteristic_current() const;
+
+  private:
+    std::optional<double> iq_for(double id, double torque) const;
+    /// What depends on the speed alone.
+    struct Speed {
+        double shaft, omega, frequency, resistance, mechanical;
+    };
+    Speed at_speed(double shaft) const;
+    OperatingPoint point_at(const FluxPoint& from, const Speed& speed) const;
+    std::optional<OperatingPoint> best_at(const TorqueContour& contour, const Speed& speed) const;
+    double objective(const OperatingPoint& point) const;
+    double excess(const OperatingPoint& point) const;
+
+    Machine m_machine;
+    FluxMap m_map;
+    DriveLimits m_limits;
+    Aim m_aim;
+    double m_resistance;
+};
+
+} // namespace mavlo

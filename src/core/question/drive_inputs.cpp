@@ -1,0 +1,79 @@
+#include "question/drive_inputs.h"
+
+#include "question/kinds/periods.h"
+
+namespace mavlo {
+namespace {
+
+constexpr int map_points = 60;
+
+FluxGrid grid_of(const Inputs& inputs) {
+    FluxGrid grid = standard_grid(inputs.at("max_current"), int(inputs.at("map_steps")));
+    grid.points = map_points;
+    return grid;
+}
+
+} // namespace
+
+std::vector<QuestionInput> drive_inputs() {
+    QuestionInput rule{"voltage_rule", "Inverter voltage", "", "space-vector",
+                       "Largest fundamental: sine U/2, space-vector U/√3, six-step 2U/π."};
+    rule.kind = InputKind::Choice;
+    rule.choices = {"sine", "space-vector", "six-step"};
+    return {{"max_current", "Largest current (peak)", "A", "= rating.max_current", "Of a phase, peak value.",
+             1e-3, 1e6},
+            {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the inverter's link.", 1e-3, 1e6},
+            rule,
+            {"voltage_share", "Usable share", "", "0.95",
+             "Of the inverter's voltage; the rest is kept for control.", 0.1, 1},
+            {"map_steps", "Steps of the map", "", "10", "Of the currents along d and along q.", 4, 60, true}};
+}
+
+QuestionInput aim_input() {
+    QuestionInput aim{"aim", "Currents chosen for", "", "least-loss", "Least total loss, or least current."};
+    aim.kind = InputKind::Choice;
+    aim.choices = {"least-loss", "least-current"};
+    return aim;
+}
+
+QuestionInput speeds_input() {
+    QuestionInput speeds{
+        "speeds", "Speeds", "rpm", "2:100:2 %", "from:to:step in rpm, or % of the largest speed.", 0, 500000};
+    speeds.kind = InputKind::List;
+    speeds.percent_of = "rating.max_speed";
+    return speeds;
+}
+
+DriveLimits drive_limits(const Machine& machine, const Inputs& inputs) {
+    const VoltageRule rule = *voltage_rule(inputs.word("voltage_rule"));
+    return {inputs.at("max_current"),
+            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.star)};
+}
+
+Aim aim_of(const Inputs& inputs) {
+    return inputs.word("aim") == "least-loss" ? Aim::LeastLoss : Aim::LeastCurrent;
+}
+
+int drive_solves(const Machine& machine, const Inputs& inputs) {
+    const int side = int(inputs.at("map_steps")) + 1;
+    return side * side * period_solves(machine, map_points);
+}
+
+Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const PointStore& store,
+                         const DriveLimits& limits, Aim aim) {
+    const FluxGrid grid = grid_of(c.inputs);
+    // A map that is there whole needs no mesh.
+    if (auto kept = kept_flux_map(grid, store)) return Drive(machine, std::move(*kept), limits, aim);
+    const auto model = prepare_field(machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);
+    if (!map) return map.problems();
+    return Drive(machine, std::move(*map), limits, aim);
+}
+
+Result<Drive> make_drive(QuestionContext& c, const DriveLimits& limits, Aim aim) {
+    return make_drive(c, c.machine, c.points, limits, aim);
+}
+
+} // namespace mavlo
