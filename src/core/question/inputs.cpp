@@ -71,7 +71,8 @@ Result<std::vector<double>> read_list(const QuestionInput& input, const std::str
     if (input.auto_allowed && trim(text) == "auto") return std::vector<double>{};
     std::string_view rest;
     std::vector<double> list = list_numbers(text, rest);
-    if (list.empty() || list.size() > most_values || !std::is_sorted(list.begin(), list.end()))
+    if (list.empty() || list.size() > most_values ||
+        (!input.any_order && !std::is_sorted(list.begin(), list.end())))
         return input_problem(input,
                              fmt::format("\"{}\" is no rising list; write it as from:to:step or a, b, c, with "
                                          "the unit behind it (at most {} values).",

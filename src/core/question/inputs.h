@@ -27,6 +27,7 @@ struct QuestionInput {
     InputKind kind = InputKind::Number;
     std::string percent_of{};           ///< the parameter that "%" refers to; empty: no percentages
     std::vector<std::string> choices{}; ///< of a Choice
+    bool any_order = false;             ///< the list need not rise
     bool auto_allowed = false;          ///< the text "auto" lets the question choose: an empty list
 };
 

@@ -1,0 +1,109 @@
+// Torque over the advance angle for several currents, and where it is best.
+
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    return int(inputs.list("currents").size() * inputs.list("advances").size()) *
+           period_solves(machine, int(inputs.at("points")));
+}
+
+/// Mean torque of every current (rows) at every advance, in one sweep.
+Result<std::vector<std::vector<double>>> torques(QuestionContext& c,
+                                                 const std::shared_ptr<const FieldModel>& model) {
+    const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
+    const int points = int(c.input("points")), needed = period_solves(c.machine, points);
+    std::vector<Position> positions;
+    for (double current : currents)
+        for (double advance : advances) {
+            const auto period = electrical_period(c.machine, points, current_vector(current, advance));
+            positions.insert(positions.end(), period.begin(), period.begin() + needed);
+        }
+    const auto results = sweep(model, positions, c.threads, c.watch);
+    if (!results) return results.problems();
+    std::vector<std::vector<double>> table(currents.size(), std::vector<double>(advances.size(), 0.0));
+    for (std::size_t k = 0; k < results->size(); ++k) {
+        const std::size_t point = k / std::size_t(needed);
+        table[point / advances.size()][point % advances.size()] += (*results)[k].torque / needed;
+        c.answer.effort.newton_steps += (*results)[k].newton_steps;
+    }
+    c.answer.effort.solves = int(positions.size());
+    return table;
+}
+
+struct Best {
+    double advance, torque;
+};
+
+/// The top of the parabola through the largest value and its neighbours.
+Best best_of(const std::vector<double>& x, const std::vector<double>& y) {
+    const auto k = std::size_t(std::max_element(y.begin(), y.end()) - y.begin());
+    if (k == 0 || k + 1 == y.size()) return {x[k], y[k]};
+    const double a = (y[k] - y[k - 1]) / (x[k] - x[k - 1]), b = (y[k + 1] - y[k]) / (x[k + 1] - x[k]);
+    const double bend = (b - a) / (x[k + 1] - x[k - 1]);
+    const double top = bend < 0 ? (x[k - 1] + x[k]) / 2 - a / (2 * bend) : x[k];
+    return {top, y[k - 1] + a * (top - x[k - 1]) + bend * (top - x[k - 1]) * (top - x[k])};
+}
+
+Problems run(QuestionContext& c) {
+    const auto model = prepare_field(c.machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    const auto table = torques(c, *model);
+    if (!table) return table.problems();
+    const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
+    std::vector<double> degrees;
+    for (double a : advances) degrees.push_back(a * 180 / pi);
+    Curve locus{"best_torque", "N.m", "advance", "deg", {}, {}},
+        angle{"best_advance", "deg", "current", "A", {}, {}};
+    Best best{};
+    for (std::size_t k = 0; k < currents.size(); ++k) {
+        c.answer.curves.push_back(
+            {fmt::format("torque_at_{:.4g}_A", currents[k]), "N.m", "advance", "deg", degrees, (*table)[k]});
+        best = best_of(degrees, (*table)[k]);
+        locus.x.push_back(best.advance);
+        locus.y.push_back(best.torque);
+        angle.x.push_back(currents[k]);
+        angle.y.push_back(best.advance);
+    }
+    c.answer.curves.push_back(std::move(locus));
+    if (currents.size() > 1) c.answer.curves.push_back(std::move(angle));
+    c.answer.figures = {{"best_advance", best.advance, "deg"}, {"torque_best", best.torque, "N.m"}};
+    c.answer.sentence =
+        fmt::format("With {:.4g} A peak the torque is largest, {:.4g} N·m, at {:.3g}° electrical advance.",
+                    currents.back(), best.torque, best.advance);
+    return {};
+}
+
+QuestionInput list_input(const char* key, const char* label, const char* unit, const char* standard,
+                         const char* help, double low, double high) {
+    QuestionInput input{key, label, unit, standard, help, low, high};
+    input.kind = InputKind::List;
+    return input;
+}
+
+std::vector<QuestionInput> inputs() {
+    QuestionInput currents = list_input("currents", "Currents (phase, peak)", "A", "25:100:25 %",
+                                        "from:to:step in A, or % of the largest current.", 0, 1e6);
+    currents.percent_of = "rating.max_current";
+    return {currents,
+            list_input("advances", "Advances (electrical)", "deg", "0:75:7.5",
+                       "from:to:step; from +q towards -d.", -180, 180),
+            {"points", "Positions", "", "36", "Rotor positions over one electrical period.", 6, 2000, true}};
+}
+
+const RegisterQuestion registered{
+    {"best-angle", "With current", "Best angle",
+     "Torque over the advance angle for several currents, and the line of the best.", inputs(), solves, run,
+     32}};
+
+} // namespace
+} // namespace mavlo

@@ -1,0 +1,117 @@
+// The least current, and its angle, that give a wanted torque.
+
+#include "map/search.h"
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int points = 60, rough_points = 12;
+
+int solves(const Machine& machine, const Inputs&) {
+    return 60 * period_solves(machine, rough_points) + 5 * period_solves(machine, points);
+}
+
+/// Mean torques of current vectors, each found once.
+class Torques {
+  public:
+    Torques(QuestionContext& context, std::shared_ptr<const FieldModel> model)
+        : m_c(context)
+        , m_model(std::move(model)) {}
+
+    /// Over `count` positions; not a number after a failure, which failed() tells.
+    double operator()(double current, double advance, int count) {
+        if (!m_failed.empty()) return 0;
+        const auto results =
+            sweep_period(m_model, count, current_vector(current, advance), m_c.threads, {{}, m_c.watch.stop});
+        if (!results) {
+            m_failed = results.problems();
+            return 0;
+        }
+        const int needed = period_solves(m_c.machine, count);
+        double sum = 0;
+        for (int i = 0; i < needed; ++i) {
+            sum += (*results)[std::size_t(i)].torque / needed;
+            m_c.answer.effort.newton_steps += (*results)[std::size_t(i)].newton_steps;
+        }
+        m_c.answer.effort.solves += needed;
+        if (m_c.watch.progress)
+            m_c.watch.progress(m_c.answer.effort.solves,
+                               std::max(m_c.answer.effort.solves + 1, solves(m_c.machine, m_c.inputs)));
+        return sum;
+    }
+    const Problems& failed() const { return m_failed; }
+
+  private:
+    QuestionContext& m_c;
+    std::shared_ptr<const FieldModel> m_model;
+    Problems m_failed;
+};
+
+/// The advance with the most torque for this current.
+double best_advance(Torques& torque, double current, double near) {
+    const auto less = [&](double advance) { return -torque(current, advance, rough_points); };
+    return least_between(less, std::max(0.0, near - 0.35), std::min(pi / 2, near + 0.35), 0.02);
+}
+
+Problems run(QuestionContext& c) {
+    Machine machine = c.machine;
+    machine.values.set_number("rotor.magnet.temperature", c.input("magnet_temperature"));
+    machine.remanence = machine.magnet.magnet.remanence_at(c.input("magnet_temperature"));
+    const auto model = prepare_field(machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    Torques torque(c, *model);
+    const double wanted = std::abs(c.input("torque")), most = c.input("max_current");
+    double advance = best_advance(torque, most, 0.6);
+    const double highest = torque(most, advance, points);
+    if (!torque.failed().empty()) return torque.failed();
+    if (highest < wanted)
+        return {{"--with torque",
+                 fmt::format("{:.4g} N·m cannot be had with {:.4g} A; the most is {:.4g} N·m, at {:.3g}° "
+                             "advance.",
+                             wanted, most, highest, advance * 180 / pi)}};
+    // Secants along the best angle; at a top the angle matters little, so it may lag a step behind.
+    double low = 0, low_torque = 0, high = most, high_torque = highest, current = most, got = highest;
+    for (int i = 0; i < 12 && std::abs(got - wanted) > 5e-4 * wanted; ++i) {
+        current = low + (high - low) * (wanted - low_torque) / (high_torque - low_torque);
+        if (i < 3) advance = best_advance(torque, current, advance);
+        got = torque(current, advance, points);
+        if (!torque.failed().empty()) return torque.failed();
+        (got > wanted ? high : low) = current;
+        (got > wanted ? high_torque : low_torque) = got;
+    }
+    const double sign = c.input("torque") < 0 ? -1 : 1; // the generator's currents are the mirror image
+    const double angle = sign > 0 ? advance : pi - advance;
+    c.answer.figures = {{"current", current, "A"},
+                        {"advance", angle * 180 / pi, "deg"},
+                        {"torque_mean", sign * got, "N.m"},
+                        {"id", current_vector(current, angle).d, "A"},
+                        {"iq", current_vector(current, angle).q, "A"}};
+    c.answer.sentence =
+        fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance with the magnets at "
+                    "{:.3g} °C.",
+                    sign * got, current, angle * 180 / pi, c.input("magnet_temperature") - 273.15);
+    return {};
+}
+
+const RegisterQuestion registered{
+    {"current-for-torque",
+     "With current",
+     "Current for a torque",
+     "The least current and its angle that give a wanted torque.",
+     {{"torque", "Torque", "N.m", "100", "Wanted mean torque; negative as a generator.", -1e6, 1e6},
+      {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6},
+      {"magnet_temperature", "Magnets at", "degC", "= rotor.magnet.temperature", "Temperature of the magnets.",
+       -200, 400}},
+     solves,
+     run,
+     34}};
+
+} // namespace
+} // namespace mavlo

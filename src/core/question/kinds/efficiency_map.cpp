@@ -1,0 +1,197 @@
+// Efficiency, losses and currents over speed and torque, and the mean over a duty.
+
+#include "question/drive_inputs.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double rpm = std::numbers::pi / 30;
+constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
+
+struct Column {
+    const char *name, *unit;
+    double (*value)(const OperatingPoint&);
+};
+
+constexpr Column columns[] = {
+    {"efficiency", "1", [](const OperatingPoint& p) { return p.efficiency().value_or(nothing); }},
+    {"loss_total", "W", [](const OperatingPoint& p) { return p.total_loss(); }},
+    {"loss_copper", "W", [](const OperatingPoint& p) { return p.copper; }},
+    {"loss_iron_stator", "W", [](const OperatingPoint& p) { return p.iron_stator; }},
+    {"loss_iron_rotor", "W", [](const OperatingPoint& p) { return p.iron_rotor; }},
+    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.magnets; }},
+    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.mechanical; }},
+    {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
+    {"iq", "A", [](const OperatingPoint& p) { return p.current.q; }},
+    {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
+    {"voltage", "V", [](const OperatingPoint& p) { return p.voltage; }},
+    {"power_factor", "1", [](const OperatingPoint& p) { return p.power_factor; }},
+};
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    return drive_solves(machine, inputs);
+}
+
+/// 60 torques from the strongest generator (or zero) to the strongest motor.
+std::vector<double> even_torques(const Drive& drive, bool generator) {
+    const auto most = drive.strongest(0);
+    std::vector<double> list;
+    if (!most) return list;
+    const int steps = 60, from = generator ? -steps / 2 : 1, to = generator ? steps / 2 : steps;
+    for (int k = from; k <= to; ++k) list.push_back(most->torque * k / (generator ? steps / 2 : steps));
+    return list;
+}
+
+using Points = std::vector<std::vector<std::optional<OperatingPoint>>>; ///< [torque][speed]
+
+Result<Points> all_points(QuestionContext& c, const Drive& drive, const std::vector<double>& speeds,
+                          const std::vector<double>& torques) {
+    Points points(torques.size(), std::vector<std::optional<OperatingPoint>>(speeds.size()));
+    for (std::size_t j = 0; j < torques.size(); ++j) {
+        if (c.watch.stop.stop_requested()) return stopped();
+        const TorqueContour contour = drive.contour(torques[j]);
+        for (std::size_t i = 0; i < speeds.size(); ++i) points[j][i] = drive.best(contour, speeds[i]);
+    }
+    return points;
+}
+
+void add_maps(Answer& answer, const Points& points, const std::vector<double>& speeds,
+              const std::vector<double>& torques) {
+    std::vector<double> x;
+    for (double speed : speeds) x.push_back(speed / rpm);
+    for (const Column& column : columns) {
+        Map map{column.name, column.unit, "speed", "rpm", "torque", "N.m", x, torques, {}};
+        for (const auto& row : points) {
+            map.z.emplace_back();
+            for (const auto& p : row) map.z.back().push_back(p ? column.value(*p) : nothing);
+        }
+        answer.maps.push_back(std::move(map));
+    }
+}
+
+void add_envelope(Answer& answer, const Drive& drive, const std::vector<double>& speeds, bool generator) {
+    for (int sign : {1, -1}) {
+        if (sign < 0 && !generator) continue;
+        Curve curve{sign > 0 ? "envelope" : "envelope_generator", "N.m", "speed", "rpm", {}, {}};
+        for (double speed : speeds)
+            if (const auto p = drive.strongest(speed, sign)) {
+                curve.x.push_back(speed / rpm);
+                curve.y.push_back(p->torque);
+            }
+        answer.curves.push_back(std::move(curve));
+    }
+}
+
+/// Energies over the duty's points: each torque at its speed for its time.
+Problems add_duty(QuestionContext& c, const Drive& drive) {
+    const auto &speeds = c.inputs.list("duty_speeds"), &torques = c.inputs.list("duty_torques"),
+               &times = c.inputs.list("duty_times");
+    if (speeds.empty() && torques.empty() && times.empty()) return {};
+    if (speeds.size() != torques.size() || speeds.size() != times.size())
+        return {{"--with duty_speeds",
+                 fmt::format("The duty has {} speeds, {} torques and {} times; give as many of each.",
+                             speeds.size(), torques.size(), times.size())}};
+    double output = 0, copper = 0, iron = 0, magnets = 0, mechanical = 0;
+    Curve duty{"duty_point", "N.m", "speed", "rpm", {}, {}};
+    for (std::size_t k = 0; k < speeds.size(); ++k) {
+        const auto p = drive.best(torques[k], speeds[k]);
+        if (!p)
+            return {{"--with duty_torques",
+                     fmt::format("The duty's point {} ({:.4g} rpm, {:.4g} N·m) lies outside the envelope.",
+                                 k + 1, speeds[k] / rpm, torques[k])}};
+        output += p->shaft_power() * times[k];
+        copper += p->copper * times[k];
+        iron += (p->iron_stator + p->iron_rotor) * times[k];
+        magnets += p->magnets * times[k];
+        mechanical += p->mechanical * times[k];
+        duty.x.push_back(speeds[k] / rpm);
+        duty.y.push_back(torques[k]);
+    }
+    const double lost = copper + iron + magnets + mechanical;
+    auto& out = c.answer.figures;
+    out.push_back(
+        {"duty_efficiency", output > 0 ? std::optional(output / (output + lost)) : std::nullopt, "1"});
+    out.push_back({"duty_energy_shaft", output, "J"});
+    out.push_back({"duty_energy_copper", copper, "J"});
+    out.push_back({"duty_energy_iron", iron, "J"});
+    out.push_back({"duty_energy_magnet", magnets, "J"});
+    out.push_back({"duty_energy_mechanical", mechanical, "J"});
+    c.answer.curves.push_back(std::move(duty));
+    return {};
+}
+
+Problems run(QuestionContext& c) {
+    const auto drive = make_drive(c, drive_limits(c.machine, c.inputs), aim_of(c.inputs));
+    if (!drive) return drive.problems();
+    const auto& speeds = c.inputs.list("speeds");
+    const bool generator = c.inputs.word("quadrants") == "both";
+    std::vector<double> torques = c.inputs.list("torques");
+    if (torques.empty()) torques = even_torques(*drive, generator);
+    const auto points = all_points(c, *drive, speeds, torques);
+    if (!points) return points.problems();
+    add_maps(c.answer, *points, speeds, torques);
+    add_envelope(c.answer, *drive, speeds, generator);
+    const OperatingPoint* best = nullptr;
+    for (const auto& row : *points)
+        for (const auto& p : row)
+            if (p && p->torque > 0 && p->efficiency() && (!best || *p->efficiency() > *best->efficiency()))
+                best = &*p;
+    if (!best)
+        return {{"--with torques",
+                 "None of these torques can be reached as a motor; widen the list or the limits."}};
+    c.answer.figures = {{"best_efficiency", best->efficiency(), "1"},
+                        {"speed_at_best_efficiency", best->speed / rpm, "rpm"},
+                        {"torque_at_best_efficiency", best->torque, "N.m"},
+                        {"power_at_best_efficiency", best->shaft_power(), "W"}};
+    if (auto problems = add_duty(c, *drive); !problems.empty()) return problems;
+    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best->efficiency(),
+                                    best->speed / rpm, best->torque);
+    if (const auto duty = c.answer.figure("duty_efficiency"))
+        c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);
+    c.answer.sentence +=
+        " From the flux map with sinusoidal currents; losses by harmonics of the inverter are left "
+        "out. Torque is the gap's, before bearings and rotor losses.";
+    return {};
+}
+
+QuestionInput list_input(const char* key, const char* label, const char* unit, const char* help, double low,
+                         double high) {
+    QuestionInput input{key, label, unit, "auto", help, low, high};
+    input.kind = InputKind::List;
+    input.auto_allowed = true;
+    return input;
+}
+
+std::vector<QuestionInput> inputs() {
+    QuestionInput quadrants{"quadrants", "Quadrants", "", "both", "Motor alone, or motor and generator."};
+    quadrants.kind = InputKind::Choice;
+    quadrants.choices = {"motor", "both"};
+    std::vector<QuestionInput> list{speeds_input(),
+                                    list_input("torques", "Torques", "N.m",
+                                               "from:to:step; auto: 60 steps up to the most there is.", -1e6,
+                                               1e6),
+                                    quadrants, aim_input()};
+    for (auto& input : drive_inputs()) list.push_back(input);
+    QuestionInput speeds = list_input("duty_speeds", "Duty: speeds", "rpm",
+                                      "Speeds of the duty's points, in turn; auto: no duty.", 0, 500000);
+    QuestionInput torques = list_input("duty_torques", "Duty: torques", "N.m", "As many torques.", -1e6, 1e6);
+    QuestionInput times = list_input("duty_times", "Duty: times", "s", "As many times.", 0, 1e9);
+    for (QuestionInput* input : {&speeds, &torques, &times}) {
+        input->any_order = true;
+        list.push_back(*input);
+    }
+    return list;
+}
+
+const RegisterQuestion registered{{"efficiency-map", "Whole range", "Efficiency map",
+                                   "Efficiency, losses and currents at every speed and torque; a duty's mean.",
+                                   inputs(), solves, run, 80}};
+
+} // namespace
+} // namespace mavlo

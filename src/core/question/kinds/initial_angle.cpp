@@ -1,0 +1,70 @@
+// The rotor angle that lays a north pole's axis on phase U.
+
+#include "figure/sample.h"
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+int solves(const Machine&, const Inputs&) {
+    return 2;
+}
+
+/// Angle (mechanical, in [0, 2 pi/p)) of the largest value of the gap field's wave of p periods.
+double wave_axis(const FieldModel& model, const FieldSolution& field) {
+    const Machine& m = model.machine;
+    const int points = std::max(720, 64 * m.poles), p = m.pole_pairs();
+    const auto ring = model.gap->ring(gap_traces(model, field), m.middle_of_gap(), points);
+    const auto waves = harmonics(ring.radial);
+    const double period = 2 * pi / p, axis = -std::arg(waves[std::size_t(p)]) / p;
+    return axis - period * std::floor(axis / period);
+}
+
+Problems run(QuestionContext& c) {
+    const auto model = prepare_field(c.machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    // A small current in U alone (V and W return it) turns the magnets' field towards U's axis; what it adds is
+    // U's own field, at the iron's working point.
+    FieldSolver solver(*model);
+    const auto idle = solver.solve(0, {});
+    if (!idle) return idle.problems();
+    const double probe = 1e-3 * std::max(1.0, c.machine.rating.current);
+    const auto excited = solver.solve(0, {probe, -probe / 2, -probe / 2}, &*idle);
+    if (!excited) return excited.problems();
+    FieldSolution phase = *excited;
+    for (std::size_t i = 0; i < phase.potential.size(); ++i) phase.potential[i] -= idle->potential[i];
+    const double period = 2 * pi / c.machine.pole_pairs();
+    const double rotor = wave_axis(**model, *idle), coil = wave_axis(**model, phase);
+    double angle = std::fmod(coil - rotor + 2 * period, period);
+    if (period - angle < 1e-4 * period) angle -= period;
+    const double expected = phase_axis(c.machine.winding);
+    c.answer.effort.solves = 2;
+    c.answer.effort.newton_steps = idle->newton_steps + excited->newton_steps;
+    c.answer.figures = {{"initial_angle", angle * 180 / pi, "deg"},
+                        {"phase_axis", expected * 180 / pi, "deg"},
+                        {"magnet_axis", (rotor > period / 2 ? rotor - period : rotor) * 180 / pi, "deg"}};
+    c.answer.sentence =
+        fmt::format("Turned by {:.4g}° mechanical from its zero the rotor has a north pole on the axis of "
+                    "phase U, by the fundamental of the gap's field; the winding's layout says {:.4g}°.",
+                    angle * 180 / pi, expected * 180 / pi);
+    return {};
+}
+
+const RegisterQuestion registered{{"initial-angle",
+                                   "No current",
+                                   "Initial angle",
+                                   "The rotor angle that lays the magnets' axis on phase U.",
+                                   {},
+                                   solves,
+                                   run,
+                                   25}};
+
+} // namespace
+} // namespace mavlo

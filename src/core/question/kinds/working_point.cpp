@@ -1,0 +1,79 @@
+// One speed and torque: the currents for it, and everything about them.
+
+#include "question/drive_inputs.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi, rpm = pi / 30;
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    return drive_solves(machine, inputs);
+}
+
+Problems run(QuestionContext& c) {
+    const auto drive = make_drive(c, drive_limits(c.machine, c.inputs), aim_of(c.inputs));
+    if (!drive) return drive.problems();
+    const double speed = c.inputs.at("speed"), torque = c.inputs.at("torque");
+    const auto p = drive->best(torque, speed);
+    if (!p) {
+        const auto most = drive->strongest(speed, torque < 0 ? -1 : 1);
+        return {
+            {"--with torque",
+             most ? fmt::format("{:.4g} N·m cannot be had at {:.4g} rpm; the most there is {:.4g} N·m.", torque,
+                                speed / rpm, most->torque)
+                  : fmt::format("{:.4g} rpm cannot be reached with this voltage and current.", speed / rpm)}};
+    }
+    const double temperature = c.machine.values.number("rotor.magnet.temperature");
+    const double knee = c.machine.magnet.magnet.knee_at(temperature);
+    const auto margin = knee > -1e2 ? std::optional(p->magnet_field - knee) : std::nullopt;
+    c.answer.figures = {{"torque", p->torque, "N.m"},
+                        {"current", p->amplitude(), "A"},
+                        {"advance", std::atan2(-p->current.d, p->current.q) * 180 / pi, "deg"},
+                        {"id", p->current.d, "A"},
+                        {"iq", p->current.q, "A"},
+                        {"voltage", p->voltage, "V"},
+                        {"power_factor", p->power_factor, "1"},
+                        {"copper_loss", p->copper, "W"},
+                        {"iron_loss_stator", p->iron_stator, "W"},
+                        {"iron_loss_rotor", p->iron_rotor, "W"},
+                        {"magnet_loss", p->magnets, "W"},
+                        {"mechanical_loss", p->mechanical, "W"},
+                        {"total_loss", p->total_loss(), "W"},
+                        {"shaft_power", p->shaft_power(), "W"},
+                        {"efficiency", p->efficiency(), "1"},
+                        {"demagnetisation_margin", margin, "T"}};
+    c.answer.sentence =
+        fmt::format("{:.4g} N·m at {:.4g} rpm need {:.4g} A peak at {:.3g}° electrical advance and {:.4g} V; "
+                    "{:.4g} W are lost.",
+                    p->torque, speed / rpm, p->amplitude(), std::atan2(-p->current.d, p->current.q) * 180 / pi,
+                    p->voltage, p->total_loss());
+    if (margin)
+        c.answer.sentence += *margin > 0
+                                 ? fmt::format(" The magnets stay {:.2g} T above their knee.", *margin)
+                                 : " The magnets are driven below their knee: ask about demagnetisation.";
+    c.answer.sentence += " From the flux map; a question for torque over a turn with these currents checks it.";
+    return {};
+}
+
+std::vector<QuestionInput> inputs() {
+    std::vector<QuestionInput> list{
+        {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
+        {"torque", "Torque", "N.m", "100", "Wanted torque of the gap's field; negative as a generator.", -1e6,
+         1e6},
+        aim_input()};
+    for (auto& input : drive_inputs()) list.push_back(input);
+    return list;
+}
+
+const RegisterQuestion registered{
+    {"working-point", "Whole range", "Working point",
+     "The currents for one speed and torque, with voltage, losses and the magnets' margin.", inputs(), solves,
+     run, 75}};
+
+} // namespace
+} // namespace mavlo
