@@ -211,7 +211,8 @@ class Preparation {
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
                 const double angle = part.magnetisation == Magnetisation::Radial ? angle_of(p.at) : part.axis;
-                const Point br = (part.polarity * remanence) * polar(1, angle);
+                const double share = m_options.remanence_share ? (*m_options.remanence_share)[index] : 1;
+                const Point br = (part.polarity * remanence * share) * polar(1, angle);
                 for (std::size_t a = 0; a < 6; ++a)
                     if (e.unknown[a] >= 0)
                         m.magnet_load[std::size_t(e.unknown[a])] +=

@@ -69,7 +69,8 @@ struct FieldModel {
 };
 
 /// Potentials of an element's six nodes, from those of all unknowns.
-std::array<double, 6> local_values(const FieldModel::ElementData& element, const std::vector<double>& potential);
+std::array<double, 6> local_values(const FieldModel::ElementData& element,
+                                   const std::vector<double>& potential);
 /// Potentials of some unknowns in their order.
 Eigen::VectorXd gather(const std::vector<int>& unknowns, const std::vector<double>& potential);
 
@@ -77,6 +78,8 @@ struct ModelOptions {
     Quality quality = Quality::Normal;
     double extra_factor = 1;     ///< multiplies every element size once more
     bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    /// Remanence of each element as a share of the grade's, for magnets that lost some; empty: all of it.
+    std::shared_ptr<const std::vector<double>> remanence_share{};
 };
 
 /// Meshes and prepares. Fails only when the section cannot be meshed.

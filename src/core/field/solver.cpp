@@ -282,6 +282,22 @@ Problem singular() {
 }
 } // namespace
 
+Result<std::array<PhaseValues, 3>> FieldSolver::incremental_inductance(const FieldSolution& field) {
+    set_angle(field.angle);
+    set_sources(field.current);
+    FieldSolution here = field;
+    if (!factorise(here)) return singular();
+    const double whole = m_model->machine.stack_length * m_model->machine.sector.count;
+    std::array<PhaseValues, 3> inductance{};
+    for (std::size_t k = 0; k < 3; ++k) {
+        m_direction = m_model->phase_load[k];
+        m_factor->solve(m_direction);
+        for (std::size_t j = 0; j < 3; ++j)
+            inductance[j][k] = whole * inner(m_model->phase_load[j], m_direction);
+    }
+    return inductance;
+}
+
 Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& current, const FieldSolution* start) {
     FieldSolution s;
     s.angle = angle;

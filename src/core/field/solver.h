@@ -36,6 +36,10 @@ class FieldSolver {
     /// the field's own, judged by the rate so far. `start` may be another solution of the same model.
     Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
 
+    /// d(flux linkage)/d(current) of the phases (H, whole machine) at a solved field: exact, by the tangent
+    /// matrix there (its inverse between the phases' sources).
+    Result<std::array<PhaseValues, 3>> incremental_inductance(const FieldSolution& field);
+
     const FieldModel& model() const { return *m_model; }
 
   private:

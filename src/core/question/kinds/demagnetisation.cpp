@@ -1,0 +1,228 @@
+// Whether the magnets survive a current along -d: what is lost, and the back-EMF afterwards.
+
+#include "figure/magnet_field.h"
+#include "map/search.h"
+#include "question/kinds/periods.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int points = 36, weakening_rounds = 8, current_rounds = 12, circuit_rounds = 6;
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    const int rounds =
+        weakening_rounds + current_rounds + 2 + (inputs.word("case") == "short-circuit" ? circuit_rounds : 0);
+    return rounds * period_solves(machine, points);
+}
+
+using Share = std::shared_ptr<const std::vector<double>>;
+
+/// The machine with its magnets as they are or weakened, solved over a period.
+class Magnets {
+  public:
+    Magnets(QuestionContext& context, const Machine& machine)
+        : m_c(context)
+        , m_machine(machine)
+        , m_mu(mu0 * machine.magnet.magnet.recoil_mu_r)
+        , m_knee(machine.magnet.magnet.knee_at(machine.values.number("rotor.magnet.temperature"))) {}
+
+    double knee() const { return m_knee; }
+
+    Result<PeriodWithLoci> period(Dq current, const Share& share) {
+        ModelOptions options = m_c.mesh;
+        options.remanence_share = share;
+        if (!m_model || share != m_share) {
+            const auto model = prepare_field(m_machine, options);
+            if (!model) return model.problems();
+            m_model = *model;
+            m_share = share;
+            count_mesh(m_c.answer.effort, *m_model);
+        }
+        const auto result = sweep_period_with_loci(m_model, points, current, m_c.threads, {{}, m_c.watch.stop});
+        if (!result) return result;
+        for (const auto& r : result->results) m_c.answer.effort.newton_steps += r.newton_steps;
+        m_c.answer.effort.solves += period_solves(m_machine, points);
+        if (m_c.watch.progress)
+            m_c.watch.progress(m_c.answer.effort.solves,
+                               std::max(m_c.answer.effort.solves + 1, solves(m_machine, m_c.inputs)));
+        return result;
+    }
+
+    Result<std::vector<MagnetElement>> elements(Dq current, const Share& share = {}) {
+        const auto result = period(current, share);
+        if (!result) return result.problems();
+        return magnet_elements(*m_model, result->loci.rotor);
+    }
+
+    /// Share of its remanence that each element keeps after this current, on a curve that falls straight down
+    /// at the knee: H stays at the knee's, and the new recoil line goes through the working point. The loss of
+    /// one element relieves or loads the others, so the field is solved anew until all agree; each element's
+    /// next guess follows the slope its last two showed (secant).
+    Result<Share> weakened(Dq current) {
+        const double remanence = m_machine.remanence, h_knee = (remanence - m_knee) / m_mu;
+        Share share;
+        std::vector<double> before, gap_before;
+        for (int round = 0; round < weakening_rounds; ++round) {
+            const auto list = elements(current, share);
+            if (!list) return list.problems();
+            auto next = std::make_shared<std::vector<double>>(m_model->elements.size(), 1.0);
+            std::vector<double> now, gap;
+            double worst = 0;
+            for (std::size_t k = 0; k < list->size(); ++k) {
+                const auto& e = (*list)[k];
+                const double own = share ? (*share)[e.element] : 1;
+                // > 0: H is beyond the knee; in units of remanence
+                const double beyond = ((own * remanence - e.lowest) - m_mu * h_knee) / remanence;
+                double slope = 0.5; // of `beyond` with the share, to begin with
+                if (round > 0 && std::abs(own - before[k]) > 1e-9)
+                    slope = std::clamp((beyond - gap_before[k]) / (own - before[k]), 0.05, 1.5);
+                const double wanted = std::clamp(own - beyond / slope, 0.0, 1.0);
+                worst = std::max(worst, std::abs(wanted - own));
+                (*next)[e.element] = wanted;
+                now.push_back(own);
+                gap.push_back(beyond);
+            }
+            share = next;
+            before = now;
+            gap_before = gap;
+            if (worst < 2e-4) break;
+        }
+        return share;
+    }
+
+  private:
+    QuestionContext& m_c;
+    const Machine& m_machine;
+    double m_mu, m_knee;
+    std::shared_ptr<const FieldModel> m_model;
+    Share m_share;
+};
+
+double fundamental(const PeriodWithLoci& period) {
+    return std::abs(harmonics(period_series(period.results).flux_linkage[0])[1]);
+}
+
+/// The current along -d at which psi_d is zero: that of a symmetrical short circuit at high speed, where the
+/// resistance does not matter.
+Result<double> short_circuit_current(QuestionContext& c, Magnets& magnets) {
+    double low = 0, high = c.input("current") > 0 ? c.input("current") : 1, psi_low = 0, psi_high = 0;
+    const auto psi = [&](double current) -> Result<double> {
+        const auto period = magnets.period({-current, 0}, {});
+        if (!period) return period.problems();
+        return mean_flux_linkage(c.machine, period_series(period->results)).d;
+    };
+    const auto first = psi(0), second = psi(high);
+    if (!first) return first;
+    if (!second) return second;
+    psi_low = *first;
+    psi_high = *second;
+    double current = high;
+    for (int i = 0; i < circuit_rounds && std::abs(psi_high) > 2e-3 * *first; ++i) {
+        current = low + (high - low) * psi_low / (psi_low - psi_high);
+        const auto value = psi(current);
+        if (!value) return value;
+        low = high, psi_low = psi_high;
+        high = current, psi_high = *value;
+    }
+    return current;
+}
+
+/// The current along -d at which one per cent of the magnets is lost; empty beyond ten times the given one.
+Result<std::optional<double>> critical_current(Magnets& magnets, double given) {
+    double low = 0, high = given;
+    const auto lost = [&](double current) -> Result<bool> {
+        const auto list = magnets.elements({-current, 0});
+        if (!list) return list.problems();
+        return share_below(*list, magnets.knee()) >= 0.01;
+    };
+    for (int i = 0; i < 4; ++i) {
+        const auto is = lost(high);
+        if (!is) return is.problems();
+        if (*is) break;
+        if (i == 3) return std::optional<double>{};
+        low = high;
+        high *= 2.2;
+    }
+    while (high - low > 0.01 * high) {
+        const auto is = lost((low + high) / 2);
+        if (!is) return is.problems();
+        (*is ? high : low) = (low + high) / 2;
+    }
+    return std::optional((low + high) / 2);
+}
+
+Problems run(QuestionContext& c) {
+    const double temperature = c.input("magnet_temperature");
+    Machine machine = c.machine;
+    machine.values.set_number("rotor.magnet.temperature", temperature);
+    machine.remanence = machine.magnet.magnet.remanence_at(temperature);
+    if (machine.magnet.magnet.coercivity <= 0)
+        return {{"rotor.magnet.grade",
+                 "This grade's coercivity is not known, so its knee is not; give \"coercivity\" in "
+                 "the material, or take another grade."}};
+    Magnets magnets(c, machine);
+    double current = c.input("current");
+    if (c.inputs.word("case") == "short-circuit") {
+        const auto found = short_circuit_current(c, magnets);
+        if (!found) return found.problems();
+        current = *found;
+    }
+    const Dq vector{-current, 0};
+    const auto elements = magnets.elements(vector);
+    if (!elements) return elements.problems();
+    const double lost = share_below(*elements, magnets.knee()), least = exceeded_by_all_but(*elements, 0.01);
+    const auto before = magnets.period({}, {});
+    if (!before) return before.problems();
+    double left = 1;
+    if (lost > 0) {
+        const auto share = magnets.weakened(vector);
+        if (!share) return share.problems();
+        const auto after = magnets.period({}, *share);
+        if (!after) return after.problems();
+        left = fundamental(*after) / fundamental(*before);
+    }
+    const auto critical = critical_current(magnets, std::max(current, 1e-3));
+    if (!critical) return critical.problems();
+    c.answer.figures = {{"current", current, "A"},
+                        {"share_lost", lost, "1"},
+                        {"flux_density_least", least, "T"},
+                        {"knee", magnets.knee(), "T"},
+                        {"margin", least - magnets.knee(), "T"},
+                        {"back_emf_left", left, "1"},
+                        {"current_for_one_percent", *critical, "A"}};
+    c.answer.sentence =
+        fmt::format("With {:.4g} A peak along -d and the magnets at {:.3g} °C, {:.2g} % of them fall below "
+                    "the knee at {:.3g} T",
+                    current, temperature - 273.15, 100 * lost, magnets.knee());
+    c.answer.sentence += lost > 0
+                             ? fmt::format("; afterwards the back-EMF is {:.2f} % of what it was.", 100 * left)
+                             : fmt::format("; {:.3g} T are left to it.", least - magnets.knee());
+    c.answer.sentence += *critical ? fmt::format(" One per cent is lost from {:.4g} A on.", **critical)
+                                   : " Ten times that current does not bring one per cent down.";
+    return {};
+}
+
+std::vector<QuestionInput> inputs() {
+    QuestionInput which{"case", "Current from", "", "given",
+                        "given: the current below; short-circuit: the steady symmetrical one."};
+    which.kind = InputKind::Choice;
+    which.choices = {"given", "short-circuit"};
+    return {which,
+            {"current", "Current along -d (peak)", "A", "= rating.max_current",
+             "Peak value of the phase current.", 0, 1e6},
+            {"magnet_temperature", "Magnets at", "degC", "= rotor.magnet.temperature",
+             "Hot magnets of NdFeB, cold ones of ferrite, are the weakest.", -200, 400}};
+}
+
+const RegisterQuestion registered{
+    {"demagnetisation", "With current", "Demagnetisation",
+     "How much of the magnets a current along -d or a short circuit takes away for good.", inputs(), solves,
+     run, 38}};
+
+} // namespace
+} // namespace mavlo
