@@ -108,8 +108,8 @@ class TestParts : public QObject {
         QCOMPARE(spy.count(), 4);
     }
     void words_and_numbers_of_answers() {
-        QCOMPARE(words("torque_peak_to_peak"), QStringLiteral("torque peak to peak"));
-        QCOMPARE(words("back_emf_uv"), QStringLiteral("back-EMF UV"));
+        QCOMPARE(name_words("torque_peak_to_peak"), QStringLiteral("torque peak to peak"));
+        QCOMPARE(name_words("back_emf_uv"), QStringLiteral("back-EMF UV"));
         QCOMPARE(figure_text({"x", 0.0123, "N.m"}), QStringLiteral("12.3 mN·m"));
         QCOMPARE(figure_text({"x", 15000.0, "W"}), QStringLiteral("15 kW"));
         QCOMPARE(figure_text({"x", std::nullopt, "W"}), QStringLiteral("–"));

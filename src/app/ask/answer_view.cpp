@@ -8,6 +8,24 @@
 
 namespace mavlo::app {
 
+namespace {
+
+QString title_of(const QString& words) {
+    return words.left(1).toUpper() + words.mid(1);
+}
+
+/// The phases' colours first, then others that are told apart from them with any kind of sight (M. Okabe, K.
+/// Ito, Color Universal Design, 2008).
+QColor series_colour(std::size_t k) {
+    const Theme& t = theme();
+    if (k < 3) return t.phase[k];
+    const QColor others[] = {QColor(0xD5, 0x5E, 0x00), QColor(0xCC, 0x79, 0xA7), QColor(0x00, 0x72, 0xB2),
+                             QColor(0x99, 0x99, 0x33), t.soft};
+    return others[(k - 3) % std::size(others)];
+}
+
+} // namespace
+
 AnswerView::AnswerView(QWidget* parent)
     : QWidget(parent)
     , m_title(new QLabel(this))
@@ -19,7 +37,9 @@ AnswerView::AnswerView(QWidget* parent)
     , m_choice(new QComboBox(this))
     , m_tools(new QWidget(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
-    , m_plot(new Plot(this)) {
+    , m_plot(new Plot(this))
+    , m_map(new MapPlot(this))
+    , m_pick(new PickPanel(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(28, 18, 28, 14);
@@ -61,14 +81,26 @@ AnswerView::AnswerView(QWidget* parent)
     }
     auto* copy = new QPushButton(tr("Copy picture"), this);
     copy->setProperty("flat", true);
-    connect(copy, &QPushButton::clicked, m_plot, &Plot::copy_picture);
+    connect(copy, &QPushButton::clicked, this,
+            [this] { m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture(); });
     tools->addWidget(copy);
     layout->addWidget(m_tools);
     layout->addWidget(m_plot, 1);
+    layout->addWidget(m_map, 1);
+    layout->addWidget(m_pick);
     m_effort->setProperty("soft", true);
+    m_effort->setWordWrap(true);
     layout->addWidget(m_effort);
     layout->addStretch(0);
-    connect(m_choice, &QComboBox::currentIndexChanged, this, &AnswerView::show_group);
+    connect(m_choice, &QComboBox::currentIndexChanged, this, &AnswerView::show_choice);
+    connect(m_map, &MapPlot::picked, this, [this](double x, double y) {
+        if (const auto point = m_answer ? pick(*m_answer, x, y) : std::nullopt) {
+            m_map->set_picked(MapPoint{x, y});
+            m_pick->show_point(*point);
+        }
+    });
+    connect(m_pick, &PickPanel::probe_wanted, this, [this] { Q_EMIT probe_wanted(*m_pick->point()); });
+    connect(m_pick, &PickPanel::check_wanted, this, [this] { Q_EMIT check_wanted(*m_pick->point()); });
 }
 
 void AnswerView::show_nothing(const QString& title, const QString& hint) {
@@ -76,7 +108,8 @@ void AnswerView::show_nothing(const QString& title, const QString& hint) {
     m_title->setText(title);
     m_state->clear();
     m_sentence->setText(hint);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_effort}) w->hide();
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_pick, m_effort})
+        w->hide();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
 }
 
@@ -89,18 +122,19 @@ void AnswerView::fill_figures(const Answer& answer) {
         delete item->widget();
         delete item;
     }
-    constexpr int columns = 4;
+    const bool many = answer.figures.size() > 12;
+    const int columns = many ? 6 : 4;
     int index = 0;
     for (const Figure& figure : answer.figures) {
         auto* cell = new QWidget(m_figures);
         auto* box = new QVBoxLayout(cell);
         box->setContentsMargins(0, 0, 0, 0);
         box->setSpacing(1);
-        auto* name = new QLabel(words(figure.name), cell);
+        auto* name = new QLabel(name_words(figure.name), cell);
         name->setProperty("soft", true);
         auto* value = new QLabel(figure_text(figure), cell);
         value->setObjectName(QString::fromStdString("figure:" + figure.name));
-        value->setFont(figure_font(16));
+        value->setFont(figure_font(many ? 13 : 16));
         value->setTextInteractionFlags(Qt::TextSelectableByMouse);
         if (!figure.value) value->setToolTip(tr("Does not apply, or is not computed by this question yet."));
         box->addWidget(name);
@@ -108,17 +142,18 @@ void AnswerView::fill_figures(const Answer& answer) {
         m_grid->addWidget(cell, index / columns, index % columns);
         ++index;
     }
-    for (int c = 0; c < columns; ++c) m_grid->setColumnStretch(c, 1);
+    for (int c = 0; c < 6; ++c) m_grid->setColumnStretch(c, c < columns ? 1 : 0);
+    m_grid->setHorizontalSpacing(many ? 14 : 28);
 }
 
 void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state) {
     const bool same = m_answer && *m_answer == answer;
     m_title->setText(title);
     m_state->setText(state_word(state));
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_effort}) w->show();
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_effort}) w->show();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
     m_error->setVisible(state == AnswerState::Fresh && answer.effort.solves > 0 && !answer.has_errors());
-    if (same) return;
+    if (same) return show_choice(m_choice->currentIndex());
     const QString before = m_choice->currentText();
     m_answer = answer;
     m_sentence->setText(QString::fromStdString(answer.sentence));
@@ -126,15 +161,19 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_groups = plot_groups(answer);
     m_choice->blockSignals(true);
     m_choice->clear();
-    for (const PlotGroup& group : m_groups)
-        m_choice->addItem(group.title.left(1).toUpper() + group.title.mid(1));
+    m_map->set_picked(std::nullopt);
+    m_pick->clear();
+    for (const Map& map : answer.maps) m_choice->addItem(title_of(name_words(map.name)));
+    for (const PlotGroup& group : m_groups) m_choice->addItem(title_of(group.title));
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
-    show_group(m_choice->currentIndex());
+    show_choice(m_choice->currentIndex());
     QString inputs;
     for (const auto& [key, value] : answer.inputs)
-        inputs += QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
+        if (value != "auto")
+            inputs +=
+                QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
     m_effort->setText(
         tr("variant %1%2 · %3 quality · %4 fields, %5 elements (smallest angle %6°), %7 unknowns, %8 s on %9 "
            "threads")
@@ -160,18 +199,41 @@ Curve closed(Curve c) {
 
 } // namespace
 
-void AnswerView::show_group(int index) {
-    if (!m_answer || index < 0 || index >= int(m_groups.size())) return;
-    const PlotGroup& group = m_groups[std::size_t(index)];
+void AnswerView::show_choice(int index) {
+    if (!m_answer) return;
+    const int maps = int(m_answer->maps.size());
+    const bool is_map = index >= 0 && index < maps;
+    m_map->setVisible(is_map);
+    m_plot->setVisible(!is_map && !m_groups.empty());
+    m_pick->setVisible(is_map && m_answer->question == "efficiency-map");
+    if (is_map)
+        show_map(m_answer->maps[std::size_t(index)]);
+    else if (index >= 0 && index - maps < int(m_groups.size()))
+        show_group(m_groups[std::size_t(index - maps)]);
+}
+
+/// The curves over the same two quantities belong to the map: an envelope as a line, a duty as points.
+void AnswerView::show_map(const Map& map) {
+    std::vector<Curve> lines, marks;
+    for (const Curve& c : m_answer->curves) {
+        if (c.x_name != map.x_name || c.unit != map.y_unit) continue;
+        (c.name == "duty_point" ? marks : lines).push_back(c);
+    }
+    m_map->show_map(map, lines, marks);
+}
+
+void AnswerView::show_group(const PlotGroup& group) {
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
     for (const std::string& name : group.names)
         for (const Curve& c : m_answer->curves) {
             if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
-            if (group.bars && !group.title.endsWith(words(c.x_name)) && c.name == "winding_factor") continue;
+            if (group.bars && !group.title.endsWith(name_words(c.x_name)) && c.name == "winding_factor")
+                continue;
             const std::size_t k = curves.size();
-            curves.push_back({closed(c), words(name), group.names.size() > 1 ? t.phase[k % 3] : t.accent,
-                              group.bars, false});
+            const bool single = group.names.size() == 1;
+            curves.push_back(
+                {closed(c), name_words(name), single ? t.accent : series_colour(k), group.bars, false});
         }
     m_plot->show_curves(curves, group.x_label, group.y_label);
 }
@@ -182,7 +244,7 @@ bool AnswerView::export_to(const QString& file) {
         return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
     if (file.endsWith(QStringLiteral(".json")))
         return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
-    return m_plot->save(file);
+    return m_map->isVisibleTo(this) ? m_map->save(file) : m_plot->save(file);
 }
 
 } // namespace mavlo::app

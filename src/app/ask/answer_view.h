@@ -1,8 +1,11 @@
 #pragma once
 // An answer: its sentence, its figures, its plots, and the ways to take it elsewhere.
 
+#include "ask/pick_panel.h"
 #include "ask/question_card.h"
+#include "plot/map_plot.h"
 #include "plot/plot.h"
+#include "plot/plot_words.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -22,8 +25,6 @@ struct PlotGroup {
 /// The plots of an answer, from the names, units and axes of its curves.
 std::vector<PlotGroup> plot_groups(const Answer& answer);
 
-/// "torque_mean" -> "torque mean"; "back_emf_uv" -> "back-EMF UV".
-QString words(const std::string& name);
 /// Four digits with unit, scaled to milli or kilo where that reads better; a dash for what does not apply.
 QString figure_text(const Figure& figure);
 
@@ -35,14 +36,19 @@ class AnswerView : public QWidget {
     void show_nothing(const QString& title, const QString& hint);
     void show_answer(const QString& title, const Answer& answer, AnswerState state);
     void show_progress(const QString& text);
+    PickPanel& picked() { return *m_pick; }
     bool export_to(const QString& file); ///< .csv, .json, .png, .svg or .pdf
 
   Q_SIGNALS:
     void export_wanted(const QString& suffix);
+    void probe_wanted(const mavlo::app::PickedPoint& point);
+    void check_wanted(const mavlo::app::PickedPoint& point); ///< by the full field
     void error_wanted(); ///< the figures' discretisation errors are asked for
 
   private:
-    void show_group(int index);
+    void show_choice(int index);
+    void show_map(const Map& map);
+    void show_group(const PlotGroup& group);
     void fill_figures(const Answer& answer);
 
     QLabel *m_title, *m_state, *m_sentence, *m_effort;
@@ -52,6 +58,8 @@ class AnswerView : public QWidget {
     QWidget* m_tools;
     QPushButton* m_error;
     Plot* m_plot;
+    MapPlot* m_map;
+    PickPanel* m_pick;
     std::optional<Answer> m_answer;
     std::vector<PlotGroup> m_groups;
 };

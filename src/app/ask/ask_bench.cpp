@@ -4,7 +4,7 @@
 
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QScrollArea>
+#include <QTimer>
 #include <algorithm>
 
 namespace mavlo::app {
@@ -13,6 +13,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_jobs(jobs)
+    , m_scroll(new QScrollArea(this))
     , m_view(new AnswerView(this)) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -43,14 +44,17 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
         column->addWidget(card);
     }
     column->addStretch();
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidget(list);
-    scroll->setWidgetResizable(true);
-    scroll->setFixedWidth(368);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    layout->addWidget(scroll);
+    m_scroll->setWidget(list);
+    m_scroll->setWidgetResizable(true);
+    m_scroll->setFixedWidth(376);
+    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    layout->addWidget(m_scroll);
     layout->addWidget(m_view, 1);
     connect(m_view, &AnswerView::export_wanted, this, &AskBench::export_answer);
+    connect(m_view, &AnswerView::probe_wanted, this, [this](const PickedPoint& p) {
+        Q_EMIT probe_wanted({p.id, p.iq});
+    });
+    connect(m_view, &AnswerView::check_wanted, this, &AskBench::check_point);
     connect(m_view, &AnswerView::error_wanted, this, [this] { ask(m_chosen, true); });
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
     connect(&document, &Document::changed, this, &AskBench::follow_document);
@@ -61,6 +65,12 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     });
     choose("cogging");
     follow_document();
+}
+
+void AskBench::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    follow_document();
+    choose(m_chosen);
 }
 
 QuestionCard* AskBench::card(const std::string& question) const {
@@ -81,12 +91,18 @@ const Answer* AskBench::answer(const std::string& question) const {
 void AskBench::choose(const std::string& question) {
     m_chosen = question;
     for (QuestionCard* c : m_cards) c->set_chosen(c->kind().name == question);
+    // Once the folded cards have their new heights.
+    QTimer::singleShot(0, this, [this] {
+        if (QuestionCard* c = card(m_chosen)) m_scroll->ensureWidgetVisible(c, 0, 40);
+    });
     show_chosen();
 }
 
 void AskBench::follow_document() {
     for (QuestionCard* c : m_cards) {
-        // Changing back finds the kept answer again.
+        // Changing back finds the kept answer again. Out of sight only what the tell-tales show is looked for.
+        const std::string& name = c->kind().name;
+        if (!isVisible() && name != "cogging" && name != "load" && name != "no-load") continue;
         if (m_document.is_good())
             if (auto kept = m_document.answers().find(c->kind().name, c->ask()))
                 m_answers[key(c->kind().name)] = *kept;
@@ -147,6 +163,7 @@ void AskBench::ask(const std::string& question, bool with_error) {
     QuestionCard* c = card(question);
     Ask wanted = c->ask();
     wanted.with_error = with_error;
+    wanted.points = PointStore(m_document.answers().folder());
     if (const auto price = question_price(c->kind(), wanted); !price) {
         Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
         return;
@@ -166,6 +183,31 @@ void AskBench::ask(const std::string& question, bool with_error) {
         },
         [this, wanted, question, result] { finished(question, wanted, **result); });
     c->set_state(AnswerState::Queued);
+}
+
+/// The full field at a point of a map, to stand beside what the map says.
+void AskBench::check_point(const PickedPoint& point) {
+    if (m_running.contains("check")) return;
+    Ask wanted = card("load")->ask();
+    wanted.with = {{"current", QString::number(point.amplitude(), 'g', 9).toStdString()},
+                   {"advance", QString::number(point.advance(), 'g', 9).toStdString()},
+                   {"speed", QString::number(point.speed, 'g', 9).toStdString()}};
+    auto result = std::make_shared<std::optional<Result<Answer>>>();
+    m_view->picked().show_running();
+    m_running["check"] = m_jobs.submit(
+        tr("check of a working point"),
+        [wanted, result](const Watch& watch) {
+            Ask now = wanted;
+            now.watch = watch;
+            *result = watch.stop.stop_requested() ? Result<Answer>(stopped()) : ask_question("load", now);
+        },
+        [this, result] {
+            m_running.erase("check");
+            if (**result)
+                m_view->picked().show_full(***result);
+            else if (!is_stopped((*result)->problems()))
+                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
+        });
 }
 
 void AskBench::finished(const std::string& question, const Ask& ask, const Result<Answer>& result) {
@@ -196,7 +238,7 @@ void AskBench::set_pace(double seconds_per_solve_draft) {
 void AskBench::report_progress() {
     for (const auto& state : m_jobs.states())
         for (const auto& [question, id] : m_running)
-            if (id == state.id && state.running) {
+            if (id == state.id && state.running && card(question)) {
                 const double left =
                     state.done > 0 ? state.seconds / state.done * (state.total - state.done) : 0;
                 const QString text = state.total > 0 ? tr("%1 of %2 fields · %3 s left")

@@ -4,7 +4,9 @@
 #include "ask/answer_view.h"
 #include "ask/question_card.h"
 #include "compute/jobs.h"
+#include "figure/park.h"
 
+#include <QScrollArea>
 #include <QWidget>
 #include <map>
 
@@ -26,8 +28,12 @@ class AskBench : public QWidget {
 
   Q_SIGNALS:
     void refused(const QString& sentence);
+    void probe_wanted(mavlo::Dq current); ///< a working point to look at
     /// A full answer to the design as it stands came in (or went stale: no value).
     void full_figure(const QString& figure, std::optional<double> value);
+
+  protected:
+    void showEvent(QShowEvent* event) override;
 
   private:
     void follow_document();
@@ -36,11 +42,13 @@ class AskBench : public QWidget {
     void report_progress();
     void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
     void export_answer(const QString& suffix);
+    void check_point(const PickedPoint& point);
     std::string key(const std::string& question) const;
 
     Document& m_document;
     Jobs& m_jobs;
     std::vector<QuestionCard*> m_cards;
+    QScrollArea* m_scroll;
     AnswerView* m_view;
     std::string m_chosen;
     std::map<std::string, Answer> m_answers; ///< newest, by variant and question

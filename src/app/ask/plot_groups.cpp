@@ -8,6 +8,13 @@ namespace {
 
 /// Name without the phase at its end, so that U, V and W share a plot: "voltage_u" -> "voltage".
 std::string family_of(const std::string& name) {
+    if (name.starts_with("plane_")) return "plane_of_currents";
+    if (name.starts_with("loss_")) return "losses";
+    for (const char* family : {"torque_at_", "best_torque", "torque_magnets_"})
+        if (name.starts_with(family)) return "torque";
+    for (const char* suffix : {"_dq", "_d", "_q"})
+        if (name.find("inductance") != std::string::npos && name.ends_with(suffix))
+            return name.substr(0, name.size() - std::string(suffix).size());
     for (const char* suffix : {"_uv", "_vw", "_wu"})
         if (name.ends_with(suffix)) return name.substr(0, name.size() - 3) + "_line";
     for (const char* suffix : {"_u", "_v", "_w"})
@@ -18,36 +25,22 @@ std::string family_of(const std::string& name) {
 }
 
 QString axis_words(const std::string& name, const std::string& unit) {
-    QString text = words(name);
+    QString text = name_words(name);
     if (name == "rotor_angle" || name == "gap_angle")
         text += QStringLiteral(", ° mechanical");
     else if (unit != "1")
-        text += QStringLiteral(", ") + QString::fromStdString(unit);
+        text += QStringLiteral(", ") + unit_words(unit);
     return text;
 }
 
 } // namespace
 
-QString words(const std::string& name) {
-    QString text = QString::fromStdString(name);
-    text.replace(QStringLiteral("back_emf"), QStringLiteral("back-EMF")).replace('_', ' ');
-    for (const char* suffix : {" u", " v", " w", " uv", " vw", " wu", " thd", " d", " q"})
-        if (text.endsWith(QLatin1String(suffix)))
-            text = text.left(text.size() - qsizetype(qstrlen(suffix))) +
-                   (qstrlen(suffix) == 2 && (suffix[1] == 'd' || suffix[1] == 'q')
-                        ? QString::fromLatin1(suffix)
-                        : QString::fromLatin1(suffix).toUpper());
-    text.replace(QStringLiteral(" u spectrum"), QStringLiteral(" U spectrum"));
-    return text;
-}
-
 QString figure_text(const Figure& figure) {
     if (!figure.value) return QStringLiteral("–");
     const double value = *figure.value;
-    QString unit = QString::fromStdString(figure.unit == "1" ? "" : figure.unit);
-    unit.replace(QStringLiteral("N.m"), QStringLiteral("N·m"))
-        .replace(QStringLiteral("Ohm"), QStringLiteral("Ω"))
-        .replace(QStringLiteral("deg"), QStringLiteral("°"));
+    QString unit = figure.unit == "1" ? QString() : unit_words(figure.unit);
+    if (figure.name.find("efficiency") != std::string::npos && figure.unit == "1")
+        return QString::number(100 * value, 'g', 4) + QStringLiteral(" %");
     const double size = std::abs(value);
     double scale = 1;
     if (!unit.isEmpty() && unit != QStringLiteral("°") && size > 0 && size < 0.1)
@@ -76,13 +69,14 @@ std::vector<PlotGroup> plot_groups(const Answer& answer) {
         }
         keys.push_back(key);
         const bool spectrum = c.x_name.ends_with("_order");
-        const QString unit = QString::fromStdString(c.unit == "N.m" ? "N·m" : c.unit);
-        PlotGroup group{words(key.first),
+        const QString unit = unit_words(c.unit);
+        PlotGroup group{name_words(key.first),
                         {c.name},
                         axis_words(c.x_name, c.x_unit),
-                        c.unit == "1" ? words(key.first) : unit,
+                        c.unit == "1" ? name_words(key.first) : unit,
                         spectrum};
-        if (spectrum && c.name == "winding_factor") group.title += QStringLiteral(" over ") + words(c.x_name);
+        if (spectrum && c.name == "winding_factor")
+            group.title += QStringLiteral(" over ") + name_words(c.x_name);
         groups.push_back(group);
     }
     // Curves over an angle come before spectra: they are what is looked at first.

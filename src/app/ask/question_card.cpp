@@ -1,5 +1,6 @@
 #include "ask/question_card.h"
 
+#include "plot/plot_words.h"
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
@@ -41,6 +42,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     : QFrame(parent)
     , m_document(document)
     , m_kind(kind)
+    , m_body(new QWidget(this))
     , m_price(new QLabel(this))
     , m_status(new QLabel(this))
     , m_button(new QPushButton(tr("Ask"), this)) {
@@ -51,42 +53,21 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     auto* title = new QLabel(QString::fromStdString(kind.title), this);
     title->setFont(figure_font(14));
     layout->addWidget(title);
+    auto* body = new QVBoxLayout(m_body);
+    body->setContentsMargins(0, 0, 0, 0);
+    body->setSpacing(4);
+    layout->addWidget(m_body);
     auto* tells = new QLabel(QString::fromStdString(kind.tells), this);
     tells->setProperty("soft", true);
     tells->setWordWrap(true);
-    layout->addWidget(tells);
-    auto* grid = new QGridLayout;
-    grid->setVerticalSpacing(4);
-    grid->setColumnStretch(0, 1);
-    int row = 0;
-    for (const QuestionInput& input : kind.inputs) {
-        auto* label = new QLabel(QString::fromStdString(input.label), this);
-        auto* edit = new QLineEdit(this);
-        edit->setObjectName(QString::fromStdString("input:" + kind.name + ":" + input.key));
-        edit->setAlignment(Qt::AlignRight);
-        edit->setFixedSize(90, 26);
-        edit->setToolTip(QString::fromStdString(input.help));
-        label->setBuddy(edit);
-        auto* unit = new QLabel(QString::fromStdString(input.unit == "deg" ? "°" : input.unit), this);
-        unit->setProperty("soft", true);
-        unit->setFixedWidth(32);
-        grid->addWidget(label, row, 0);
-        grid->addWidget(edit, row, 1);
-        grid->addWidget(unit, row++, 2);
-        m_inputs[input.key] = edit;
-        connect(edit, &QLineEdit::textChanged, this, [this] {
-            refresh_price();
-            Q_EMIT inputs_changed();
-        });
-        connect(edit, &QLineEdit::returnPressed, this, &QuestionCard::asked);
-    }
-    layout->addLayout(grid);
+    body->addWidget(tells);
+    add_inputs(body);
     auto* foot = new QHBoxLayout;
     m_price->setProperty("soft", true);
     foot->addWidget(m_price, 1);
     m_button->setObjectName(QString::fromStdString("ask:" + kind.name));
     foot->addWidget(m_button);
-    layout->addLayout(foot);
+    body->addLayout(foot);
     m_status->setProperty("soft", true);
     m_status->setWordWrap(true);
     m_status->hide();
@@ -99,6 +80,78 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
             Q_EMIT asked();
     });
     connect(&document, &Document::changed, this, &QuestionCard::refresh_price);
+    m_body->hide();
+}
+
+/// The first inputs stand on the card, the others behind a button.
+void QuestionCard::add_inputs(QVBoxLayout* body) {
+    constexpr std::size_t first = 5;
+    const auto grid_over = [&](QWidget* parent) {
+        auto* grid = new QGridLayout(parent);
+        grid->setContentsMargins(0, 0, 0, 0);
+        grid->setVerticalSpacing(4);
+        grid->setColumnStretch(0, 1);
+        body->addWidget(parent);
+        return grid;
+    };
+    const auto fill = [&](QGridLayout* grid, std::size_t from, std::size_t to) {
+        for (std::size_t i = from; i < to; ++i) {
+            const QuestionInput& input = m_kind.inputs[i];
+            auto* label = new QLabel(QString::fromStdString(input.label), this);
+            QWidget* field = add_field(input);
+            field->setToolTip(QString::fromStdString(input.help));
+            label->setBuddy(field);
+            auto* unit = new QLabel(unit_words(input.unit), this);
+            unit->setProperty("soft", true);
+            unit->setFixedWidth(30);
+            grid->addWidget(label, int(i), 0);
+            grid->addWidget(field, int(i), 1);
+            grid->addWidget(unit, int(i), 2);
+        }
+    };
+    const std::size_t all = m_kind.inputs.size(), shown = all > first + 1 ? first : all;
+    fill(grid_over(new QWidget(m_body)), 0, shown);
+    if (shown == all) return;
+    auto* more = new QPushButton(tr("More …"), m_body);
+    more->setObjectName(QString::fromStdString("more:" + m_kind.name));
+    more->setProperty("flat", true);
+    more->setCheckable(true);
+    body->addWidget(more, 0, Qt::AlignLeft);
+    auto* rest = new QWidget(m_body);
+    fill(grid_over(rest), shown, all);
+    rest->hide();
+    connect(more, &QPushButton::toggled, this, [more, rest](bool on) {
+        rest->setVisible(on);
+        more->setText(on ? tr("Less") : tr("More …"));
+    });
+}
+
+QWidget* QuestionCard::add_field(const QuestionInput& input) {
+    const QString name = QString::fromStdString("input:" + m_kind.name + ":" + input.key);
+    const auto changed = [this] {
+        refresh_price();
+        Q_EMIT inputs_changed();
+    };
+    if (input.kind == InputKind::Choice) {
+        auto* choice = new QComboBox(this);
+        choice->setObjectName(name);
+        for (const auto& word : input.choices) choice->addItem(QString::fromStdString(word));
+        choice->setCurrentText(QString::fromStdString(input.standard));
+        choice->setFixedSize(118, 26);
+        connect(choice, &QComboBox::currentIndexChanged, this, changed);
+        return m_choices[input.key] = choice;
+    }
+    auto* edit = new QLineEdit(this);
+    edit->setObjectName(name);
+    edit->setAlignment(Qt::AlignRight);
+    edit->setFixedSize(input.kind == InputKind::List ? 118 : 90, 26);
+    connect(edit, &QLineEdit::textChanged, this, changed);
+    connect(edit, &QLineEdit::returnPressed, this, &QuestionCard::asked);
+    return m_inputs[input.key] = edit;
+}
+
+void QuestionCard::showEvent(QShowEvent* event) {
+    QFrame::showEvent(event);
     refresh_price();
 }
 
@@ -116,6 +169,7 @@ Ask QuestionCard::ask() const {
     ask.variant = m_document.variant().name;
     for (const auto& [key, edit] : m_inputs)
         if (!edit->text().trimmed().isEmpty()) ask.with[key] = edit->text().trimmed().toStdString();
+    for (const auto& [key, choice] : m_choices) ask.with[key] = choice->currentText().toStdString();
     return ask;
 }
 
@@ -125,10 +179,12 @@ void QuestionCard::set_pace(double seconds_per_solve) {
 }
 
 void QuestionCard::refresh_price() {
+    if (!isVisible() || !m_chosen || !m_document.built()) return;
     // An empty field means: as the design says. The value stands there in grey.
     for (const QuestionInput& input : m_kind.inputs)
-        m_inputs[input.key]->setPlaceholderText(standard_text(input));
-    const auto price = question_price(m_kind, ask());
+        if (const auto edit = m_inputs.find(input.key); edit != m_inputs.end())
+            edit->second->setPlaceholderText(standard_text(input));
+    const auto price = question_price(m_kind, ask(), m_document.built()->machine);
     if (!price) {
         m_price->setText(QString::fromStdString(price.problems().front().sentence));
         m_button->setEnabled(m_state == AnswerState::Running || m_state == AnswerState::Queued);
@@ -157,6 +213,8 @@ void QuestionCard::set_state(AnswerState state, const QString& detail) {
 
 void QuestionCard::set_chosen(bool chosen) {
     m_chosen = chosen;
+    m_body->setVisible(chosen);
+    refresh_price();
     update();
 }
 

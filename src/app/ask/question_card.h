@@ -4,10 +4,12 @@
 #include "question/question.h"
 #include "shell/document.h"
 
+#include <QComboBox>
 #include <QFrame>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 #include <map>
 #include <optional>
 
@@ -37,6 +39,7 @@ class QuestionCard : public QFrame {
 
   protected:
     void mousePressEvent(QMouseEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
 
   private:
@@ -44,7 +47,12 @@ class QuestionCard : public QFrame {
 
     Document& m_document;
     const QuestionKind& m_kind;
+    void add_inputs(QVBoxLayout* body);
+    QWidget* add_field(const QuestionInput& input);
+
     std::map<std::string, QLineEdit*> m_inputs;
+    std::map<std::string, QComboBox*> m_choices;
+    QWidget* m_body; ///< all but the title; folded away while another card is chosen
     QLabel *m_price, *m_status;
     QPushButton* m_button;
     AnswerState m_state = AnswerState::None;

@@ -1,13 +1,14 @@
 #include "plot/plot.h"
 
+#include "plot/plot_words.h"
 #include "plot/qcustomplot_include.h"
 #include "shell/theme.h"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QMouseEvent>
-#include <QSvgGenerator>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
@@ -107,6 +108,13 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
             bars->setName(c.name);
             continue;
         }
+        if (!std::is_sorted(x.begin(), x.end())) { // a line in the plane, not a function
+            auto* line = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
+            line->setData(x, y);
+            line->setPen(QPen(c.colour, 1.6));
+            line->setName(c.name);
+            continue;
+        }
         auto* graph = m_plot->addGraph();
         graph->setData(x, y);
         // A small plot is drawn anew with every frame of the field; Qt draws plain hairlines many times as
@@ -121,6 +129,9 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
     m_plot->yAxis->setLabel(y_label);
     m_plot->rescaleAxes();
     m_plot->yAxis->scaleRange(1.12);
+    // Over speed what counts is how much is left of all.
+    if (!curves.empty() && curves.front().curve.x_unit == "rpm" && m_plot->yAxis->range().lower > 0)
+        m_plot->yAxis->setRangeLower(0);
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -159,16 +170,7 @@ bool Plot::save(const QString& file) {
     if (file.endsWith(QStringLiteral(".png"))) return m_plot->savePng(file, 1200, 700, 1.5);
     if (file.endsWith(QStringLiteral(".pdf"))) return m_plot->savePdf(file, 800, 480);
     if (!file.endsWith(QStringLiteral(".svg"))) return false;
-    QSvgGenerator generator;
-    generator.setFileName(file);
-    generator.setSize({800, 480});
-    generator.setViewBox(QRect(0, 0, 800, 480));
-    QCPPainter painter;
-    if (!painter.begin(&generator)) return false;
-    painter.setMode(QCPPainter::pmVectorized);
-    painter.setMode(QCPPainter::pmNoCaching);
-    m_plot->toPainter(&painter, 800, 480);
-    return painter.end();
+    return save_svg(*m_plot, file, {800, 480});
 }
 
 void Plot::copy_picture() {

@@ -144,6 +144,12 @@ void ProbePanel::take_vector() {
     Q_EMIT current_changed(m_pad->current());
 }
 
+void ProbePanel::set_current(Dq current) {
+    m_pad->set_current(current);
+    show_vector();
+    Q_EMIT current_changed(current);
+}
+
 void ProbePanel::show_angle(double radians) {
     m_rotor = radians;
     if (!m_angle->hasFocus()) m_angle->setText(QString::number(qRadiansToDegrees(radians), 'f', 2));

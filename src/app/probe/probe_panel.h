@@ -21,6 +21,7 @@ class ProbePanel : public QWidget {
     explicit ProbePanel(Document& document, QWidget* parent = nullptr);
 
     Dq current() const { return m_pad->current(); }
+    void set_current(Dq current);
     void show_result(const LiveResult& result);
     void show_angle(double radians);
 

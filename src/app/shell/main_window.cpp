@@ -186,6 +186,10 @@ void MainWindow::connect_parts() {
     connect(m_section, &SectionView::refused, this, &MainWindow::notify);
     connect(m_wind, &WindPanel::refused, this, &MainWindow::notify);
     connect(m_ask, &AskBench::refused, this, &MainWindow::notify);
+    connect(m_ask, &AskBench::probe_wanted, this, [this](Dq current) {
+        m_probe->set_current(current);
+        show_bench(Bench::Probe);
+    });
     connect(m_ask, &AskBench::full_figure, m_tell_tales, &TellTaleStrip::set_full);
     connect(&m_document, &Document::changed, this, [this] {
         m_notice->hide();

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <optional>
 
 namespace mavlo {
 namespace {
@@ -127,12 +128,22 @@ Problems read_one(const QuestionInput& input, const std::string& text, const Val
     return {};
 }
 
+/// The step of a list that rises evenly; empty for others.
+std::optional<double> even_step(const std::vector<double>& list) {
+    if (list.size() < 3) return std::nullopt;
+    const double step = (list.back() - list.front()) / double(list.size() - 1);
+    for (std::size_t k = 0; k < list.size(); ++k)
+        if (std::abs(list[k] - list.front() - double(k) * step) > 1e-9 * std::abs(list.back() - list.front()))
+            return std::nullopt;
+    return step > 0 ? std::optional(step) : std::nullopt;
+}
+
 } // namespace
 
 std::string Inputs::canonical_text() const {
     std::string text;
-    for (const auto& [key, value] : m_numbers) text += fmt::format("{}={:.12g}\n", key, value);
-    for (const auto& [key, list] : m_lists) text += fmt::format("{}={:.12g}\n", key, fmt::join(list, ","));
+    for (const auto& [key, value] : m_numbers) text += fmt::format("{}={:.9g}\n", key, value);
+    for (const auto& [key, list] : m_lists) text += fmt::format("{}={:.9g}\n", key, fmt::join(list, ","));
     for (const auto& [key, word] : m_words) text += fmt::format("{}={}\n", key, word);
     return text;
 }
@@ -166,6 +177,11 @@ std::string shown_input(const QuestionInput& input, const Inputs& inputs) {
         return number_text(in_unit(input, inputs.at(input.key)), 9) + input_unit(input);
     const auto& list = inputs.list(input.key);
     if (list.empty()) return "auto";
+    if (const auto step = even_step(list))
+        return fmt::format("{}:{}:{}{}", number_text(in_unit(input, list.front()), 12),
+                           number_text(in_unit(input, list.back()), 12),
+                           number_text(in_unit(input, list[0] + *step) - in_unit(input, list[0]), 12),
+                           input_unit(input));
     std::vector<std::string> numbers;
     for (double si : list) numbers.push_back(number_text(in_unit(input, si), 12));
     return fmt::format("{}{}", fmt::join(numbers, ", "), input_unit(input));

@@ -50,11 +50,15 @@ Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask) {
 }
 
 Result<int> question_price(const QuestionKind& kind, const Ask& ask) {
-    const auto inputs = question_inputs(kind, ask);
-    if (!inputs) return inputs.problems();
     const auto machine = build_machine(ask.design, ask.materials);
     if (!machine) return machine.problems();
-    return kind.solves(*machine, *inputs);
+    return question_price(kind, ask, *machine);
+}
+
+Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine) {
+    const auto inputs = question_inputs(kind, ask);
+    if (!inputs) return inputs.problems();
+    return kind.solves(machine, *inputs);
 }
 
 namespace {

@@ -66,6 +66,8 @@ const QuestionKind* find_question(const std::string& name);
 Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask);
 /// How many fields would be solved.
 Result<int> question_price(const QuestionKind& kind, const Ask& ask);
+/// The same with the machine built already.
+Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine);
 /// Builds the machine, runs the question and names the answer's design.
 Result<Answer> ask_question(const std::string& name, const Ask& ask);
 

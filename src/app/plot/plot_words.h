@@ -1,0 +1,19 @@
+#pragma once
+// Words of figures and units as a designer reads them, and pictures of plots.
+
+#include <QSize>
+#include <QString>
+#include <string>
+
+class QCustomPlot;
+
+namespace mavlo::app {
+
+/// "torque_mean" -> "torque mean"; "back_emf_uv" -> "back-EMF UV".
+QString name_words(const std::string& name);
+/// "N.m" -> "N·m"; "deg" -> "°".
+QString unit_words(const std::string& unit);
+
+bool save_svg(QCustomPlot& plot, const QString& file, QSize size);
+
+} // namespace mavlo::app
