@@ -6,6 +6,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QPushButton>
 #include <QSettings>
 #include <QTextStream>
 #include <QThread>
@@ -78,6 +79,8 @@ int main(int argc, char** argv) {
          {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"),
           QStringLiteral("1280x800")},
          {QStringLiteral("question"), QStringLiteral("question shown on Ask"), QStringLiteral("NAME")},
+         {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
+          QStringLiteral("NAME")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
     const auto bench = bench_of(parser.value(QStringLiteral("bench")));
@@ -101,6 +104,12 @@ int main(int argc, char** argv) {
     window.show_bench(*bench);
     if (parser.isSet(QStringLiteral("question")))
         window.ask_bench().choose(parser.value(QStringLiteral("question")).toStdString());
+    if (parser.isSet(QStringLiteral("overlay"))) {
+        auto* chip = window.findChild<QPushButton*>(QStringLiteral("overlay:") +
+                                                    parser.value(QStringLiteral("overlay")));
+        if (!chip) return complain(QStringLiteral("--overlay: there is no overlay of this name."));
+        chip->click();
+    }
     if (screenshot) return take_screenshot(window, parser.value(QStringLiteral("screenshot")));
     return QApplication::exec();
 }

@@ -1,7 +1,9 @@
 // ask: one question of one design.
 
 #include "commands.h"
+#include "map/flux_map_file.h"
 #include "project/answers.h"
+#include "question/map_answer.h"
 
 #include <CLI/CLI.hpp>
 #include <atomic>
@@ -17,7 +19,7 @@ namespace mavlo::cli {
 namespace {
 
 struct AskOptions {
-    std::string file, question, variant, output, quality = "normal";
+    std::string file, question, variant, output, quality = "normal", map_in, map_out;
     std::vector<std::string> settings, with;
     int threads = 0;
     bool keep = false, error = false, library = false;
@@ -66,6 +68,20 @@ int write_answer(const Answer& answer, const std::string& output) {
     return done;
 }
 
+/// The answer, and its flux map as a file of its own where that is wanted.
+int write_both(const Answer& answer, const AskOptions& o) {
+    if (!o.map_out.empty()) {
+        const auto map = flux_map_of(answer);
+        const std::optional<Problem> problem =
+            map ? write_flux_map(*map, o.map_out) : std::optional(map.problems().front());
+        if (problem) {
+            complain({*problem});
+            return wrong_input;
+        }
+    }
+    return write_answer(answer, o.output);
+}
+
 int exit_code_of(const Problems& problems) {
     if (is_stopped(problems)) return interrupted;
     complain(problems);
@@ -95,13 +111,18 @@ int run_ask(const AskOptions& o) {
         if (!parts) return exit_code_of(parts.problems());
         ask.with[parts->first] = parts->second;
     }
-    // A check of the factorisation neither takes nor leaves a kept answer.
-    const AnswerStore store = o.keep && !o.library ? AnswerStore(o.file) : AnswerStore();
+    if (!o.map_in.empty()) {
+        auto map = read_flux_map(o.map_in);
+        if (!map) return exit_code_of(map.problems());
+        ask.map = std::make_shared<const FluxMap>(std::move(*map));
+    }
+    // A check of the factorisation, or a map from elsewhere, neither takes nor leaves a kept answer.
+    const AnswerStore store = o.keep && !o.library && !ask.map ? AnswerStore(o.file) : AnswerStore();
     ask.with_error = o.error;
     ask.points = PointStore(store.folder());
     ask.library_solver = o.library;
     if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))
-        return write_answer(*kept, o.output);
+        return write_both(*kept, o);
     const InterruptWatch interrupt;
     ask.watch.stop = interrupt.token();
     const bool terminal = isatty(STDERR_FILENO);
@@ -113,7 +134,7 @@ int run_ask(const AskOptions& o) {
     if (terminal) fmt::print(stderr, "\r\033[K");
     if (!answer) return exit_code_of(answer.problems());
     if (const auto problem = store.keep(*answer, ask)) complain({*problem}, "warning");
-    return write_answer(*answer, o.output);
+    return write_both(*answer, o);
 }
 
 } // namespace
@@ -134,6 +155,8 @@ void add_ask(CLI::App& app, int& exit_code) {
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->add_flag("--library-solver", o->library,
                       "Factorise with CHOLMOD instead of Mavlo's own code, as a check");
+    command->add_option("--map", o->map_in, "Flux map (.h5 or .csv) to use instead of solving one");
+    command->add_option("--save-map", o->map_out, "Save the answer's flux map as .h5 or .csv");
     command->add_flag("--error", o->error,
                       "Solve on a coarser mesh too and state each figure's discretisation error");
     command->add_flag("--keep", o->keep,

@@ -161,6 +161,7 @@ class TestBenches : public QObject {
         for (const char* name : {"input:no-load:points", "input:load:points"})
             f.child<QLineEdit>(name)->setText(QStringLiteral("12"));
         for (const char* question : {"winding", "no-load", "load"}) {
+            QTest::mouseClick(bench.card(question), Qt::LeftButton, {}, QPoint(40, 18)); // unfolds it
             QTest::mouseClick(f.child((std::string("ask:") + question).c_str()), Qt::LeftButton);
             QVERIFY(
                 QTest::qWaitFor([&] { return bench.answer(question) != nullptr && bench.is_idle(); }, 60000));
@@ -168,7 +169,7 @@ class TestBenches : public QObject {
             QVERIFY(choice->count() >= 2);
             for (int i = 0; i < choice->count(); ++i) choice->setCurrentIndex(i);
         }
-        QCOMPARE(f.child<QLabel>("figure:efficiency")->text(), QStringLiteral("–"));
+        QVERIFY(f.child<QLabel>("figure:efficiency")->text().endsWith(QStringLiteral("%")));
         QVERIFY(bench.answer("load")->figure("torque_mean") > 0);
     }
     void a_question_can_be_stopped() {

@@ -96,7 +96,7 @@ class TestWindow : public QObject {
         WindowFixture f;
         QVERIFY(f.settle());
         const auto before = f.window->tell_tales().cells();
-        QCOMPARE(before.size(), 8U);
+        QCOMPARE(before.size(), 9U);
         QVERIFY(before[0].quick && !before[4].quick);
         f.document().add_variant(QStringLiteral("more turns"));
         QTest::mouseClick(f.child("part:Winding"), Qt::LeftButton);

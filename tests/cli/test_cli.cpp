@@ -120,9 +120,11 @@ class TestCli : public QObject {
     }
     void an_interrupt_ends_it_with_130() {
         QProcess process;
-        process.start(QStringLiteral(MAVLO_CLI), {"ask", file("a.mavlo"), "cogging", "--with", "points=2000"});
+        process.start(QStringLiteral(MAVLO_CLI),
+                      {"ask", file("a.mavlo"), "cogging", "--with", "points=2000", "--quality", "fine"});
         QVERIFY(process.waitForStarted());
-        QTest::qWait(1500);
+        QTest::qWait(1000);
+        QVERIFY(process.processId() > 0); // still at work: 0 would be ourselves
         QElapsedTimer timer;
         timer.start();
         ::kill(pid_t(process.processId()), SIGINT);
@@ -148,6 +150,40 @@ class TestCli : public QObject {
         QCOMPARE(first.code, 0);
         QCOMPARE(first.out, second.out); // its effort too: it was not solved again
         QVERIFY(QFileInfo(file("a.answers")).isDir());
+    }
+    void a_killed_map_goes_on_where_it_was() {
+        QCOMPARE(run({"new", "vee", "-o", file("v.mavlo")}).code, 0);
+        const QStringList ask{"ask",    file("v.mavlo"), "flux-map", "--with",        "id=-100:0:20 %",
+                              "--with", "points=24",     "--with",   "iq=0:100:20 %", "--quality",
+                              "draft",  "--keep"};
+        QProcess process;
+        process.start(QStringLiteral(MAVLO_CLI), ask);
+        const auto rows = [&] {
+            int count = 0;
+            for (const QString& name : QDir(file("v.answers")).entryList({"flux-24-*.csv"})) {
+                QFile points(QDir(file("v.answers")).filePath(name));
+                if (points.open(QIODevice::ReadOnly)) count = int(points.readAll().count(','));
+            }
+            return count / 13;
+        };
+        QVERIFY(QTest::qWaitFor([&] { return rows() >= 8; }, 60000));
+        QVERIFY(process.processId() > 0);
+        ::kill(pid_t(process.processId()), SIGKILL);
+        QVERIFY(process.waitForFinished(5000));
+        const int kept = rows();
+        QVERIFY(kept >= 8 && kept < 36);
+        const Run again = run(ask);
+        QCOMPARE(again.code, 0);
+        const auto answer = nlohmann::json::parse(again.out.toStdString());
+        QCOMPARE(answer["effort"]["solves"].get<int>(), (36 - kept) * 4);
+        QCOMPARE(answer["maps"][0]["z"].size(), std::size_t(6));
+        // The map as a file, and a question that takes it from there.
+        QCOMPARE(run(ask + QStringList{"--save-map", file("map.h5")}).code, 0);
+        const Run range =
+            run({"ask", file("v.mavlo"), "speed-range", "--map", file("map.h5"), "--quality", "draft"});
+        QCOMPARE(range.code, 0);
+        QCOMPARE(nlohmann::json::parse(range.out.toStdString())["effort"]["solves"].get<int>(), 0);
+        QCOMPARE(run({"ask", file("v.mavlo"), "speed-range", "--map", file("v.mavlo")}).code, 1);
     }
     void it_links_no_interface_library() {
         QProcess ldd;

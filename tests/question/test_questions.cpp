@@ -143,7 +143,11 @@ class TestQuestions : public QObject {
         const Answer standstill = answer_to("no-load", {}, {{"points", "12"}, {"speed", "0 rpm"}});
         QVERIFY(!standstill.figure("back_emf_phase_rms") && standstill.figure("flux_linkage_peak"));
         const Answer load = answer_to("load", {}, {{"points", "12"}, {"current", "0 A"}});
-        QVERIFY(!load.figure("iron_loss_stator") && !load.figure("efficiency") && !load.figure("power_factor"));
+        QVERIFY(load.figure("iron_loss_stator") && !load.figure("efficiency") && !load.figure("power_factor"));
+        const Answer ideal =
+            answer_to("load", design_of({{"stator.steel", "linear(1000)"}}), {{"points", "12"}});
+        QVERIFY(!ideal.figure("iron_loss_stator") && !ideal.figure("total_loss") &&
+                ideal.figure("iron_loss_rotor"));
     }
     void winding_question_agrees_with_the_layout() {
         const Answer a = answer_to("winding", {});
@@ -202,7 +206,8 @@ class TestQuestions : public QObject {
         const QString csv = QString::fromStdString(answer_to_csv(a));
         QVERIFY(csv.contains(QStringLiteral("# figure,torque_mean,")) &&
                 csv.contains(QStringLiteral("rotor_angle [deg],torque [N.m],flux_linkage_u [Wb]")));
-        QVERIFY(csv.contains(QStringLiteral("# figure,efficiency,,1")));
+        a.figures.push_back({"nothing", std::nullopt, "1"});
+        QVERIFY(QString::fromStdString(answer_to_csv(a)).contains(QStringLiteral("# figure,nothing,,1")));
     }
     void the_key_depends_on_what_matters_alone() {
         Ask ask, same, other;

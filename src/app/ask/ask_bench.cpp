@@ -111,6 +111,19 @@ void AskBench::follow_document() {
     show_chosen();
 }
 
+namespace {
+
+/// An answer counts for the tell-tales only where it was asked as the design says; more positions do not
+/// matter.
+bool at_rating(Ask ask, const Answer& answer) {
+    ask.with = answer.inputs;
+    const std::string asked = answer_key(answer.question, ask);
+    ask.with = {{"points", answer.inputs.at("points")}};
+    return asked == answer_key(answer.question, ask);
+}
+
+} // namespace
+
 void AskBench::update_state(const std::string& question) {
     QuestionCard* c = card(question);
     if (m_running.contains(question)) return;
@@ -127,22 +140,13 @@ void AskBench::update_state(const std::string& question) {
         c->set_state(AnswerState::Failed, failure->second);
     else
         c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
-    for (const char* figure : {"torque_mean", "cogging_peak_to_peak", "back_emf_line_rms"})
-        if (found && found->figure(figure)) {
-            // Load and no-load count for the tell-tales only at the rating itself.
-            const bool at_rating =
-                question == "cogging" || answer_key(question, [&] {
-                                             Ask a = c->ask();
-                                             a.with = found->inputs;
-                                             return a;
-                                         }()) == answer_key(question, [&] {
-                                             Ask a = c->ask();
-                                             a.with = {{"points", found->inputs.at("points")}};
-                                             return a;
-                                         }());
+    for (const char* figure :
+         {"torque_mean", "cogging_peak_to_peak", "back_emf_line_rms", "total_loss", "efficiency"})
+        if (found && found->figure(figure) &&
+            (question == "cogging" || question == "load" || question == "no-load")) {
             const bool current = m_document.is_good() && found->design == m_document.built()->hash;
             Q_EMIT full_figure(QString::fromLatin1(figure),
-                               at_rating && current ? found->figure(figure) : std::nullopt);
+                               current && at_rating(c->ask(), *found) ? found->figure(figure) : std::nullopt);
         }
     if (question == m_chosen) show_chosen();
 }

@@ -105,7 +105,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
             unit->setProperty("soft", true);
             unit->setFixedWidth(30);
             grid->addWidget(label, int(i), 0);
-            grid->addWidget(field, int(i), 1);
+            grid->addWidget(field, int(i), 1, Qt::AlignRight);
             grid->addWidget(unit, int(i), 2);
         }
     };

@@ -21,6 +21,7 @@ struct LiveRequest {
     double angle = 0; ///< rotor, rad
     Dq current;       ///< A
     Quality quality = Quality::Draft;
+    bool losses = false; ///< show the loss density at the rated speed, from a coarse sweep of the period
     /// Paints the field as the view that asks will want it, on the thread that solved it; may be empty.
     std::function<QImage(const FieldPicture&)> paint{};
 };
@@ -53,6 +54,7 @@ class LiveField : public QObject {
 
   private:
     void run(const std::stop_token& quit);
+    const std::vector<double>& loss_density(const std::shared_ptr<const FieldModel>& model, Dq current);
     std::shared_ptr<const LiveResult> solve(const LiveRequest& request);
 
     ModelCache& m_cache;
@@ -62,6 +64,12 @@ class LiveField : public QObject {
     bool m_busy = false;
     std::unique_ptr<FieldSolver> m_solver; // used by the thread alone
     std::optional<FieldSolution> m_last;
+    /// The last losses and what they belong to; turning the rotor does not change them.
+    struct Losses {
+        std::shared_ptr<const FieldModel> model;
+        Dq current;
+        std::vector<double> density;
+    } m_losses;
     std::jthread m_thread;
 };
 

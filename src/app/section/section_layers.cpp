@@ -177,7 +177,8 @@ void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPict
 }
 
 QImage FieldPainter::operator()(const FieldPicture& picture) const {
-    QImage image = flux_density_image(picture, frame, size, pixel_ratio, low, high);
+    QImage image = flux_density_image(picture, frame, size, pixel_ratio, low,
+                                      picture.shown.high > 0 ? picture.shown.high : high);
     if (!lines) return image;
     QPainter painter(&image);
     painter.setRenderHint(QPainter::Antialiasing);

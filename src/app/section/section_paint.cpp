@@ -41,7 +41,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     // The field of an older design or angle is not laid over a newer drawing.
     const bool result_fits =
         m_result && m_result->problems.empty() && m_result->request.built->hash == built->hash && !ghost;
-    if (m_overlays.field && result_fits) {
+    if (m_overlays.coloured() && result_fits) {
         painter.drawImage(QPointF(0, 0), field_image());
         look.on_field = true;
         look.rotor_angle = m_result->request.angle;
@@ -51,14 +51,14 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
     if (m_overlays.lines && result_fits) {
         look.rotor_angle = m_result->request.angle;
-        if (!m_overlays.field) paint_flux_lines(painter, m_frame, m_result->picture, 18, theme().ink);
+        if (!m_overlays.coloured()) paint_flux_lines(painter, m_frame, m_result->picture, 18, theme().ink);
     }
     paint_outlines(painter, m_frame, *built, look);
-    if (!m_overlays.field) paint_magnet_arrows(painter, m_frame, *built, look);
+    if (!m_overlays.coloured()) paint_magnet_arrows(painter, m_frame, *built, look);
     painter.setOpacity(1);
     if (m_mode == Mode::Wind) paint_coils(painter);
     if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot);
-    if (m_overlays.field) paint_scale(painter);
+    if (m_overlays.coloured()) paint_scale(painter);
     paint_facts(painter);
     paint_problem(painter);
 }
@@ -174,6 +174,8 @@ void SectionView::paint_coils(QPainter& painter) const {
 
 void SectionView::paint_scale(QPainter& painter) const {
     const Theme& t = theme();
+    const auto shown = m_result ? m_result->picture.shown : FieldPicture::Shown{};
+    const double low = shown.high > 0 ? 0 : m_low, high = shown.high > 0 ? shown.high : m_high;
     const QRectF bar(width() - 44, 104, 12, std::min(240, height() - 200));
     for (int y = 0; y < int(bar.height()); ++y) {
         const Rgb c = field_colour(1 - y / bar.height());
@@ -185,13 +187,14 @@ void SectionView::paint_scale(QPainter& painter) const {
     painter.setFont(small_font());
     painter.setPen(t.ink);
     for (int k = 0; k <= 4; ++k) {
-        const double value = m_low + (m_high - m_low) * k / 4;
+        const double value = low + (high - low) * k / 4;
         const double y = bar.bottom() - bar.height() * k / 4;
         painter.drawText(QRectF(bar.left() - 50, y - 8, 44, 16), Qt::AlignRight | Qt::AlignVCenter,
-                         QString::number(value, 'f', 2));
+                         high < 10 ? QString::number(value, 'f', 2) : QString::number(value, 'g', 3));
     }
     painter.setPen(t.soft);
-    painter.drawText(QRectF(bar.left() - 50, bar.top() - 28, 66, 16), Qt::AlignRight, QStringLiteral("|B|, T"));
+    painter.drawText(QRectF(bar.right() - 300, bar.top() - 28, 304, 16), Qt::AlignRight,
+                     QString::fromStdString(shown.label));
 }
 
 } // namespace mavlo::app

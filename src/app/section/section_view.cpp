@@ -308,9 +308,10 @@ void SectionView::say_reading(QPointF position) {
     QString text = QStringLiteral("r %1 mm   %2°")
                        .arg(norm(p) * 1e3, 0, 'f', 2)
                        .arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
-    if (m_result && (m_overlays.field || m_overlays.lines))
+    if (m_result && (m_overlays.coloured() || m_overlays.lines))
         if (const auto field = read_field(m_result->picture, p))
-            text += QStringLiteral("   |B| %1 T   A %2 mWb/m")
+            text += (m_result->picture.shown.high > 0 ? QStringLiteral("   loss %1 kW/m³   A %2 mWb/m")
+                                                      : QStringLiteral("   |B| %1 T   A %2 mWb/m"))
                         .arg(field->flux_density, 0, 'f', 3)
                         .arg(field->potential * 1e3, 0, 'f', 2);
     Q_EMIT reading(text);

@@ -17,7 +17,8 @@ class SectionView : public QWidget {
   public:
     enum class Mode { Draw, Wind, Probe };
     struct Overlays {
-        bool phases = true, field = false, lines = false, mesh = false;
+        bool phases = true, field = false, lines = false, mesh = false, losses = false;
+        bool coloured() const { return field || losses; }
         bool operator==(const Overlays&) const = default;
     };
 

@@ -103,6 +103,7 @@ void MainWindow::make_overlay_chips() {
     };
     for (const Chip& chip : {Chip{"phases", &SectionView::Overlays::phases},
                              {"flux density", &SectionView::Overlays::field},
+                             {"loss density", &SectionView::Overlays::losses},
                              {"flux lines", &SectionView::Overlays::lines},
                              {"mesh", &SectionView::Overlays::mesh}}) {
         auto* button = new QPushButton(tr(chip.name), m_chips);
@@ -114,6 +115,9 @@ void MainWindow::make_overlay_chips() {
         connect(button, &QPushButton::clicked, this, [this, flag = chip.flag](bool on) {
             auto& overlays = m_bench == Bench::Probe ? m_probe_overlays : m_draw_overlays;
             overlays.*flag = on;
+            // One thing at a time is shown in colours.
+            if (on && flag == &SectionView::Overlays::losses) overlays.field = false;
+            if (on && flag == &SectionView::Overlays::field) overlays.losses = false;
             apply_bench_overlays();
         });
     }
@@ -217,7 +221,7 @@ void MainWindow::show_bench(Bench bench) {
 
 void MainWindow::apply_bench_overlays() {
     auto overlays = m_bench == Bench::Probe ? m_probe_overlays : m_draw_overlays;
-    const bool flags[] = {overlays.phases, overlays.field, overlays.lines, overlays.mesh};
+    const bool flags[] = {overlays.phases, overlays.field, overlays.losses, overlays.lines, overlays.mesh};
     for (std::size_t i = 0; i < m_chip_buttons.size(); ++i) m_chip_buttons[i]->setChecked(flags[i]);
     m_section->set_overlays(overlays);
     request_field();
@@ -226,11 +230,12 @@ void MainWindow::apply_bench_overlays() {
 void MainWindow::request_field() {
     const auto& overlays = m_section->overlays();
     const bool wanted = m_bench == Bench::Probe ||
-                        (m_bench < Bench::Probe && (overlays.field || overlays.lines || overlays.mesh));
+                        (m_bench < Bench::Probe && (overlays.coloured() || overlays.lines || overlays.mesh));
     if (!wanted || !m_document.is_good()) return;
     LiveRequest request{m_document.built(), m_section->angle(),
                         m_bench == Bench::Probe ? m_probe->current() : Dq{}, Quality::Draft};
-    if (overlays.field) request.paint = m_section->field_painter();
+    request.losses = overlays.losses;
+    if (overlays.coloured()) request.paint = m_section->field_painter();
     m_live.request(request);
 }
 

@@ -35,6 +35,10 @@ struct Source {
     bool is_field; ///< comes from a field, so the quick value wears a tilde
 };
 
+std::optional<double> per_cent(std::optional<double> share) {
+    return share ? std::optional(100 * *share) : std::nullopt;
+}
+
 TellTaleStrip::Cell cell_of(const Source& source, std::optional<double> full) {
     TellTaleStrip::Cell cell;
     cell.title = source.title;
@@ -98,21 +102,26 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
          optional_of(&QuickFigures::torque), 1, true},
         {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging,
          of_reference([](const auto& f) { return f.cogging; }), -1, true},
-        {tr("Back-EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V line rms",
+        {tr("Line EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V rms",
          "back_emf_line_rms", now->back_emf, optional_of(&QuickFigures::back_emf), 0, true},
-        {tr("Tooth / yoke"), "T", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }), -1,
+        {tr("Tooth / yoke, T"), "", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }), -1,
          true},
         {tr("Phase resistance"), "Ω", "", now->resistance, optional_of(&QuickFigures::resistance), -1, false},
-        {tr("Copper loss"), "W", "", now->copper_loss, optional_of(&QuickFigures::copper_loss), -1, false},
+        {tr("Losses, copper %1").arg(digits(now->copper_loss.value_or(0))), "W", "total_loss", now->loss,
+         optional_of(&QuickFigures::loss), -1, true},
+        {tr("Efficiency"), "%", "efficiency", per_cent(now->efficiency),
+         per_cent(optional_of(&QuickFigures::efficiency)), 1, true},
         {tr("Slot fill"), "", "", now->fill, optional_of(&QuickFigures::fill), 0, false},
         {tr("Active mass"), "kg", "", now->mass, of_reference([](const auto& f) { return f.mass; }), -1, false},
     };
     for (const Source& source : sources) {
         const auto full = m_full.find(source.full_key);
-        list.push_back(cell_of(source, full == m_full.end() ? std::nullopt : std::optional(full->second)));
+        const double scale = source.full_key == QStringLiteral("efficiency") ? 100 : 1;
+        list.push_back(
+            cell_of(source, full == m_full.end() ? std::nullopt : std::optional(scale * full->second)));
     }
     list[3].value = QStringLiteral("%1 / %2").arg(now->tooth, 0, 'f', 2).arg(now->yoke, 0, 'f', 2);
-    list[3].unit = QStringLiteral("T");
+    list[3].unit.clear();
     return list;
 }
 
@@ -134,10 +143,10 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
     // Figures of an older design stay readable, but fade until their own arrive.
     painter.setOpacity(m_engine.present() ? 1 : 0.45);
     const double cell_width = double(width()) / double(list.size());
-    const int size = cell_width > 150 ? 21 : 17;
+    const int size = cell_width > 138 ? 20 : 16;
     for (std::size_t i = 0; i < list.size(); ++i) {
         const Cell& cell = list[i];
-        const double x = cell_width * double(i) + (cell_width > 150 ? 20 : 12);
+        const double x = cell_width * double(i) + (cell_width > 138 ? 16 : 10);
         if (i > 0) {
             painter.setPen(t.line);
             painter.drawLine(QPointF(cell_width * double(i), 16), QPointF(cell_width * double(i), 78));

@@ -111,6 +111,22 @@ FieldPicture make_picture(const FieldModel& model, const FieldSolution& solution
     return Maker(model, solution).run();
 }
 
+void show_loss_density(FieldPicture& picture, const std::vector<double>& density) {
+    constexpr std::size_t corners = 6; // vertices of each element, which come first
+    std::vector<double> values;
+    for (std::size_t i = 0; i < picture.vertices.size(); ++i) {
+        const std::size_t element = i / corners;
+        const double kilowatts = element < density.size() ? density[element] / 1e3 : 0;
+        picture.vertices[i].flux_density = float(kilowatts);
+        if (kilowatts > 0) values.push_back(kilowatts);
+    }
+    picture.shown = {"loss density at the rated speed, kW/m³", 1e-3};
+    if (values.empty()) return;
+    const auto at = values.begin() + std::ptrdiff_t(0.98 * double(values.size() - 1));
+    std::nth_element(values.begin(), at, values.end());
+    picture.shown.high = *at;
+}
+
 std::vector<Segment> flux_lines(const FieldPicture& picture, int count) {
     std::vector<Segment> lines;
     if (picture.highest_potential <= 0 || count < 1) return lines;

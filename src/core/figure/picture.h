@@ -4,6 +4,7 @@
 #include "figure/sample.h"
 
 #include <array>
+#include <string>
 #include <vector>
 
 namespace mavlo {
@@ -14,7 +15,7 @@ struct FieldPicture {
     struct Vertex {
         Point at;
         float potential = 0;    ///< A_z, Wb/m
-        float flux_density = 0; ///< |B|, T
+        float flux_density = 0; ///< |B|, T, or what else `shown` says
     };
     struct Triangle {
         std::array<int, 3> vertex;
@@ -24,9 +25,17 @@ struct FieldPicture {
     std::vector<Triangle> coloured;  ///< the same area in fewer, for |B|, which is linear in an element
     std::vector<std::array<int, 2>> mesh_edges; ///< edges of the elements, without the gap's
     Sector sector;
+    /// What the colours stand for; a highest value of 0 leaves the range to the view.
+    struct Shown {
+        std::string label = "|B|, T";
+        double high = 0;
+    } shown{};
     double highest_flux_density = 0; ///< exceeded by 0.5 % of the vertices only
     double highest_potential = 0;    ///< largest |A|
 };
+
+/// Replaces |B| by the loss density (W/m3) of each of the model's elements, shown in kW/m3; none in the gap.
+void show_loss_density(FieldPicture& picture, const std::vector<double>& density);
 
 FieldPicture make_picture(const FieldModel& model, const FieldSolution& solution);
 

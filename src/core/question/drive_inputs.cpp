@@ -73,6 +73,7 @@ Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const Point
 }
 
 Result<Drive> make_drive(QuestionContext& c, const DriveLimits& limits, Aim aim) {
+    if (c.map) return Drive(c.machine, *c.map, limits, aim);
     return make_drive(c, c.machine, c.points, limits, aim);
 }
 

@@ -17,8 +17,8 @@ Aim aim_of(const Inputs& inputs);
 
 /// Fields of the map, were none of its points there yet.
 int drive_solves(const Machine& machine, const Inputs& inputs);
-/// The drive with a map up to the largest current, solved as far as it is not kept; the effort goes into the
-/// answer.
+/// The drive with the map that was brought along, or with one up to the largest current, solved as far as it is
+/// not kept; the effort goes into the answer.
 Result<Drive> make_drive(QuestionContext& context, const DriveLimits& limits, Aim aim);
 /// The same for another machine of the same mesh (other temperatures).
 Result<Drive> make_drive(QuestionContext& context, const Machine& machine, const PointStore& store,

@@ -67,10 +67,14 @@ Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& 
                 const Watch& watch, double size, Answer& answer) {
     // Points of another mesh or another factorisation are others.
     const bool own = size == 1 && !ask.library_solver;
-    QuestionContext context{
-        machine,     inputs, {ask.quality, size, ask.library_solver},
-        ask.threads, watch,  own ? ask.points.of(answer.design + to_string(ask.quality)) : PointStore(),
-        answer};
+    QuestionContext context{machine,
+                            inputs,
+                            {ask.quality, size, ask.library_solver},
+                            ask.threads,
+                            watch,
+                            ask.map,
+                            own ? ask.points.of(answer.design + to_string(ask.quality)) : PointStore(),
+                            answer};
     return kind.run(context);
 }
 

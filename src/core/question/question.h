@@ -2,6 +2,7 @@
 // Questions: what can be asked of a machine. A new question is one file in question/kinds/ that registers
 // itself.
 
+#include "map/flux_map.h"
 #include "material/material.h"
 #include "question/answer.h"
 #include "question/inputs.h"
@@ -9,6 +10,7 @@
 #include "question/sweep.h"
 
 #include <map>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -23,9 +25,10 @@ struct Ask {
     Quality quality = Quality::Normal;
     int threads = 0; ///< 0: all cores
     Watch watch{};
-    bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
-    PointStore points{};         ///< finished parts of large answers, to go on from
-    bool with_error = false;     ///< estimate every figure's discretisation error, see discretisation.h
+    bool library_solver = false;          ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    PointStore points{};                  ///< finished parts of large answers, to go on from
+    std::shared_ptr<const FluxMap> map{}; ///< taken instead of solving one, where a question needs a flux map
+    bool with_error = false; ///< estimate every figure's discretisation error, see discretisation.h
 };
 
 /// What a question finds ready when it runs.
@@ -35,8 +38,9 @@ struct QuestionContext {
     ModelOptions mesh;
     int threads;
     const Watch& watch;
-    PointStore points; ///< of this very design and mesh
-    Answer& answer;    ///< to be filled
+    std::shared_ptr<const FluxMap> map; ///< one brought along; may be empty
+    PointStore points;                  ///< of this very design and mesh
+    Answer& answer;                     ///< to be filled
     double input(const std::string& key) const { return inputs.at(key); }
 };
 

@@ -1,5 +1,7 @@
 #include "question/quick.h"
 
+#include "figure/copper.h"
+#include "figure/loss.h"
 #include "figure/mass.h"
 #include "figure/sample.h"
 #include "question/kinds/periods.h"
@@ -19,6 +21,18 @@ void add_winding(QuickFigures& out, const Machine& m) {
     out.resistance = conductor.resistance;
     out.copper_loss = 1.5 * m.rating.current * m.rating.current * conductor.resistance;
     out.fill = conductor.fill;
+}
+
+void add_losses(QuickFigures& out, const FieldModel& model, const std::vector<ElementField>& sixth) {
+    const Machine& m = model.machine;
+    const auto shift = sixth_shift(m);
+    if (!shift || !m.stator_steel.loss.known() || !m.rotor_steel.loss.known()) return;
+    const FieldLosses losses = field_losses(model, make_loci(model, sixth, shift));
+    const double f = electrical_frequency(m, m.rating.speed), power = *out.torque * m.rating.speed;
+    const double copper = *out.copper_loss * ac_factor(m, f), stator = losses.stator.at(f);
+    const double rotor = losses.rotor.at(f) + losses.magnet(f) + mechanical_loss(m, m.rating.speed).total();
+    out.loss = copper + stator + rotor;
+    if (power > rotor) out.efficiency = (power - rotor) / (power + copper + stator);
 }
 
 /// Positions over the first sixth of an electrical period.
@@ -69,7 +83,12 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& mode
         positions.insert(positions.end(), load.begin(), load.end());
     }
     const auto start = std::chrono::steady_clock::now();
-    const auto results = sweep(model, positions, threads, watch);
+    std::vector<ElementField> loaded{std::size_t(load_points)};
+    const auto results =
+        sweep(model, positions, threads, watch, [&](std::size_t place, const FieldSolution& field) {
+            if (m.wound && place >= std::size_t(cogging_points + idle_points))
+                loaded[place - std::size_t(cogging_points + idle_points)] = element_field(*model, field);
+        });
     if (!results) return results.problems();
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     out.solves = int(positions.size());
@@ -81,6 +100,7 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& mode
     if (m.wound) {
         out.back_emf = line_rms(part(cogging_points, idle_points), m);
         out.torque = mean(period_series(part(cogging_points + idle_points, load_points)).torque);
+        add_losses(out, *model, loaded);
     }
     const auto field = FieldSolver(model).solve(0, {});
     if (!field) return field.problems();

@@ -11,9 +11,9 @@ namespace mavlo {
 /// What the tell-tales show, from a dozen fields on the draft mesh by the symmetry of a balanced machine: the
 /// three phases at 4 positions of a sixth of the electrical period are 24 samples of one phase; torque repeats
 /// after that sixth; cogging is odd about a magnet on a slot's centre, so half its period will do. Against the
-/// full questions these leave out: harmonics of the back-EMF beyond the 11th, torque ripple beyond the 18th,
-/// cogging waves beyond the 4th of its period, and the accuracy of the normal mesh. Empty values do not apply
-/// (no winding).
+/// full questions these leave out: harmonics of the back-EMF and of the iron's flux beyond the 11th, torque
+/// ripple beyond the 18th, cogging waves beyond the 4th of its period, and the accuracy of the normal mesh.
+/// Empty values do not apply (no winding).
 struct QuickFigures {
     std::optional<double> torque;      ///< mean at the rated current and advance, N.m
     double cogging = 0;                ///< peak to peak, N.m
@@ -21,6 +21,8 @@ struct QuickFigures {
     double tooth = 0, yoke = 0;        ///< flux density at no load (see IronLevels), T
     std::optional<double> resistance;  ///< of a phase at the winding's temperature, Ohm
     std::optional<double> copper_loss; ///< at the rated current, W
+    std::optional<double> loss;        ///< all of it at the rating, W; empty where a material's is not known
+    std::optional<double> efficiency;  ///< at the rating
     std::optional<double> fill;        ///< copper over slot area
     double mass = 0;                   ///< active, kg
     int solves = 0;

@@ -170,37 +170,54 @@ Result<Cell> cell(const RotorFrame& frame, const Values& v) {
     return out;
 }
 
+using Place = Point (*)(const Pocket&, const Values&);
+
+/// What moving the handle by a vector changes, from how the handle follows the value: a change of one dimension
+/// shifts the whole pocket.
+Point gradient_of(const RotorFrame& frame, const Values& v, const char* path, Place handle) {
+    Values changed = v;
+    const double step = 1e-6 * std::max(1e-3, v.number(path));
+    changed.set_number(path, v.number(path) + step);
+    const Point moved =
+        (1 / step) * (handle(pocket_of(frame, changed), changed) - handle(pocket_of(frame, v), v));
+    const double square = dot(moved, moved);
+    return square > 0 ? (1 / square) * moved : Point{};
+}
+
+double magnet_end(const Pocket& p) {
+    return (p.length + p.magnet) / 2;
+}
+Point tip_of(const Pocket& p) {
+    return (1 / norm(p.outer_end)) * p.outer_end;
+}
+
 std::vector<DimensionMark> marks(const RotorFrame& frame, const Values& v) {
     using Kind = DimensionMark::Kind;
     const Pocket p = pocket_of(frame, v);
-    const double rest = (p.length - p.magnet) / 2, to = p.length - rest,
-                 deep = p.outer - v.number("rotor.pocket.depth");
-    const double post = v.number("rotor.pocket.post"), bridge = v.number("rotor.pocket.bridge");
-    const Point tip = (1 / norm(p.outer_end)) * p.outer_end;
-    // Turning an arm by a small angle moves its outer end across by as much times its length.
-    const double swing = 2 / std::max(p.length, 1e-4);
-    return {
-        {"rotor.magnet.thickness", Kind::Length, p.at(p.length / 2, -p.half), p.at(p.length / 2, p.half),
-         p.at(p.length / 2, p.half), 2.0 * p.out},
-        {"rotor.magnet.width", Kind::Length, p.at(rest, p.half), p.at(to, p.half), p.at(to, p.half),
-         2.0 * p.along},
-        {"rotor.pocket.depth", Kind::Length, {deep, 0}, {p.outer, 0}, {deep, 0}, {-1, 0}},
-        {"rotor.pocket.post",
-         Kind::Length,
-         {p.inner.x, -post / 2},
-         {p.inner.x, post / 2},
-         {p.inner.x, post / 2},
-         {0, 2}},
-        {"rotor.pocket.bridge", Kind::Length, (p.outer - bridge) * tip, p.outer * tip, (p.outer - bridge) * tip,
-         -1.0 * tip},
-        {"rotor.pocket.angle",
-         Kind::Angle,
-         {p.outer_end.x, -p.outer_end.y},
-         p.outer_end,
-         p.outer_end,
-         -swing * p.out},
-        {"rotor.shaft_diameter", Kind::Diameter, {-p.shaft, 0}, {p.shaft, 0}, {p.shaft, 0}, {2, 0}},
+    std::vector<DimensionMark> list;
+    const auto add = [&](const char* path, Kind kind, Point a, Point b, Place handle) {
+        list.push_back({path, kind, a, b, handle(p, v), gradient_of(frame, v, path, handle)});
     };
+    const double deep = p.outer - v.number("rotor.pocket.depth"), post = v.number("rotor.pocket.post") / 2;
+    add("rotor.magnet.thickness", Kind::Length, p.at(p.length / 2, -p.half), p.at(p.length / 2, p.half),
+        [](const Pocket& q, const Values&) { return q.at(q.length / 2, q.half); });
+    add("rotor.magnet.width", Kind::Length, p.at(p.length - magnet_end(p), p.half), p.at(magnet_end(p), p.half),
+        [](const Pocket& q, const Values&) { return q.at(magnet_end(q), q.half); });
+    add("rotor.pocket.depth", Kind::Length, {deep, 0}, {p.outer, 0}, [](const Pocket& q, const Values& w) {
+        return Point{q.outer - w.number("rotor.pocket.depth"), 0};
+    });
+    add("rotor.pocket.post", Kind::Length, {p.inner.x, -post}, {p.inner.x, post},
+        [](const Pocket& q, const Values& w) {
+            return Point{q.inner.x, w.number("rotor.pocket.post") / 2};
+        });
+    add("rotor.pocket.bridge", Kind::Length, (p.outer - v.number("rotor.pocket.bridge")) * tip_of(p),
+        p.outer * tip_of(p), [](const Pocket& q, const Values& w) {
+            return (q.outer - w.number("rotor.pocket.bridge")) * tip_of(q);
+        });
+    add("rotor.pocket.angle", Kind::Angle, {p.outer_end.x, -p.outer_end.y}, p.outer_end,
+        [](const Pocket& q, const Values&) { return q.outer_end; });
+    list.push_back({"rotor.shaft_diameter", Kind::Diameter, {-p.shaft, 0}, {p.shaft, 0}, {p.shaft, 0}, {2, 0}});
+    return list;
 }
 
 const RegisterRotorKind registered{

@@ -2,6 +2,7 @@
 
 #include "figure/spectrum.h"
 #include "question/question.h"
+#include "question/skew_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -40,10 +41,13 @@ Problems run(QuestionContext& c) {
         torque.y[std::size_t(points) - i] = -r.torque;
         c.answer.effort.newton_steps += r.newton_steps;
     }
+    torque.y = skewed(torque.y, period, c.inputs);
     const double swing = peak_to_peak(torque.y);
     c.answer.figures = {{"cogging_peak_to_peak", swing, "N.m"},
                         {"cogging_period", period * 180 / pi, "deg"},
-                        {"cogging_per_turn", double(per_turn), "1"}};
+                        {"cogging_per_turn", double(per_turn), "1"},
+                        // One period over the stack takes every wave away that the steps can.
+                        {"skew_proposed", period * 180 / pi, "deg"}};
     Curve spectrum{"torque_spectrum", "N.m", "mechanical_order", "1", {}, {}};
     const auto waves = harmonics(torque.y);
     for (std::size_t h = 1; h < waves.size() && h <= 20; ++h) {
@@ -54,20 +58,16 @@ Problems run(QuestionContext& c) {
     c.answer.effort.solves = needed(points);
     count_mesh(c.answer.effort, **model);
     c.answer.sentence = fmt::format(
-        "The rotor cogs by {:.3g} mN·m from peak to peak, {} times a turn (every {:.3f}° mechanical).",
-        swing * 1e3, per_turn, period * 180 / pi);
+        "The rotor cogs by {:.3g} {} from peak to peak, {} times a turn (every {:.3f}° mechanical).",
+        swing < 0.5 ? swing * 1e3 : swing, swing < 0.5 ? "mN·m" : "N·m", per_turn, period * 180 / pi);
     return {};
 }
 
 const RegisterQuestion registered{
-    {"cogging",
-     "No current",
-     "Cogging torque",
+    {"cogging", "No current", "Cogging torque",
      "How much the rotor's torque wavers without current, over one cogging period.",
-     {{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}},
-     solves,
-     run,
-     10}};
+     with_skew({{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}}),
+     solves, run, 10}};
 
 } // namespace
 } // namespace mavlo

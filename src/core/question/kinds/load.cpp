@@ -3,6 +3,7 @@
 #include "figure/copper.h"
 #include "figure/loss.h"
 #include "question/kinds/periods.h"
+#include "question/skew_inputs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,7 +16,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return period_solves(machine, int(inputs.at("points")));
+    return period_solves(machine, int(inputs.at("points"))) * int(skew_slices(inputs).size());
 }
 
 struct Electrical {
@@ -134,34 +135,76 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
 }
 
+/// The whole stack: means over its slices.
+struct Stack {
+    PeriodSeries series;
+    FieldLosses losses;
+};
+
+void add(IronLoss& to, const IronLoss& from, double share) {
+    to.hysteresis += share * from.hysteresis;
+    to.classical += share * from.classical;
+    to.excess += share * from.excess;
+}
+
+/// A slice turned ahead sees the same currents turned back against its own magnets.
+Problems add_slice(QuestionContext& c, const std::shared_ptr<const FieldModel>& model, const Slice& slice,
+                   Stack& stack) {
+    const Dq vector =
+        current_vector(c.input("current"), c.input("advance") - c.machine.pole_pairs() * slice.turn);
+    const auto period = sweep_period_with_loci(model, int(c.input("points")), vector, c.threads, c.watch);
+    if (!period) return period.problems();
+    const PeriodSeries own = period_series(period->results);
+    const FieldLosses losses = field_losses(*model, period->loci);
+    c.answer.effort.newton_steps += own.newton_steps;
+    PeriodSeries& all = stack.series;
+    if (all.torque.empty()) {
+        const auto zero = std::vector<double>(own.torque.size(), 0.0);
+        all.angle_deg = own.angle_deg;
+        all.torque = zero;
+        all.flux_linkage = {zero, zero, zero};
+        const auto middle = electrical_period(c.machine, int(c.input("points")),
+                                              current_vector(c.input("current"), c.input("advance")));
+        for (const Position& position : middle)
+            for (std::size_t k = 0; k < 3; ++k) all.current[k].push_back(position.current[k]);
+    }
+    const double turn = 2 * pi / c.machine.pole_pairs();
+    const auto take = [&](std::vector<double>& to, const std::vector<double>& from) {
+        const auto seen = shifted(from, turn, slice.turn);
+        for (std::size_t i = 0; i < to.size(); ++i) to[i] += slice.share * seen[i];
+    };
+    take(all.torque, own.torque);
+    for (std::size_t k = 0; k < 3; ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
+    add(stack.losses.stator, losses.stator, slice.share);
+    add(stack.losses.rotor, losses.rotor, slice.share);
+    stack.losses.magnets += slice.share * losses.magnets;
+    stack.losses.magnet_order = std::max(stack.losses.magnet_order, losses.magnet_order);
+    return {};
+}
+
 Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
-    const int points = int(c.input("points"));
-    const Dq vector = current_vector(c.input("current"), c.input("advance"));
-    const auto period = sweep_period_with_loci(*model, points, vector, c.threads, c.watch);
-    if (!period) return period.problems();
-    const PeriodSeries series = period_series(period->results);
-    c.answer.effort.newton_steps = series.newton_steps;
-    c.answer.effort.solves = period_solves(c.machine, points);
     count_mesh(c.answer.effort, **model);
-    fill(c, series, field_losses(**model, period->loci));
+    c.answer.effort.solves = solves(c.machine, c.inputs);
+    Stack stack;
+    for (const Slice& slice : skew_slices(c.inputs))
+        if (auto problems = add_slice(c, *model, slice, stack); !problems.empty()) return problems;
+    fill(c, stack.series, stack.losses);
     return {};
 }
 
 const RegisterQuestion registered{
-    {"load",
-     "With current",
-     "Torque over a turn",
+    {"load", "With current", "Torque over a turn",
      "Torque, voltage and copper loss with sinusoidal currents over one electrical period.",
-     {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6,
-       false},
-      {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360, false},
-      {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-      {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}},
-     solves,
-     run,
-     30}};
+     with_skew(
+         {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0,
+           1e6, false},
+          {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360,
+           false},
+          {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+          {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
+     solves, run, 30}};
 
 } // namespace
 } // namespace mavlo

@@ -1,7 +1,9 @@
 // Flux linkage, back-EMF and the gap's field without current.
 
+#include "figure/loss.h"
 #include "figure/sample.h"
 #include "question/kinds/periods.h"
+#include "question/skew_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -95,14 +97,27 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
             "A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
 }
 
+/// Iron and magnets at the speed asked for; empty where the material's loss is not known.
+void add_losses(QuestionContext& c, const FieldLosses& losses) {
+    const double f = electrical_frequency(c.machine, c.input("speed"));
+    const auto figure = [&](const char* name, bool known, double value) {
+        c.answer.figures.push_back({name, known ? std::optional(value) : std::nullopt, "W"});
+    };
+    figure("iron_loss_stator", c.machine.stator_steel.loss.known(), losses.stator.at(f));
+    figure("iron_loss_rotor", c.machine.rotor_steel.loss.known(), losses.rotor.at(f));
+    figure("magnet_loss", c.machine.magnet.resistivity > 0, losses.magnet(f));
+}
+
 Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     const int points = int(c.input("points"));
-    const auto results = sweep_period(*model, points, {}, c.threads, c.watch);
-    if (!results) return results.problems();
-    const PeriodSeries series = period_series(*results);
+    const auto period = sweep_period_with_loci(*model, points, {}, c.threads, c.watch);
+    if (!period) return period.problems();
+    PeriodSeries series = period_series(period->results);
+    for (auto& phase : series.flux_linkage) phase = skewed(phase, 2 * pi / c.machine.pole_pairs(), c.inputs);
     add_voltages(c, series);
+    add_losses(c, field_losses(**model, period->loci));
     c.answer.effort.newton_steps = series.newton_steps;
     c.answer.effort.solves = period_solves(c.machine, points) + 1;
     count_mesh(c.answer.effort, **model);
@@ -110,15 +125,12 @@ Problems run(QuestionContext& c) {
 }
 
 const RegisterQuestion registered{
-    {"no-load",
-     "No current",
-     "Back-EMF and gap field",
+    {"no-load", "No current", "Back-EMF and gap field",
      "What the turning magnets induce in the winding, and their field in the gap.",
-     {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-      {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}},
-     solves,
-     run,
-     20}};
+     with_skew(
+         {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+          {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
+     solves, run, 20}};
 
 } // namespace
 } // namespace mavlo

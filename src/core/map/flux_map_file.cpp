@@ -1,0 +1,205 @@
+#include "map/flux_map_file.h"
+
+#include "quantity/quantity.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+#include <fstream>
+#include <hdf5.h>
+#include <map>
+#include <set>
+
+namespace mavlo {
+namespace {
+
+using Columns = std::map<std::string, std::vector<double>>; ///< by name, all of one length
+
+Problem problem_with(const std::filesystem::path& file, std::string sentence) {
+    return {file.string(), std::move(sentence)};
+}
+
+/// Closes an HDF5 object when it goes.
+template <herr_t (*close)(hid_t)>
+struct Handle {
+    hid_t id;
+    explicit Handle(hid_t from)
+        : id(from) {}
+    ~Handle() {
+        if (id >= 0) close(id);
+    }
+    Handle(const Handle&) = delete;
+    Handle& operator=(const Handle&) = delete;
+};
+using File = Handle<H5Fclose>;
+using Space = Handle<H5Sclose>;
+using Data = Handle<H5Dclose>;
+using Attribute = Handle<H5Aclose>;
+using Type = Handle<H5Tclose>;
+
+bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
+               const double* values) {
+    const Space space(H5Screate_simple(int(size.size()), size.data(), nullptr));
+    const Data data(H5Dcreate2(file, name, H5T_IEEE_F64LE, space.id, H5P_DEFAULT, H5P_DEFAULT, H5P_DEFAULT));
+    if (data.id < 0 || H5Dwrite(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values) < 0)
+        return false;
+    const Type text(H5Tcopy(H5T_C_S1));
+    H5Tset_size(text.id, std::char_traits<char>::length(unit));
+    const Space scalar(H5Screate(H5S_SCALAR));
+    const Attribute attribute(H5Acreate2(data.id, "unit", text.id, scalar.id, H5P_DEFAULT, H5P_DEFAULT));
+    return attribute.id >= 0 && H5Awrite(attribute.id, text.id, unit) >= 0;
+}
+
+bool write_hdf5(const FluxMap& map, const std::filesystem::path& path) {
+    const File file(H5Fcreate(path.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));
+    if (file.id < 0) return false;
+    const hsize_t nx = map.id().size(), ny = map.iq().size();
+    bool good = write_set(file.id, "id", "A", {nx}, map.id().data()) &&
+                write_set(file.id, "iq", "A", {ny}, map.iq().data());
+    for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
+        std::vector<double> values;
+        for (const FluxPoint& point : map.points()) values.push_back(point.row()[k]);
+        good =
+            good && write_set(file.id, flux_columns()[k].name, flux_columns()[k].unit, {ny, nx}, values.data());
+    }
+    return good && H5Fflush(file.id, H5F_SCOPE_LOCAL) >= 0;
+}
+
+bool write_csv(const FluxMap& map, const std::filesystem::path& path) {
+    std::ofstream out(path);
+    for (std::size_t k = 0; k < FluxPoint::columns; ++k)
+        out << (k ? "," : "") << flux_columns()[k].name << " [" << flux_columns()[k].unit << "]";
+    out << '\n';
+    for (const FluxPoint& point : map.points()) {
+        const auto row = point.row();
+        for (std::size_t k = 0; k < row.size(); ++k) out << (k ? "," : "") << fmt::format("{:.12g}", row[k]);
+        out << '\n';
+    }
+    return bool(out.flush());
+}
+
+Result<Columns> read_csv(const std::filesystem::path& path) {
+    std::ifstream in(path);
+    std::string line;
+    if (!in || !std::getline(in, line)) return problem_with(path, "The file cannot be read or is empty.");
+    std::vector<std::string> names;
+    for (std::size_t from = 0; from <= line.size();) {
+        const std::size_t to = std::min(line.find(',', from), line.size());
+        const std::string head = line.substr(from, to - from);
+        names.emplace_back(trim(std::string_view(head).substr(0, head.find('['))));
+        from = to + 1;
+    }
+    Columns columns;
+    for (int row = 2; std::getline(in, line); ++row) {
+        if (trim(line).empty()) continue;
+        std::string_view text = line, rest;
+        for (std::size_t k = 0; k < names.size(); ++k) {
+            const auto number = read_number(trim(text), rest);
+            rest = trim(rest);
+            const bool last = k + 1 == names.size();
+            if (!number || (last ? !rest.empty() : rest.empty() || rest.front() != ','))
+                return problem_with(path, fmt::format("Line {} does not hold {} numbers.", row, names.size()));
+            columns[names[k]].push_back(*number);
+            if (!last) text = rest.substr(1);
+        }
+    }
+    return columns;
+}
+
+std::vector<double> read_set(hid_t file, const char* name) {
+    if (H5Lexists(file, name, H5P_DEFAULT) <= 0) return {};
+    const Data data(H5Dopen2(file, name, H5P_DEFAULT));
+    if (data.id < 0) return {};
+    const Space space(H5Dget_space(data.id));
+    const auto count = H5Sget_simple_extent_npoints(space.id);
+    if (count <= 0 || count > 10000000) return {};
+    std::vector<double> values(static_cast<std::size_t>(count));
+    if (H5Dread(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0) return {};
+    return values;
+}
+
+Result<Columns> read_hdf5(const std::filesystem::path& path) {
+    const File file(H5Fopen(path.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
+    if (file.id < 0) return problem_with(path, "This is no HDF5 file, or it is damaged.");
+    const auto id = read_set(file.id, "id"), iq = read_set(file.id, "iq");
+    Columns columns;
+    for (double q : iq)
+        for (double d : id) {
+            columns["id"].push_back(d);
+            columns["iq"].push_back(q);
+        }
+    for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
+        auto values = read_set(file.id, flux_columns()[k].name);
+        if (values.empty()) continue;
+        if (values.size() != id.size() * iq.size())
+            return problem_with(
+                path, fmt::format("The data set {} has not the size of the grid.", flux_columns()[k].name));
+        columns[flux_columns()[k].name] = std::move(values);
+    }
+    return columns;
+}
+
+Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path) {
+    for (const char* needed : {"id", "iq", "flux_linkage_d", "flux_linkage_q", "torque"})
+        if (!columns.contains(needed))
+            return problem_with(path, fmt::format("The column {} is missing.", needed));
+    const auto &d = columns.at("id"), &q = columns.at("iq");
+    const std::set<double> ids(d.begin(), d.end()), iqs(q.begin(), q.end());
+    if (ids.size() < 2 || iqs.size() < 2 || ids.size() * iqs.size() != d.size() || *iqs.begin() != 0)
+        return problem_with(
+            path, "The points must be a whole grid of at least two currents along d and two along q, with iq "
+                  "from 0 on.");
+    std::map<std::pair<double, double>, FluxPoint> points;
+    for (std::size_t i = 0; i < d.size(); ++i) {
+        std::vector<double> row;
+        for (const FluxColumn& column : flux_columns()) {
+            const auto found = columns.find(column.name);
+            row.push_back(found == columns.end() ? 0 : found->second[i]);
+        }
+        points[{q[i], d[i]}] = FluxPoint::from_row(row);
+    }
+    if (points.size() != d.size()) return problem_with(path, "Some currents stand twice in the file.");
+    std::vector<FluxPoint> ordered;
+    for (const auto& [key, point] : points) ordered.push_back(point);
+    return FluxMap({ids.begin(), ids.end()}, {iqs.begin(), iqs.end()}, std::move(ordered));
+}
+
+} // namespace
+
+const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
+    static constexpr std::array<FluxColumn, FluxPoint::columns> columns{{{"id", "A"},
+                                                                         {"iq", "A"},
+                                                                         {"flux_linkage_d", "Wb"},
+                                                                         {"flux_linkage_q", "Wb"},
+                                                                         {"torque", "N.m"},
+                                                                         {"torque_peak_to_peak", "N.m"},
+                                                                         {"stator_hysteresis_per_hz", "J"},
+                                                                         {"stator_classical_per_hz2", "W.s2"},
+                                                                         {"stator_excess_per_hz1.5", "W.s1.5"},
+                                                                         {"rotor_hysteresis_per_hz", "J"},
+                                                                         {"rotor_classical_per_hz2", "W.s2"},
+                                                                         {"rotor_excess_per_hz1.5", "W.s1.5"},
+                                                                         {"magnet_loss_per_hz2", "W.s2"},
+                                                                         {"magnet_flux_density_least", "T"}}};
+    return columns;
+}
+
+std::optional<Problem> write_flux_map(const FluxMap& map, const std::filesystem::path& file) {
+    const std::string suffix = file.extension().string();
+    if (suffix != ".h5" && suffix != ".csv") return problem_with(file, "A flux map is written as .h5 or .csv.");
+    std::filesystem::path temporary = file;
+    temporary += ".part";
+    std::error_code error;
+    const bool good = suffix == ".h5" ? write_hdf5(map, temporary) : write_csv(map, temporary);
+    if (good) std::filesystem::rename(temporary, file, error);
+    if (good && !error) return std::nullopt;
+    std::filesystem::remove(temporary, error);
+    return problem_with(file, "The flux map cannot be written; check the folder and the free space.");
+}
+
+Result<FluxMap> read_flux_map(const std::filesystem::path& file) {
+    const auto columns = file.extension() == ".h5" ? read_hdf5(file) : read_csv(file);
+    if (!columns) return columns.problems();
+    return map_of(*columns, file);
+}
+
+} // namespace mavlo

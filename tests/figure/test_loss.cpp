@@ -1,0 +1,226 @@
+// Losses: the law against its table, loci of known shape, the sixth of a period against the whole, eddy
+// currents in a magnet, and the winding's alternating current.
+
+#include "figure/copper.h"
+#include "figure/loss.h"
+#include "figure/skew.h"
+#include "figure/spectrum.h"
+#include "project/project.h"
+#include "question/kinds/periods.h"
+#include "support.h"
+
+#include <numbers>
+
+using namespace mavlo;
+using std::numbers::pi;
+
+class TestLoss : public QObject {
+    Q_OBJECT
+
+    /// A smooth ring of one steel, without stacking and building factors.
+    static std::shared_ptr<const FieldModel> ring() {
+        return *prepare_field(machine_of(design_of({{"stator.slot.kind", "none"},
+                                                    {"stator.stacking_factor", "1"},
+                                                    {"stator.building_factor", "1"}})),
+                              {Quality::Draft});
+    }
+    /// Every element of the stator sees b(t) = (x(t), y(t)).
+    template <typename X, typename Y>
+    static Loci uniform(const FieldModel& model, X x, Y y) {
+        const int samples = 240;
+        const auto n = Eigen::Index(model.stator_elements), rotor = Eigen::Index(model.elements.size()) - n;
+        Loci loci{
+            {0, 1, Eigen::MatrixXd(samples, n), Eigen::MatrixXd(samples, n), Eigen::MatrixXd::Zero(samples, n)},
+            {model.stator_elements, 1, Eigen::MatrixXd::Zero(samples, rotor),
+             Eigen::MatrixXd::Zero(samples, rotor), Eigen::MatrixXd::Zero(samples, rotor)}};
+        for (int i = 0; i < samples; ++i) {
+            loci.stator.bx.row(i).setConstant(x(2 * pi * i / samples));
+            loci.stator.by.row(i).setConstant(y(2 * pi * i / samples));
+        }
+        return loci;
+    }
+    static double steel_mass(const FieldModel& model) {
+        const Machine& m = model.machine;
+        return pi * (m.outer_radius * m.outer_radius - m.bore_radius * m.bore_radius) * m.stack_length *
+               m.stator_steel.density;
+    }
+
+  private Q_SLOTS:
+    void shipped_steels_fit_their_tables() {
+        for (const char* name : {"M330-35A", "M400-50A"}) {
+            const IronLossLaw& law = shipped_materials().at(name).loss;
+            QVERIFY(law.known());
+            QVERIFY2(law.fit_error < 0.02, name);
+            for (const LossPoint& p : law.points)
+                CLOSE(law.loss(p.frequency, p.flux_density) / p.loss, 1, 0.06);
+        }
+    }
+    void wrong_tables_get_a_sentence() {
+        QVERIFY(!fit_iron_loss({{50, 1, 1}, {50, 1.5, 2}}, 0));
+        QVERIFY(!fit_iron_loss({{50, 1, 1}, {50, 1.5, 2}, {50, 0.5, .3}, {50, 0.7, .5}}, 0)); // one frequency
+        QVERIFY(!fit_iron_loss({{50, 1, 1}, {100, 1.5, 2}, {50, 0.5, -1}, {50, 0.7, .5}}, 0));
+        const auto known = fit_iron_loss(
+            {{50, 0.5, 0.4}, {50, 1, 1.2}, {50, 1.5, 2.9}, {400, 0.5, 6}, {400, 1, 20}, {400, 1.5, 50}}, 0);
+        QVERIFY(bool(known) && known->hysteresis > 0 && known->fit_error < 0.1);
+    }
+    void a_sinusoidal_field_gives_the_law_back() {
+        const auto model = ring();
+        const IronLossLaw& law = model->machine.stator_steel.loss;
+        for (double b : {0.4, 1.0, 1.5})
+            for (double f : {50.0, 400.0}) {
+                const auto loci = uniform(
+                    *model, [&](double t) { return b * std::cos(t); }, [](double) { return 0.0; });
+                CLOSE(field_losses(*model, loci).stator.at(f) / (steel_mass(*model) * law.loss(f, b)), 1, 2e-4);
+            }
+    }
+    void a_rotating_field_loses_as_two_alternating_ones() {
+        const auto model = ring();
+        const auto along = uniform(
+            *model, [](double t) { return std::cos(t); }, [](double) { return 0.0; });
+        const auto round = uniform(
+            *model, [](double t) { return std::cos(t); }, [](double t) { return std::sin(t); });
+        const IronLoss one = field_losses(*model, along).stator, two = field_losses(*model, round).stator;
+        CLOSE(two.hysteresis / one.hysteresis, 2, 1e-3);
+        CLOSE(two.classical / one.classical, 2, 1e-9);
+        CLOSE(two.excess / one.excess,
+              8.763363 / std::pow(2 * pi, 1.5) > 0 ? std::pow(2 * pi, 1.5) / 8.763363 : 0, 1e-3);
+    }
+    void the_direction_of_the_field_does_not_matter() {
+        const auto model = ring();
+        const auto x = uniform(
+            *model, [](double t) { return std::cos(t); }, [](double) { return 0.0; });
+        const auto oblique = uniform(
+            *model, [](double t) { return 0.6 * std::cos(t); }, [](double t) { return 0.8 * std::cos(t); });
+        CLOSE(field_losses(*model, oblique).stator.at(50) / field_losses(*model, x).stator.at(50), 1, 1e-9);
+    }
+    void minor_loops_and_bias() {
+        const auto model = ring();
+        const IronLossLaw& law = model->machine.stator_steel.loss;
+        const auto none = [](double) { return 0.0; };
+        // A triangle of twelve loops within: their own loss each, beside the large loop's.
+        const auto wave = [](double t) { return std::cos(t) + 0.2 * std::cos(13 * t); };
+        const IronLoss with = field_losses(*model, uniform(*model, wave, none)).stator;
+        const double large = steel_mass(*model) * law.hysteresis_per_cycle(1.2);
+        QVERIFY(with.hysteresis > 1.02 * large && with.hysteresis < 1.6 * large);
+        const auto biased = uniform(
+            *model, [](double t) { return 0.9 + 0.3 * std::cos(t); }, none);
+        CLOSE(field_losses(*model, biased).stator.hysteresis /
+                  (steel_mass(*model) * law.hysteresis_per_cycle(0.3)),
+              1, 1e-6);
+        // Three times within the period is three loops.
+        const auto thrice = uniform(
+            *model, [](double t) { return 0.5 * std::cos(3 * t); }, none);
+        CLOSE(field_losses(*model, thrice).stator.hysteresis /
+                  (3 * steel_mass(*model) * law.hysteresis_per_cycle(0.5)),
+              1, 1e-6);
+    }
+    void a_sixth_of_the_period_tells_the_whole_data() {
+        QTest::addColumn<QString>("file");
+        QTest::addColumn<int>("variant");
+        QTest::newRow("ferry") << "ferry" << 0;
+        QTest::newRow("observatory, 20 poles") << "observatory" << 0;
+        QTest::newRow("observatory, 22 poles") << "observatory" << 1;
+    }
+    void a_sixth_of_the_period_tells_the_whole() {
+        QFETCH(QString, file);
+        QFETCH(int, variant);
+        const auto project =
+            *read_project((QStringLiteral(MAVLO_SOURCE "/demo/") + file + ".mavlo").toStdString());
+        const Machine m = machine_of(project.variants[std::size_t(variant)].design);
+        const auto model = *prepare_field(m, {Quality::Normal});
+        const auto shift = sixth_shift(m);
+        QVERIFY(shift.has_value());
+        const auto period = electrical_period(m, 48, current_vector(m.rating.current, m.rating.advance));
+        std::vector<ElementField> fields(48);
+        QVERIFY(bool(sweep(model, period, 0, {}, [&](std::size_t i, const FieldSolution& f) {
+            fields[i] = element_field(*model, f);
+        })));
+        const Loci whole = make_loci(*model, fields, std::nullopt);
+        const Loci sixth = make_loci(*model, {fields.begin(), fields.begin() + 8}, shift);
+        CLOSE((whole.stator.bx - sixth.stator.bx).cwiseAbs().maxCoeff(), 0, 2e-3); // T
+        const FieldLosses a = field_losses(*model, whole), b = field_losses(*model, sixth);
+        const double f = electrical_frequency(m, m.rating.speed);
+        CLOSE(b.stator.at(f) / a.stator.at(f), 1, 1e-3);
+        CLOSE(b.magnets / a.magnets, 1, 2e-3);
+        CLOSE(b.rotor.at(f) / a.rotor.at(f), 1, 1e-2); // hundredths of the whole loss
+    }
+    void eddy_currents_in_a_magnet() {
+        CLOSE(finite_length_share(1000, 1), 1, 1e-3);
+        CLOSE(finite_length_share(1, 1), 0.421731, 1e-5); // torsion of a square bar: 0.140577 a^4 (Timoshenko)
+        CLOSE(finite_length_share(2, 1), 3 * 0.22868, 1e-4); // 2:1: 0.229 a b^3
+        CLOSE(skin_depth(1.72e-8, 50, 1), 9.3e-3, 1e-4);
+        // A uniform field across the magnets of a V: (w B omega)^2 / (24 rho) per volume of infinitely long
+        // ones.
+        const auto project = *read_project(MAVLO_SOURCE "/demo/ferry.mavlo");
+        const Machine m = machine_of(project.variants[0].design);
+        const auto model = *prepare_field(m, {Quality::Fine});
+        Loci loci = uniform(
+            *model, [](double) { return 0.0; }, [](double) { return 0.0; });
+        double volume = 0;
+        for (std::size_t i = model->stator_elements; i < model->elements.size(); ++i) {
+            const Part& part = model->part(model->elements[i], i);
+            if (part.role != Role::Magnet) continue;
+            double area = 0, along = 0;
+            const auto& e = model->elements[i];
+            for (int q = e.first; q < e.first + e.count; ++q) {
+                const auto& p = model->points[std::size_t(q)];
+                area += p.weight;
+                along += p.weight * dot(p.at, polar(1, part.axis + pi / 2));
+            }
+            volume += area * m.stack_length * m.sector.count;
+            for (int k = 0; k < loci.rotor.samples(); ++k)
+                loci.rotor.a(k, Eigen::Index(i - model->stator_elements)) =
+                    0.1 * along / area * std::cos(2 * pi * k / loci.rotor.samples());
+        }
+        const double w = m.values.number("rotor.magnet.width"), length = m.stack_length / 6;
+        const double rho = m.magnet.resistivity_at(m.values.number("rotor.magnet.temperature"));
+        const double wanted =
+            std::pow(w * 0.1 * 2 * pi, 2) / (24 * rho) * volume * finite_length_share(length, w);
+        CLOSE(field_losses(*model, loci).magnets / wanted, 1, 0.02); // elements' means of the square
+        CLOSE(field_losses(*model, loci).magnet_order, 1, 1e-6);
+    }
+    void alternating_current_in_the_slot() {
+        const auto project = *read_project(MAVLO_SOURCE "/demo/ferry.mavlo");
+        const Machine m = machine_of(project.variants[0].design);
+        CLOSE(ac_factor(m, 0), 1, 0);
+        const double low = ac_factor(m, 100) - 1, twice = ac_factor(m, 200) - 1;
+        QVERIFY(low > 0);
+        CLOSE(twice / low, 4, 0.02); // the square of the frequency while strands are thinner than the skin
+        QVERIFY(ac_factor(m, 2000) > ac_factor(m, 1000));
+    }
+    void friction_and_air() {
+        Machine m = machine_of({});
+        m.values.set_number("machine.friction_torque", 0.5);
+        CLOSE(mechanical_loss(m, 100).bearings, 50, 1e-9);
+        const double slow = mechanical_loss(m, 100).windage, fast = mechanical_loss(m, 200).windage;
+        QVERIFY(fast > 6 * slow && fast < 8 * slow); // a little less than the cube: the drag falls
+        CLOSE(mechanical_loss(m, 0).total(), 0, 0);
+    }
+    void skew_takes_harmonics_away() {
+        std::vector<double> wave(96);
+        for (std::size_t k = 0; k < wave.size(); ++k) {
+            const double t = 2 * pi * double(k) / 96;
+            wave[k] = 3 + std::cos(t) + 0.5 * std::sin(4 * t);
+        }
+        const double period = 0.4;
+        const auto whole = skewed(wave, period, period, 0); // over one period only the mean is left
+        for (double value : whole) CLOSE(value, 3, 1e-12);
+        const auto steps =
+            skewed(wave, period, period, 4); // four steps leave the fourth harmonic, its sign turned
+        CLOSE(std::abs(harmonics(steps)[1]), 0, 1e-12);
+        CLOSE(std::abs(harmonics(steps)[4]), 0.5, 1e-12);
+        const double half = period / 2, factor = std::sin(pi * half / period) / (pi * half / period);
+        CLOSE(std::abs(harmonics(skewed(wave, period, half, 0))[1]), factor, 1e-12);
+        double share = 0, mean_cosine = 0;
+        for (const Slice& s : skew_slices(half, 0)) {
+            share += s.share;
+            mean_cosine += s.share * std::cos(2 * pi * s.turn / period);
+        }
+        CLOSE(share, 1, 1e-14);
+        CLOSE(mean_cosine, factor, 1e-6); // Gauss's points know the same
+        const auto turned = shifted(wave, period, period / 96);
+        for (std::size_t k = 0; k < 96; ++k) CLOSE(turned[k], wave[(k + 1) % 96], 1e-12);
+    }
+};
+QTEST_APPLESS_MAIN(TestLoss)
+#include "test_loss.moc"
