@@ -1,6 +1,7 @@
 // The costs that matter, on the demo machines: mesh, preparation, factorisation, one field, whole questions.
 
 #include "field/multifrontal.h"
+#include "library_yardstick.h"
 #include "project/project.h"
 #include "question/kinds/periods.h"
 #include "question/question.h"
@@ -51,13 +52,6 @@ void preparation(benchmark::State& state) {
     state.counters["unknowns"] = unknowns;
 }
 
-/// Stands for the tangent matrix: the linear parts, with the iron as air.
-std::vector<double> matrix_values(const FieldModel& m) {
-    auto values = m.linear_values;
-    for (int j = 0; j < m.unknowns(); ++j) values[std::size_t(m.pattern->column[std::size_t(j)])] += nu0;
-    return values;
-}
-
 void time_factorisation(benchmark::State& state, const FieldModel& m) {
     auto factor = m.analysed->copy();
     const auto values = matrix_values(m);
@@ -78,23 +72,6 @@ void analysis(benchmark::State& state) {
     std::vector<int> root = m->gap->stator_unknowns();
     root.insert(root.end(), m->gap->rotor_unknowns().begin(), m->gap->rotor_unknowns().end());
     for (auto _ : state) benchmark::DoNotOptimize(make_multifrontal(m->pattern, root));
-}
-
-/// Seconds that the library needs for one factorisation and substitution of the model's matrix: the yardstick
-/// that a wavering machine does not bend.
-double library_factorisation(const FieldModel& m) {
-    auto library = make_cholmod(m.pattern);
-    const auto values = matrix_values(m);
-    std::vector<double> x(std::size_t(m.unknowns()), 1.0);
-    std::vector<double> times;
-    for (int i = 0; i < 15; ++i) {
-        const auto start = std::chrono::steady_clock::now();
-        library->factorise(values);
-        library->solve(x);
-        times.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
-    }
-    std::nth_element(times.begin(), times.begin() + 7, times.end());
-    return times[7];
 }
 
 /// A sweep as plain solves: per second, and the time of one (on one thread) in library factorisations.
