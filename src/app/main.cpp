@@ -4,6 +4,7 @@
 #include "shell/theme.h"
 
 #include <QApplication>
+#include <QComboBox>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QPushButton>
@@ -79,6 +80,8 @@ int main(int argc, char** argv) {
          {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"),
           QStringLiteral("1280x800")},
          {QStringLiteral("question"), QStringLiteral("question shown on Ask"), QStringLiteral("NAME")},
+         {QStringLiteral("plot"), QStringLiteral("plot of the answer shown on Ask, e.g. \"Plane of currents\""),
+          QStringLiteral("NAME")},
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
           QStringLiteral("NAME")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
@@ -104,6 +107,9 @@ int main(int argc, char** argv) {
     window.show_bench(*bench);
     if (parser.isSet(QStringLiteral("question")))
         window.ask_bench().choose(parser.value(QStringLiteral("question")).toStdString());
+    if (parser.isSet(QStringLiteral("plot")))
+        window.findChild<QComboBox*>(QStringLiteral("plot_choice"))
+            ->setCurrentText(parser.value(QStringLiteral("plot")));
     if (parser.isSet(QStringLiteral("overlay"))) {
         auto* chip = window.findChild<QPushButton*>(QStringLiteral("overlay:") +
                                                     parser.value(QStringLiteral("overlay")));

@@ -3,6 +3,7 @@
 #include "commands.h"
 #include "map/flux_map_file.h"
 #include "project/answers.h"
+#include "quantity/quantity.h"
 #include "question/map_answer.h"
 
 #include <CLI/CLI.hpp>
@@ -10,6 +11,7 @@
 #include <csignal>
 #include <cstdio>
 #include <fmt/format.h>
+#include <fstream>
 #include <memory>
 #include <stop_token>
 #include <thread>
@@ -19,7 +21,7 @@ namespace mavlo::cli {
 namespace {
 
 struct AskOptions {
-    std::string file, question, variant, output, quality = "normal", map_in, map_out;
+    std::string file, question, variant, output, quality = "normal", map_in, map_out, duty;
     std::vector<std::string> settings, with;
     int threads = 0;
     bool keep = false, error = false, library = false;
@@ -68,6 +70,31 @@ int write_answer(const Answer& answer, const std::string& output) {
     return done;
 }
 
+/// A duty's points from three columns; lines that do not begin with a number are heads.
+Result<std::map<std::string, std::string>> read_duty(const std::string& file) {
+    std::ifstream in(file);
+    if (!in) return Problem{file, "The duty cannot be read."};
+    std::array<std::string, 3> lists;
+    int row = 0;
+    for (std::string line; std::getline(in, line);) {
+        ++row;
+        std::string_view text = trim(line), rest;
+        if (text.empty() || !read_number(text, rest)) continue;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto number = read_number(trim(text), rest);
+            rest = trim(rest);
+            if (!number || (k < 2 && (rest.empty() || (rest.front() != ',' && rest.front() != ';'))))
+                return Problem{file, fmt::format("Line {} does not hold speed, torque and time.", row)};
+            lists[k] += (lists[k].empty() ? "" : ", ") + number_text(*number, 12);
+            if (k < 2) text = rest.substr(1);
+        }
+    }
+    if (lists[0].empty()) return Problem{file, "The duty holds no points."};
+    return std::map<std::string, std::string>{{"duty_speeds", lists[0] + " rpm"},
+                                              {"duty_torques", lists[1] + " N.m"},
+                                              {"duty_times", lists[2] + " s"}};
+}
+
 /// The answer, and its flux map as a file of its own where that is wanted.
 int write_both(const Answer& answer, const AskOptions& o) {
     if (!o.map_out.empty()) {
@@ -110,6 +137,11 @@ int run_ask(const AskOptions& o) {
         const auto parts = split_assignment(text);
         if (!parts) return exit_code_of(parts.problems());
         ask.with[parts->first] = parts->second;
+    }
+    if (!o.duty.empty()) {
+        const auto columns = read_duty(o.duty);
+        if (!columns) return exit_code_of(columns.problems());
+        for (const auto& [key, text] : *columns) ask.with[key] = text;
     }
     if (!o.map_in.empty()) {
         auto map = read_flux_map(o.map_in);
@@ -155,6 +187,7 @@ void add_ask(CLI::App& app, int& exit_code) {
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->add_flag("--library-solver", o->library,
                       "Factorise with CHOLMOD instead of Mavlo's own code, as a check");
+    command->add_option("--duty", o->duty, "Duty as CSV: speed in rpm, torque in N.m, time in s");
     command->add_option("--map", o->map_in, "Flux map (.h5 or .csv) to use instead of solving one");
     command->add_option("--save-map", o->map_out, "Save the answer's flux map as .h5 or .csv");
     command->add_flag("--error", o->error,

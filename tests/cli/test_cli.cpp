@@ -184,6 +184,18 @@ class TestCli : public QObject {
         QCOMPARE(range.code, 0);
         QCOMPARE(nlohmann::json::parse(range.out.toStdString())["effort"]["solves"].get<int>(), 0);
         QCOMPARE(run({"ask", file("v.mavlo"), "speed-range", "--map", file("v.mavlo")}).code, 1);
+        QFile duty(file("duty.csv"));
+        QVERIFY(duty.open(QIODevice::WriteOnly));
+        duty.write("speed,torque,time\n600,100,10\n1200, 150, 20\n");
+        duty.close();
+        const QStringList efficiency{"ask",          file("v.mavlo"), "efficiency-map",    "--map",
+                                     file("map.h5"), "--with",        "torques=50:200:50", "--duty"};
+        const Run mean = run(efficiency + QStringList{file("duty.csv")});
+        QCOMPARE(mean.code, 0);
+        QVERIFY(
+            nlohmann::json::parse(mean.out.toStdString())["figures"]["duty_efficiency"]["value"].get<double>() >
+            0.9);
+        QCOMPARE(run(efficiency + QStringList{file("nowhere.csv")}).code, 1);
     }
     void it_links_no_interface_library() {
         QProcess ldd;

@@ -223,6 +223,9 @@ class TestRangeQuestions : public QObject {
         const Answer hot =
             answer("demagnetisation", ask_of(demo("ferry"), {{"magnet_temperature", "140 degC"}}));
         QVERIFY(*hot.figure("share_lost") > 0.01);
+        CLOSE(*hot.figure("weakening_residual"), 0, 2e-3); // H of each weakened element stands at its knee
+        QVERIFY(hot.curve("share_lost") &&
+                hot.curve("flux_density_least")->y.front() > hot.curve("flux_density_least")->y.back());
         QVERIFY(*hot.figure("back_emf_left") < 1 && *hot.figure("back_emf_left") > 0.2);
         QVERIFY(*hot.figure("current_for_one_percent") < 150);
         // More current takes more.
@@ -235,6 +238,45 @@ class TestRangeQuestions : public QObject {
             return ask_question("demagnetisation", ask_of(design, {}));
         }();
         QVERIFY(!unknown && unknown.problems().front().path == "rotor.magnet.grade");
+    }
+    void temperatures_are_inputs_of_every_question() {
+        for (const QuestionKind& kind : question_kinds())
+            for (const char* key : {"magnet_temperature", "winding_temperature"})
+                QVERIFY2(std::any_of(kind.inputs.begin(), kind.inputs.end(),
+                                     [&](const auto& i) { return i.key == key; }),
+                         kind.name.c_str());
+        const std::map<std::string, std::string> short_load{{"points", "24"}};
+        auto hot_with = short_load;
+        hot_with["magnet_temperature"] = "120 degC";
+        hot_with["winding_temperature"] = "150 degC";
+        Ask changed = ask_of(demo("ferry"), short_load);
+        changed.design.texts["rotor.magnet.temperature"] = "120 degC";
+        changed.design.texts["winding.temperature"] = "150 degC";
+        const Answer cool = answer("load", ask_of(demo("ferry"), short_load)),
+                     hot = answer("load", ask_of(demo("ferry"), hot_with)), design = answer("load", changed);
+        QVERIFY(*hot.figure("torque_mean") < *cool.figure("torque_mean") &&
+                *hot.figure("copper_loss") > *cool.figure("copper_loss"));
+        CLOSE(*hot.figure("torque_mean"), *design.figure("torque_mean"), 1e-12);
+        CLOSE(*hot.figure("total_loss"), *design.figure("total_loss"), 1e-9);
+        QCOMPARE(hot.inputs.at("magnet_temperature"), std::string("120 degC"));
+        QCOMPARE(hot.design, cool.design); // asked of the same design
+        QVERIFY(answer_key("load", ask_of(demo("ferry"), hot_with)) !=
+                answer_key("load", ask_of(demo("ferry"), short_load)));
+        // A rating is nothing to the fields, a dimension is.
+        Design other = demo("ferry");
+        other.texts["rating.speed"] = "900 rpm";
+        QCOMPARE(field_hash(other, {}), field_hash(demo("ferry"), {}));
+        other.texts["gap"] = "1.2 mm";
+        QVERIFY(field_hash(other, {}) != field_hash(demo("ferry"), {}));
+    }
+    void a_conducting_shaft_loses_a_little() {
+        Ask ask = ask_of(demo("observatory"), {{"points", "24"}});
+        QVERIFY(!answer("load", ask).figure("shaft_loss"));
+        ask.design.texts["rotor.shaft_resistivity"] = "2e-7 Ohm.m";
+        const double loss = *answer("load", ask).figure("shaft_loss");
+        ask.design.texts["rotor.shaft_resistivity"] = "1e-7 Ohm.m";
+        QVERIFY(loss > 0 && loss < 1);
+        CLOSE(*answer("load", ask).figure("shaft_loss") / loss, 2, 1e-6);
     }
     void a_skewed_stack() {
         const auto load = [&](std::map<std::string, std::string> with) {

@@ -168,22 +168,25 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
+    m_choice->setVisible(m_choice->count() > 0);
     show_choice(m_choice->currentIndex());
     QString inputs;
     for (const auto& [key, value] : answer.inputs)
         if (value != "auto")
             inputs +=
                 QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
+    const Effort& e = answer.effort;
+    const QString fields = e.unknowns > 0 ? tr("%1 fields, %2 elements (smallest angle %3°), %4 unknowns")
+                                                .arg(e.solves)
+                                                .arg(e.elements)
+                                                .arg(e.smallest_angle, 0, 'f', 0)
+                                                .arg(e.unknowns)
+                                          : tr("no field had to be solved");
     m_effort->setText(
-        tr("variant %1%2 · %3 quality · %4 fields, %5 elements (smallest angle %6°), %7 unknowns, %8 s on %9 "
-           "threads")
-            .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality))
-            .arg(answer.effort.solves)
-            .arg(answer.effort.elements)
-            .arg(answer.effort.smallest_angle, 0, 'f', 0)
-            .arg(answer.effort.unknowns)
-            .arg(answer.effort.seconds, 0, 'f', 2)
-            .arg(answer.effort.threads));
+        tr("variant %1%2 · %3 quality · %4, %5 s on %6 threads")
+            .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality), fields)
+            .arg(e.seconds, 0, 'f', 2)
+            .arg(e.threads));
 }
 
 namespace {

@@ -10,6 +10,7 @@ namespace {
 std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
+    if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
     for (const char* family : {"torque_at_", "best_torque", "torque_magnets_"})
         if (name.starts_with(family)) return "torque";
     for (const char* suffix : {"_dq", "_d", "_q"})

@@ -98,6 +98,7 @@ class Losses {
         iron(m_loci.rotor, m.rotor_steel, m.rotor_stacking, m.values.number("rotor.building_factor"),
              m_out.rotor);
         if (m.magnet.resistivity > 0) magnets();
+        if (m.values.number("rotor.shaft_resistivity") > 0) shaft(m.values.number("rotor.shaft_resistivity"));
         return std::move(m_out);
     }
 
@@ -130,6 +131,26 @@ class Losses {
             total.hysteresis += volume * loss.hysteresis;
             total.classical += volume * loss.classical;
             total.excess += volume * loss.excess;
+        }
+    }
+
+    void shaft(double rho) {
+        std::vector<Eigen::Index> columns;
+        std::vector<double> areas;
+        for (std::size_t i = m_loci.rotor.first; i < m_model.elements.size(); ++i) {
+            if (m_model.part(m_model.elements[i], i).role != Role::Shaft) continue;
+            columns.push_back(Eigen::Index(i - m_loci.rotor.first));
+            areas.push_back(element_area(m_model, m_model.elements[i]));
+        }
+        if (columns.empty()) return;
+        const Eigen::Map<const Eigen::VectorXd> area(areas.data(), Eigen::Index(areas.size()));
+        Eigen::MatrixXd slope = slope_of(m_loci.rotor) * m_loci.rotor.a(Eigen::all, columns);
+        // Sectors of opposite sign cancel in the mean over the shaft; alike ones do not.
+        if (m_model.machine.sector.sign > 0) slope.colwise() -= (slope * area / area.sum()).eval();
+        for (std::size_t k = 0; k < columns.size(); ++k) {
+            const double mean2 = slope.col(Eigen::Index(k)).squaredNorm() / double(slope.rows());
+            m_out.density[m_loci.rotor.first + std::size_t(columns[k])].classical = mean2 / rho;
+            m_out.shaft += depth() * areas[k] * mean2 / rho;
         }
     }
 

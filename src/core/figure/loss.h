@@ -17,6 +17,7 @@ struct IronLoss {
 
 struct FieldLosses {
     IronLoss stator, rotor; ///< with the building factors
+    double shaft = 0;       ///< of a conducting shaft at 1 Hz, W; likewise
     double magnets = 0;     ///< at 1 Hz, W; grows with the square of the frequency
     /// Of the harmonics that make most of the magnets' loss, as a multiple of the electrical frequency.
     double magnet_order = 0;
@@ -24,6 +25,7 @@ struct FieldLosses {
     std::vector<IronLoss> density{};
 
     double iron(double frequency) const { return stator.at(frequency) + rotor.at(frequency); }
+    double shaft_loss(double frequency) const { return shaft * frequency * frequency; }
     double magnet(double frequency) const { return magnets * frequency * frequency; }
 };
 
@@ -40,7 +42,8 @@ struct FieldLosses {
 ///
 /// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of it
 /// that an axial segment of finite length leaves (torsion of a rectangular bar is the same boundary problem:
-/// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). The currents' own field is left out;
+/// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). A conducting shaft likewise, over all
+/// poles at once and infinitely long. The currents' own field is left out;
 /// that is good while the skin depth at magnet_order is larger than half the magnet.
 FieldLosses field_losses(const FieldModel& model, const Loci& loci);
 

@@ -86,6 +86,8 @@ std::vector<Parameter> make_table() {
                "Iron loss of the built rotor over that of the sheet as measured.", 1, 5),
         length("rotor.shaft_diameter", "20 mm", "Shaft diameter", "d_s",
                "Bore of the rotor yoke; the shaft in it is taken as non-magnetic. 0: solid yoke.", 0, 5000),
+        quantity("rotor.shaft_resistivity", "Ohm.m", "0 Ohm.m", "Shaft resistivity", "ρ_s",
+                 "Of a shaft that conducts, for its eddy-current loss; 0: it does not.", 0, 1),
         length("rotor.magnet.thickness", "3 mm", "Magnet thickness", "h_m",
                "Thickness of the magnets in the direction of their remanence.", 0.05, 500),
         length("rotor.magnet.width", "40 mm", "Magnet width", "w_m",

@@ -17,7 +17,7 @@ struct FluxPoint {
     Dq flux_linkage{};                    ///< Wb
     double torque = 0, ripple = 0;        ///< of the gap's field, N.m: mean, and peak to peak
     IronLoss iron_stator{}, iron_rotor{}; ///< at 1 Hz, W
-    double magnets = 0;                   ///< at 1 Hz, W
+    double magnets = 0;                   ///< at 1 Hz, W, with a conducting shaft
     /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
     double magnet_field = 0;
 

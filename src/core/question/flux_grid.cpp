@@ -132,7 +132,7 @@ FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<Posi
     const FieldLosses losses = field_losses(model, loci);
     point.iron_stator = losses.stator;
     point.iron_rotor = losses.rotor;
-    point.magnets = losses.magnets;
+    point.magnets = losses.magnets + losses.shaft;
     point.magnet_field = exceeded_by_all_but(magnet_elements(model, loci.rotor), 0.01);
     return point;
 }

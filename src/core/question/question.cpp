@@ -1,5 +1,6 @@
 #include "question/question.h"
 
+#include "quantity/quantity.h"
 #include "question/discretisation.h"
 #include "question/hash.h"
 
@@ -10,6 +11,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 #include <numbers>
+#include <sstream>
 
 namespace mavlo {
 namespace {
@@ -21,7 +23,30 @@ std::vector<QuestionKind>& kinds() {
 
 } // namespace
 
+namespace {
+
+/// Every question can be asked at other temperatures than the design's.
+struct Temperature {
+    const char *key, *path, *label, *help;
+};
+constexpr Temperature temperatures[] = {{"magnet_temperature", "rotor.magnet.temperature", "Magnets at",
+                                         "Temperature of the magnets for this answer."},
+                                        {"winding_temperature", "winding.temperature", "Winding at",
+                                         "Temperature of the winding for this answer."}};
+
+/// The design at the temperatures asked for.
+Design at_temperatures(Design design, const Ask& ask, const Inputs& inputs) {
+    for (const Temperature& t : temperatures)
+        if (ask.with.contains(t.key))
+            design.texts[t.path] = number_text(to_unit(inputs.at(t.key), *find_unit("degC")), 9) + " degC";
+    return design;
+}
+
+} // namespace
+
 RegisterQuestion::RegisterQuestion(QuestionKind kind) {
+    for (const Temperature& t : temperatures)
+        kind.inputs.push_back({t.key, t.label, "degC", std::string("= ") + t.path, t.help, -200, 400});
     auto& list = kinds();
     const auto place =
         std::find_if(list.begin(), list.end(), [&](const QuestionKind& k) { return k.order > kind.order; });
@@ -67,14 +92,10 @@ Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& 
                 const Watch& watch, double size, Answer& answer) {
     // Points of another mesh or another factorisation are others.
     const bool own = size == 1 && !ask.library_solver;
-    QuestionContext context{machine,
-                            inputs,
-                            {ask.quality, size, ask.library_solver},
-                            ask.threads,
-                            watch,
-                            ask.map,
-                            own ? ask.points.of(answer.design + to_string(ask.quality)) : PointStore(),
-                            answer};
+    const std::string subject =
+        field_hash(at_temperatures(ask.design, ask, inputs), ask.materials) + to_string(ask.quality);
+    QuestionContext context{machine, inputs,  {ask.quality, size, ask.library_solver},     ask.threads,
+                            watch,   ask.map, own ? ask.points.of(subject) : PointStore(), answer};
     return kind.run(context);
 }
 
@@ -102,7 +123,8 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     const auto start = std::chrono::steady_clock::now();
     const auto inputs = question_inputs(*kind, ask);
     if (!inputs) return inputs.problems();
-    const auto machine = build_machine(ask.design, ask.materials);
+    const Design design = at_temperatures(ask.design, ask, *inputs);
+    const auto machine = build_machine(design, ask.materials);
     if (!machine) return machine.problems();
     if (kind->needs_winding && !machine->wound)
         return Problem{"stator.slot.kind",
@@ -131,8 +153,9 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     return answer;
 }
 
-std::string design_hash(const Design& design, const MaterialLibrary& own) {
-    std::string text = std::string("engine 1\n") + canonical_text(design);
+namespace {
+
+std::string hash_with_materials(std::string text, const Design& design, const MaterialLibrary& own) {
     for (const char* path :
          {"stator.steel", "rotor.steel", "rotor.magnet.grade", "winding.conductor.material"}) {
         const std::string name = design.text(path);
@@ -140,6 +163,25 @@ std::string design_hash(const Design& design, const MaterialLibrary& own) {
         if (const auto found = library.find(name); found != library.end()) text += material_text(found->second);
     }
     return sha256(text);
+}
+
+} // namespace
+
+std::string design_hash(const Design& design, const MaterialLibrary& own) {
+    return hash_with_materials("engine 1\n" + canonical_text(design), design, own);
+}
+
+std::string field_hash(const Design& design, const MaterialLibrary& own) {
+    constexpr const char* others[] = {
+        "rating.",          "winding.temperature", "winding.conductor.",     "winding.fill_factor",
+        "winding.overhang", "winding.connection",  "machine.friction_torque"};
+    std::istringstream all(canonical_text(design));
+    std::string text = "fields 1\n";
+    for (std::string line; std::getline(all, line);)
+        if (std::none_of(std::begin(others), std::end(others),
+                         [&](const char* start) { return line.starts_with(start); }))
+            text += line + "\n";
+    return hash_with_materials(std::move(text), design, own);
 }
 
 std::string answer_key(const std::string& question, const Ask& ask) {

@@ -77,6 +77,8 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask);
 
 /// SHA-256 (hex) of the design's figures: parameters in use, materials, version of the engine.
 std::string design_hash(const Design& design, const MaterialLibrary& own);
+/// The same of what the fields depend on alone: not the rating, the winding's resistance or friction.
+std::string field_hash(const Design& design, const MaterialLibrary& own);
 /// Name of the file that keeps the answer: SHA-256 of design, question, inputs and quality.
 std::string answer_key(const std::string& question, const Ask& ask);
 

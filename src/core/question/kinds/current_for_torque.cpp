@@ -60,10 +60,7 @@ double best_advance(Torques& torque, double current, double near) {
 }
 
 Problems run(QuestionContext& c) {
-    Machine machine = c.machine;
-    machine.values.set_number("rotor.magnet.temperature", c.input("magnet_temperature"));
-    machine.remanence = machine.magnet.magnet.remanence_at(c.input("magnet_temperature"));
-    const auto model = prepare_field(machine, c.mesh);
+    const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     count_mesh(c.answer.effort, **model);
     Torques torque(c, *model);
@@ -106,9 +103,7 @@ const RegisterQuestion registered{
      "Current for a torque",
      "The least current and its angle that give a wanted torque.",
      {{"torque", "Torque", "N.m", "100", "Wanted mean torque; negative as a generator.", -1e6, 1e6},
-      {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6},
-      {"magnet_temperature", "Magnets at", "degC", "= rotor.magnet.temperature", "Temperature of the magnets.",
-       -200, 400}},
+      {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6}},
      solves,
      run,
      34}};

@@ -12,11 +12,11 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int points = 36, weakening_rounds = 8, current_rounds = 12, circuit_rounds = 6;
+constexpr int points = 36, weakening_rounds = 16, current_rounds = 12, circuit_rounds = 6, curve_steps = 8;
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    const int rounds =
-        weakening_rounds + current_rounds + 2 + (inputs.word("case") == "short-circuit" ? circuit_rounds : 0);
+    const int rounds = weakening_rounds + current_rounds + 2 + curve_steps +
+                       (inputs.word("case") == "short-circuit" ? circuit_rounds : 0);
     return rounds * period_solves(machine, points);
 }
 
@@ -63,6 +63,9 @@ class Magnets {
     /// at the knee: H stays at the knee's, and the new recoil line goes through the working point. The loss of
     /// one element relieves or loads the others, so the field is solved anew until all agree; each element's
     /// next guess follows the slope its last two showed (secant).
+    /// How far the last of them still were from their curve, as a share of the remanence.
+    double residual() const { return m_residual; }
+
     Result<Share> weakened(Dq current) {
         const double remanence = m_machine.remanence, h_knee = (remanence - m_knee) / m_mu;
         Share share;
@@ -72,7 +75,6 @@ class Magnets {
             if (!list) return list.problems();
             auto next = std::make_shared<std::vector<double>>(m_model->elements.size(), 1.0);
             std::vector<double> now, gap;
-            double worst = 0;
             for (std::size_t k = 0; k < list->size(); ++k) {
                 const auto& e = (*list)[k];
                 const double own = share ? (*share)[e.element] : 1;
@@ -82,15 +84,19 @@ class Magnets {
                 if (round > 0 && std::abs(own - before[k]) > 1e-9)
                     slope = std::clamp((beyond - gap_before[k]) / (own - before[k]), 0.05, 1.5);
                 const double wanted = std::clamp(own - beyond / slope, 0.0, 1.0);
-                worst = std::max(worst, std::abs(wanted - own));
                 (*next)[e.element] = wanted;
                 now.push_back(own);
                 gap.push_back(beyond);
             }
+            m_residual = 0; // beyond the knee, or short of it where something is lost already
+            for (std::size_t k = 0; k < gap.size(); ++k)
+                m_residual = std::max(m_residual, now[k] < 1 && now[k] > 0 ? std::abs(gap[k])
+                                                  : now[k] > 0             ? gap[k]
+                                                                           : 0);
+            if (share && m_residual < 5e-4) break;
             share = next;
             before = now;
             gap_before = gap;
-            if (worst < 2e-4) break;
         }
         return share;
     }
@@ -98,7 +104,7 @@ class Magnets {
   private:
     QuestionContext& m_c;
     const Machine& m_machine;
-    double m_mu, m_knee;
+    double m_mu, m_knee, m_residual = 0;
     std::shared_ptr<const FieldModel> m_model;
     Share m_share;
 };
@@ -156,11 +162,27 @@ Result<std::optional<double>> critical_current(Magnets& magnets, double given) {
     return std::optional((low + high) / 2);
 }
 
+/// What is lost and the least flux density, over the current up to `most`.
+Problems add_curves(QuestionContext& c, Magnets& magnets, double most) {
+    Curve lost{"share_lost", "1", "current", "A", {}, {}},
+        least{"flux_density_least", "T", "current", "A", {}, {}},
+        knee{"flux_density_knee", "T", "current", "A", {}, {}};
+    for (int k = 0; k <= curve_steps; ++k) {
+        const double current = most * k / curve_steps;
+        const auto list = magnets.elements({-current, 0});
+        if (!list) return list.problems();
+        for (Curve* curve : {&lost, &least, &knee}) curve->x.push_back(current);
+        lost.y.push_back(share_below(*list, magnets.knee()));
+        least.y.push_back(exceeded_by_all_but(*list, 0.01));
+        knee.y.push_back(magnets.knee());
+    }
+    c.answer.curves = {std::move(least), std::move(knee), std::move(lost)};
+    return {};
+}
+
 Problems run(QuestionContext& c) {
     const double temperature = c.input("magnet_temperature");
-    Machine machine = c.machine;
-    machine.values.set_number("rotor.magnet.temperature", temperature);
-    machine.remanence = machine.magnet.magnet.remanence_at(temperature);
+    const Machine& machine = c.machine;
     if (machine.magnet.magnet.coercivity <= 0)
         return {{"rotor.magnet.grade",
                  "This grade's coercivity is not known, so its knee is not; give \"coercivity\" in "
@@ -188,12 +210,16 @@ Problems run(QuestionContext& c) {
     }
     const auto critical = critical_current(magnets, std::max(current, 1e-3));
     if (!critical) return critical.problems();
+    if (auto problems = add_curves(c, magnets, 1.2 * std::max(current, critical->value_or(current)));
+        !problems.empty())
+        return problems;
     c.answer.figures = {{"current", current, "A"},
                         {"share_lost", lost, "1"},
                         {"flux_density_least", least, "T"},
                         {"knee", magnets.knee(), "T"},
                         {"margin", least - magnets.knee(), "T"},
                         {"back_emf_left", left, "1"},
+                        {"weakening_residual", magnets.residual(), "1"},
                         {"current_for_one_percent", *critical, "A"}};
     c.answer.sentence =
         fmt::format("With {:.4g} A peak along -d and the magnets at {:.3g} °C, {:.2g} % of them fall below "
@@ -214,9 +240,7 @@ std::vector<QuestionInput> inputs() {
     which.choices = {"given", "short-circuit"};
     return {which,
             {"current", "Current along -d (peak)", "A", "= rating.max_current",
-             "Peak value of the phase current.", 0, 1e6},
-            {"magnet_temperature", "Magnets at", "degC", "= rotor.magnet.temperature",
-             "Hot magnets of NdFeB, cold ones of ferrite, are the weakest.", -200, 400}};
+             "Peak value of the phase current.", 0, 1e6}};
 }
 
 const RegisterQuestion registered{

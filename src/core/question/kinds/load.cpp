@@ -42,11 +42,13 @@ Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
 /// Losses of the stator are added to what the terminals take in, those of the rotor taken off what the shaft
 /// gives.
 struct Balance {
-    double copper_dc = 0, copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0;
+    double copper_dc = 0, copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0;
     MechanicalLoss mechanical;
     double air_gap = 0, electrical = 0; ///< torque times speed; mean of v i
-    double total() const { return copper + iron_stator + iron_rotor + magnets + mechanical.total(); }
-    double shaft() const { return air_gap - iron_rotor - magnets - mechanical.total(); }
+    double total() const {
+        return copper + iron_stator + iron_rotor + magnets + shaft_eddy + mechanical.total();
+    }
+    double shaft() const { return air_gap - iron_rotor - magnets - shaft_eddy - mechanical.total(); }
     double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
 
     /// Output over input, as motor or generator; empty where neither gives anything out.
@@ -67,6 +69,8 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
     out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
     out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
+    const bool conducting = m.values.number("rotor.shaft_resistivity") > 0;
+    out.push_back({"shaft_loss", known(conducting, b.shaft_eddy), "W"});
     out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
     out.push_back({"windage_loss", b.mechanical.windage, "W"});
     const bool all = iron && rotor_iron && magnets;
@@ -106,6 +110,7 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     balance.iron_stator = losses.stator.at(f);
     balance.iron_rotor = losses.rotor.at(f);
     balance.magnets = losses.magnet(f);
+    balance.shaft_eddy = losses.shaft_loss(f);
     balance.mechanical = mechanical_loss(c.machine, speed);
     balance.air_gap = torque * speed;
     balance.electrical = side.power;
@@ -177,6 +182,7 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const FieldModel>& 
     for (std::size_t k = 0; k < 3; ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
     add(stack.losses.stator, losses.stator, slice.share);
     add(stack.losses.rotor, losses.rotor, slice.share);
+    stack.losses.shaft += slice.share * losses.shaft;
     stack.losses.magnets += slice.share * losses.magnets;
     stack.losses.magnet_order = std::max(stack.losses.magnet_order, losses.magnet_order);
     return {};
