@@ -234,9 +234,10 @@ void AnswerView::show_group(const PlotGroup& group) {
             if (group.bars && !group.title.endsWith(name_words(c.x_name)) && c.name == "winding_factor")
                 continue;
             const std::size_t k = curves.size();
+            const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
             const bool single = group.names.size() == 1;
             curves.push_back(
-                {closed(c), name_words(name), single ? t.accent : series_colour(k), group.bars, false});
+                {closed(c), name_words(label), single ? t.accent : series_colour(k), group.bars, false});
         }
     m_plot->show_curves(curves, group.x_label, group.y_label);
 }

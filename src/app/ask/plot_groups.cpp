@@ -74,7 +74,9 @@ std::vector<PlotGroup> plot_groups(const Answer& answer) {
         PlotGroup group{name_words(key.first),
                         {c.name},
                         axis_words(c.x_name, c.x_unit),
-                        c.unit == "1" ? name_words(key.first) : unit,
+                        key.first == "plane_of_currents" ? QStringLiteral("iq, A")
+                        : c.unit == "1"                  ? name_words(key.first)
+                                                         : unit,
                         spectrum};
         if (spectrum && c.name == "winding_factor")
             group.title += QStringLiteral(" over ") + name_words(c.x_name);

@@ -217,7 +217,7 @@ void MapPlot::cut(const ContourLine& line, ContourLines& pieces) const {
 
 void MapPlot::add_contours() {
     const Theme& t = theme();
-    QColor ink(t.dark ? QColor(255, 255, 255, 150) : QColor(20, 20, 20, 150));
+    const QColor ink(20, 20, 20, 150); // the map's colours are the same in both themes
     const double wide = m_map.x.back() - m_map.x.front(), tall = m_map.y.back() - m_map.y.front();
     int turn = 0; // labels of neighbouring levels stand at different places along their lines
     for (double level : contour_levels(m_map, 9)) {

@@ -95,7 +95,7 @@ Curve voltage_limit_locus(const Drive& drive, double speed) {
 }
 
 void add_plane(Answer& answer, const Drive& drive, const std::vector<OperatingPoint>& points, double base) {
-    Locus taken("chosen"), ampere("torque_per_ampere"), volt("torque_per_volt"), circle("current_limit");
+    Locus taken("over_speed"), ampere("torque_per_ampere"), volt("torque_per_volt"), circle("current_limit");
     for (const auto& p : points) taken.add(p.current);
     for (int k = 1; k <= 30; ++k) ampere.add(drive.strongest_vector(drive.limits().current * k / 30));
     const double most = std::hypot(drive.map().flux_linkage({}).d, 0.0);
