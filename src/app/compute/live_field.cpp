@@ -31,7 +31,7 @@ void LiveField::request(const LiveRequest& request) {
 
 bool LiveField::is_idle() const {
     const std::lock_guard lock(m_mutex);
-    return !m_next && !m_busy;
+    return !m_next && m_running == 0;
 }
 
 void LiveField::run(const std::stop_token& quit) {
@@ -43,7 +43,7 @@ void LiveField::run(const std::stop_token& quit) {
             if (quit.stop_requested()) return;
             request = *m_next;
             m_next.reset();
-            m_busy = true;
+            ++m_running;
         }
         auto result = solve(request);
         QMetaObject::invokeMethod(
@@ -51,7 +51,7 @@ void LiveField::run(const std::stop_token& quit) {
             [this, result] {
                 {
                     const std::lock_guard lock(m_mutex);
-                    m_busy = m_next.has_value();
+                    --m_running;
                 }
                 Q_EMIT solved(result);
             },

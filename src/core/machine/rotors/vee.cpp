@@ -165,7 +165,8 @@ Result<Cell> cell(const RotorFrame& frame, const Values& v) {
                  {{p.inner.x, post / 4}, std::min(std::max(post, 2e-4) / 1.5, ends)},
                  {p.at((p.length - p.magnet) / 2, p.half), p.half / 1.5},
                  {p.at((p.length + p.magnet) / 2, p.half), p.half / 1.5}};
-    out.gap_size = std::min(g * p.outer / 10, 2 * p.half);
+    // Fine enough for what the slots' mouths do to the iron under them.
+    out.gap_size = std::min(g * p.outer / 24, 2 * p.half);
     out.max_size = std::min(g * p.outer / 3, (p.outer - p.shaft) / 4);
     return out;
 }
