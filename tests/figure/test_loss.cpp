@@ -5,6 +5,7 @@
 #include "figure/loss.h"
 #include "figure/skew.h"
 #include "figure/spectrum.h"
+#include "figure/weakening.h"
 #include "project/project.h"
 #include "question/kinds/periods.h"
 #include "support.h"
@@ -178,6 +179,38 @@ class TestLoss : public QObject {
             std::pow(w * 0.1 * 2 * pi, 2) / (24 * rho) * volume * finite_length_share(length, w);
         CLOSE(field_losses(*model, loci).magnets / wanted, 1, 0.02); // elements' means of the square
         CLOSE(field_losses(*model, loci).magnet_order, 1, 1e-6);
+    }
+    void a_magnet_in_a_closed_circuit_loses_what_its_load_line_says() {
+        // Thickness h, gap g in ideal iron, opposing ampere-turns F: H h + B g/mu0 = -F, B = s B_r + mu H.
+        constexpr double remanence = 1.2, knee = 0.3, mu = 1.05 * mu0, h = 5e-3;
+        const double h_knee = (remanence - knee) / mu;
+        struct Circuit {
+            double gap, opposing;
+        };
+        const std::vector<Circuit> circuits{{1e-3, 0},    {1e-3, 1500},   {1e-3, 3600},
+                                            {2e-3, 3000}, {0.5e-3, 3900}, {1e-3, 1e5}};
+        Weakening weakening(remanence, knee, mu, circuits.size());
+        bool settled = false;
+        for (int round = 0; round < 30 && !settled; ++round) {
+            std::vector<MagnetElement> list;
+            for (std::size_t k = 0; k < circuits.size(); ++k) {
+                const double s = weakening.share() ? (*weakening.share())[k] : 1;
+                const double b =
+                    (s * remanence * h / mu - circuits[k].opposing) / (h / mu + circuits[k].gap / mu0);
+                list.push_back({k, 1, b});
+            }
+            settled = weakening.update(list);
+        }
+        QVERIFY(settled);
+        for (std::size_t k = 0; k < circuits.size(); ++k) {
+            const auto [gap, opposing] = circuits[k];
+            const double whole = (remanence * h / mu - opposing) / (h / mu + gap / mu0);
+            const double on_knee = mu0 * (h_knee * h - opposing) / gap; // B where H stands at the knee's
+            const double wanted = whole >= knee ? 1 : std::max(0.0, (on_knee + mu * h_knee) / remanence);
+            CLOSE((*weakening.share())[k], wanted, 2e-3);
+        }
+        QVERIFY((*weakening.share())[0] == 1 && (*weakening.share())[5] == 0);
+        QVERIFY((*weakening.share())[2] < 0.999 && (*weakening.share())[2] > 0.01);
     }
     void alternating_current_in_the_slot() {
         const auto project = *read_project(MAVLO_SOURCE "/demo/ferry.mavlo");

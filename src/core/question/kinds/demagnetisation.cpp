@@ -1,12 +1,13 @@
 // Whether the magnets survive a current along -d: what is lost, and the back-EMF afterwards.
 
-#include "figure/magnet_field.h"
+#include "figure/weakening.h"
 #include "map/search.h"
 #include "question/kinds/periods.h"
 
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
+#include <optional>
 
 namespace mavlo {
 namespace {
@@ -20,7 +21,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
     return rounds * period_solves(machine, points);
 }
 
-using Share = std::shared_ptr<const std::vector<double>>;
+using Share = Weakening::Share;
 
 /// The machine with its magnets as they are or weakened, solved over a period.
 class Magnets {
@@ -59,47 +60,21 @@ class Magnets {
         return magnet_elements(*m_model, result->loci.rotor);
     }
 
-    /// Share of its remanence that each element keeps after this current, on a curve that falls straight down
-    /// at the knee: H stays at the knee's, and the new recoil line goes through the working point. The loss of
-    /// one element relieves or loads the others, so the field is solved anew until all agree; each element's
-    /// next guess follows the slope its last two showed (secant).
-    /// How far the last of them still were from their curve, as a share of the remanence.
-    double residual() const { return m_residual; }
-
+    /// What each element keeps after this current.
     Result<Share> weakened(Dq current) {
-        const double remanence = m_machine.remanence, h_knee = (remanence - m_knee) / m_mu;
-        Share share;
-        std::vector<double> before, gap_before;
+        std::optional<Weakening> weakening;
         for (int round = 0; round < weakening_rounds; ++round) {
-            const auto list = elements(current, share);
+            const auto list = elements(current, weakening ? weakening->share() : Share{});
             if (!list) return list.problems();
-            auto next = std::make_shared<std::vector<double>>(m_model->elements.size(), 1.0);
-            std::vector<double> now, gap;
-            for (std::size_t k = 0; k < list->size(); ++k) {
-                const auto& e = (*list)[k];
-                const double own = share ? (*share)[e.element] : 1;
-                // > 0: H is beyond the knee; in units of remanence
-                const double beyond = ((own * remanence - e.lowest) - m_mu * h_knee) / remanence;
-                double slope = 0.5; // of `beyond` with the share, to begin with
-                if (round > 0 && std::abs(own - before[k]) > 1e-9)
-                    slope = std::clamp((beyond - gap_before[k]) / (own - before[k]), 0.05, 1.5);
-                const double wanted = std::clamp(own - beyond / slope, 0.0, 1.0);
-                (*next)[e.element] = wanted;
-                now.push_back(own);
-                gap.push_back(beyond);
-            }
-            m_residual = 0; // beyond the knee, or short of it where something is lost already
-            for (std::size_t k = 0; k < gap.size(); ++k)
-                m_residual = std::max(m_residual, now[k] < 1 && now[k] > 0 ? std::abs(gap[k])
-                                                  : now[k] > 0             ? gap[k]
-                                                                           : 0);
-            if (share && m_residual < 5e-4) break;
-            share = next;
-            before = now;
-            gap_before = gap;
+            if (!weakening) weakening.emplace(m_machine.remanence, m_knee, m_mu, m_model->elements.size());
+            const bool settled = weakening->update(*list);
+            m_residual = weakening->residual();
+            if (settled) break;
         }
-        return share;
+        return weakening->share();
     }
+    /// How far the worst element still was from its curve, as a share of the remanence.
+    double residual() const { return m_residual; }
 
   private:
     QuestionContext& m_c;
