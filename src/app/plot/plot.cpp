@@ -125,9 +125,9 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
         if (x.size() <= 24) graph->setScatterStyle({QCPScatterStyle::ssDisc, 4});
     }
     m_plot->legend->setVisible(!m_compact && curves.size() > 1);
-    // In the plane of currents the corner of large currents along -d is empty.
+    // In the plane of currents the corner beyond the current limit is empty.
     const bool plane = !curves.empty() && curves.front().curve.x_name == "id";
-    m_plot->axisRect()->insetLayout()->setInsetAlignment(0, plane ? Qt::AlignBottom | Qt::AlignLeft
+    m_plot->axisRect()->insetLayout()->setInsetAlignment(0, plane ? Qt::AlignTop | Qt::AlignLeft
                                                                   : Qt::AlignTop | Qt::AlignRight);
     m_plot->xAxis->setLabel(x_label);
     m_plot->yAxis->setLabel(y_label);

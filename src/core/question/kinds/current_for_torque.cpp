@@ -5,6 +5,7 @@
 
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <numbers>
 
 namespace mavlo {
@@ -74,12 +75,14 @@ Problems run(QuestionContext& c) {
                              "advance.",
                              wanted, most, highest, advance * 180 / pi)}};
     // Secants along the best angle; at a top the angle matters little, so it may lag a step behind.
+    std::map<double, double> visited{{0, 0}, {most, highest}}; // current -> torque
     double low = 0, low_torque = 0, high = most, high_torque = highest, current = most, got = highest;
     for (int i = 0; i < 12 && std::abs(got - wanted) > 5e-4 * wanted; ++i) {
         current = low + (high - low) * (wanted - low_torque) / (high_torque - low_torque);
         if (i < 3) advance = best_advance(torque, current, advance);
         got = torque(current, advance, points);
         if (!torque.failed().empty()) return torque.failed();
+        visited[current] = got;
         (got > wanted ? high : low) = current;
         (got > wanted ? high_torque : low_torque) = got;
     }
@@ -90,6 +93,12 @@ Problems run(QuestionContext& c) {
                         {"torque_mean", sign * got, "N.m"},
                         {"id", current_vector(current, angle).d, "A"},
                         {"iq", current_vector(current, angle).q, "A"}};
+    Curve curve{"torque", "N.m", "current", "A", {}, {}};
+    for (const auto& [i, t] : visited) {
+        curve.x.push_back(i);
+        curve.y.push_back(sign * t);
+    }
+    c.answer.curves.push_back(std::move(curve));
     c.answer.sentence =
         fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance with the magnets at "
                     "{:.3g} °C.",

@@ -1,6 +1,7 @@
 // Torque, power and losses up to the largest speed, within the inverter's limits.
 
 #include "question/drive_inputs.h"
+#include "question/plane_curves.h"
 
 #include <algorithm>
 #include <cmath>
@@ -64,51 +65,20 @@ void add_curves(Answer& answer, const std::vector<OperatingPoint>& points) {
     }
 }
 
-/// A line in the plane of currents.
-struct Locus {
-    Curve curve;
-    explicit Locus(const std::string& name)
-        : curve{"plane_" + name, "A", "id", "A", {}, {}} {}
-    void add(Dq i) {
-        curve.x.push_back(i.d);
-        curve.y.push_back(i.q);
-    }
-};
-
-/// Where the voltage is at its limit at this speed, inside the map.
-Curve voltage_limit_locus(const Drive& drive, double speed) {
-    Locus locus(fmt::format("voltage_limit_{:.0f}_rpm", speed / rpm));
-    const auto& map = drive.map();
-    const double low = map.id().front(), high = map.id().back(), top = map.iq().back();
-    for (int k = 0; k <= 120; ++k) {
-        const double id = low + (high - low) * k / 120;
-        const auto excess = [&](double iq) {
-            return drive.at({id, iq}, speed).voltage - drive.limits().voltage;
-        };
-        if (excess(0) > 0) continue;
-        double a = 0, b = top;
-        if (excess(top) < 0) continue;
-        while (b - a > 1e-4 * top) (excess((a + b) / 2) > 0 ? b : a) = (a + b) / 2;
-        locus.add({id, a});
-    }
-    return locus.curve;
-}
-
 void add_plane(Answer& answer, const Drive& drive, const std::vector<OperatingPoint>& points, double base) {
-    Locus taken("over_speed"), ampere("torque_per_ampere"), volt("torque_per_volt"), circle("current_limit");
-    for (const auto& p : points) taken.add(p.current);
-    for (int k = 1; k <= 30; ++k) ampere.add(drive.strongest_vector(drive.limits().current * k / 30));
-    const double most = std::hypot(drive.map().flux_linkage({}).d, 0.0);
+    Curve taken = plane_curve("over_speed"), ampere = plane_curve("torque_per_ampere"),
+          volt = plane_curve("torque_per_volt");
+    for (const auto& p : points) add_point(taken, p.current);
+    for (int k = 1; k <= 30; ++k) add_point(ampere, drive.strongest_vector(drive.limits().current * k / 30));
+    const double idle = std::abs(drive.map().flux_linkage({}).d);
     for (int k = 1; k <= 40; ++k)
-        if (const auto i = drive.strongest_at_flux(most * k / 30)) volt.add(*i);
-    for (int k = 0; k <= 90; ++k) circle.add(current_vector(drive.limits().current, k * pi / 180));
-    for (Locus* locus : {&circle, &ampere, &volt, &taken})
-        if (locus->curve.x.size() > 1) answer.curves.push_back(std::move(locus->curve));
-    for (double factor : {1.0, 1.5, 2.0, 3.0}) {
-        Curve limit = voltage_limit_locus(drive, factor * base);
-        if (limit.x.size() > 2 && factor * base <= points.back().speed * 1.01)
-            answer.curves.push_back(std::move(limit));
-    }
+        if (const auto i = drive.strongest_at_flux(idle * k / 30)) add_point(volt, *i);
+    std::vector<Curve> curves{current_limit_curve(drive), std::move(ampere), std::move(volt), std::move(taken)};
+    for (double factor : {1.0, 1.5, 2.0, 3.0})
+        if (factor * base <= points.back().speed * 1.01)
+            curves.push_back(voltage_limit_curve(drive, factor * base));
+    for (Curve& curve : curves)
+        if (curve.x.size() > 2) answer.curves.push_back(std::move(curve));
 }
 
 /// The envelope with the magnets at other temperatures, each from a map of its own.

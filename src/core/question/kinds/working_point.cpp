@@ -1,6 +1,7 @@
 // One speed and torque: the currents for it, and everything about them.
 
 #include "question/drive_inputs.h"
+#include "question/plane_curves.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -47,6 +48,13 @@ Problems run(QuestionContext& c) {
                         {"shaft_power", p->shaft_power(), "W"},
                         {"efficiency", p->efficiency(), "1"},
                         {"demagnetisation_margin", margin, "T"}};
+    if (torque >= 0) { // a generator's currents are the mirror image
+        Curve here = plane_curve("working_point");
+        add_point(here, p->current);
+        for (Curve curve : {current_limit_curve(*drive), torque_curve(*drive, torque),
+                            voltage_limit_curve(*drive, speed), here})
+            if (!curve.x.empty()) c.answer.curves.push_back(std::move(curve));
+    }
     c.answer.sentence =
         fmt::format("{:.4g} N·m at {:.4g} rpm need {:.4g} A peak at {:.3g}° electrical advance and {:.4g} V; "
                     "{:.4g} W are lost.",
