@@ -142,8 +142,8 @@ class TestLoss : public QObject {
         const FieldLosses a = field_losses(*model, whole), b = field_losses(*model, sixth);
         const double f = electrical_frequency(m, m.rating.speed);
         CLOSE(b.stator.at(f) / a.stator.at(f), 1, 1e-3);
-        CLOSE(b.magnets / a.magnets, 1, 2e-3);
-        CLOSE(b.rotor.at(f) / a.rotor.at(f), 1, 1e-2); // hundredths of the whole loss
+        CLOSE(b.magnets / a.magnets, 1, 1e-3);
+        CLOSE(b.rotor.at(f) / a.rotor.at(f), 1, 1e-3);
     }
     void eddy_currents_in_a_magnet() {
         CLOSE(finite_length_share(1000, 1), 1, 1e-3);
