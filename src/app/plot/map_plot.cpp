@@ -116,15 +116,7 @@ void MapPlot::dress() {
     m_plot->setBackground(t.sheet);
     for (QCPAxis* axis : {m_plot->xAxis2, m_plot->yAxis2}) axis->setVisible(false);
     for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis, m_scale->axis()}) {
-        axis->setBasePen(QPen(t.line, 1));
-        axis->setTickPen(QPen(t.line, 1));
-        axis->setSubTickPen(Qt::NoPen);
-        axis->setTickLabelColor(t.soft);
-        axis->setLabelColor(t.soft);
-        axis->setTickLabelFont(small_font());
-        axis->setLabelFont(small_font());
-        axis->setNumberFormat(QStringLiteral("gb"));
-        axis->setNumberPrecision(4);
+        dress_axis(*axis);
     }
     for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis}) {
         axis->grid()->setPen(QPen(t.line, 0.6, Qt::DotLine));

@@ -57,17 +57,9 @@ void Plot::dress() {
     const Theme& t = theme();
     m_plot->setBackground(t.sheet);
     for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis, m_plot->xAxis2, m_plot->yAxis2}) {
-        axis->setBasePen(QPen(t.line, 1));
-        axis->setTickPen(QPen(t.line, 1));
-        axis->setSubTickPen(Qt::NoPen);
-        axis->setTickLabelColor(t.soft);
-        axis->setLabelColor(t.soft);
-        axis->setTickLabelFont(small_font());
-        axis->setLabelFont(small_font());
+        dress_axis(*axis);
         axis->grid()->setPen(QPen(t.line, 0.6, Qt::DotLine));
         axis->grid()->setZeroLinePen(QPen(t.line, 1));
-        axis->setNumberFormat(QStringLiteral("gb"));
-        axis->setNumberPrecision(4);
     }
     m_plot->legend->setBrush(QColor(t.sheet.red(), t.sheet.green(), t.sheet.blue(), 220));
     m_plot->legend->setBorderPen(Qt::NoPen);

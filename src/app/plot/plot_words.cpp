@@ -1,6 +1,7 @@
 #include "plot/plot_words.h"
 
 #include "plot/qcustomplot_include.h"
+#include "shell/theme.h"
 
 #include <QSvgGenerator>
 
@@ -24,6 +25,19 @@ QString unit_words(const std::string& unit) {
     return text.replace(QStringLiteral("N.m"), QStringLiteral("N·m"))
         .replace(QStringLiteral("Ohm"), QStringLiteral("Ω"))
         .replace(QStringLiteral("deg"), QStringLiteral("°"));
+}
+
+void dress_axis(QCPAxis& axis) {
+    const Theme& t = theme();
+    axis.setBasePen(QPen(t.line, 1));
+    axis.setTickPen(QPen(t.line, 1));
+    axis.setSubTickPen(Qt::NoPen);
+    axis.setTickLabelColor(t.soft);
+    axis.setLabelColor(t.soft);
+    axis.setTickLabelFont(small_font());
+    axis.setLabelFont(small_font());
+    axis.setNumberFormat(QStringLiteral("gb"));
+    axis.setNumberPrecision(4);
 }
 
 bool save_svg(QCustomPlot& plot, const QString& file, QSize size) {

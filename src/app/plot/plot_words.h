@@ -5,6 +5,7 @@
 #include <QString>
 #include <string>
 
+class QCPAxis;
 class QCustomPlot;
 
 namespace mavlo::app {
@@ -13,6 +14,9 @@ namespace mavlo::app {
 QString name_words(const std::string& name);
 /// "N.m" -> "N·m"; "deg" -> "°".
 QString unit_words(const std::string& unit);
+
+/// An axis in the theme's colours and small type, with four digits.
+void dress_axis(QCPAxis& axis);
 
 bool save_svg(QCustomPlot& plot, const QString& file, QSize size);
 

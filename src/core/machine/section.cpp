@@ -39,19 +39,11 @@ Polygon turned(Polygon polygon, double angle) {
     return polygon;
 }
 
-/// Twice the area.
-double extent(const Polygon& polygon) {
-    double sum = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i)
-        sum += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
-    return std::abs(sum);
-}
-
 /// The smallest face round a point: iron goes round the pockets in it.
 const Polygon* innermost(const std::vector<Polygon>& all, Point seed) {
     const Polygon* best = nullptr;
     for (const Polygon& face : all)
-        if (contains(face, seed) && (!best || extent(face) < extent(*best))) best = &face;
+        if (contains(face, seed) && (!best || area(face) < area(*best))) best = &face;
     return best;
 }
 

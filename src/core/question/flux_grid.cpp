@@ -40,11 +40,14 @@ class Gathering {
         , m_tasks(tasks)
         , m_points(points)
         , m_needed(std::size_t(period_solves(model.machine, points)))
+        , m_shift(m_needed < std::size_t(points) ? sixth_shift(model.machine) : std::nullopt)
         , m_store(store)
         , m_open(tasks.size())
         , m_done(tasks.size()) {
-        for (std::size_t t = 0; t < tasks.size(); ++t)
-            for (std::size_t k = 0; k < m_needed; ++k) m_positions.push_back(period(t)[position(t, k)]);
+        for (std::size_t t = 0; t < tasks.size(); ++t) {
+            const auto all = period(t);
+            for (std::size_t k = 0; k < m_needed; ++k) m_positions.push_back(all[position(t, k)]);
+        }
     }
 
     const std::vector<Position>& positions() const { return m_positions; }
@@ -83,11 +86,9 @@ class Gathering {
     std::size_t position(std::size_t task, std::size_t k) const { return task % 2 ? m_needed - 1 - k : k; }
 
     void finish(std::size_t task, const Open& open) {
-        const bool part = m_needed < std::size_t(m_points);
-        const auto shift = part ? sixth_shift(m_model.machine) : std::nullopt;
-        const auto results = part ? unfolded(open.results, period(task)) : open.results;
+        const auto results = m_shift ? unfolded(open.results, period(task)) : open.results;
         const FluxPoint point =
-            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, shift));
+            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, m_shift));
         m_done[task] = point; // each task's own place
         m_store.append(store_kind(m_points), point.row());
     }
@@ -96,6 +97,7 @@ class Gathering {
     const std::vector<Dq>& m_tasks;
     int m_points;
     std::size_t m_needed;
+    std::optional<SixthShift> m_shift; ///< empty: whole periods are solved
     const PointStore& m_store;
     std::vector<Position> m_positions;
     std::mutex m_mutex; // guards what is open
