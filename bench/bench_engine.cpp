@@ -3,7 +3,7 @@
 #include "field/multifrontal.h"
 #include "library_yardstick.h"
 #include "project/project.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "question/question.h"
 #include "question/quick.h"
 
@@ -28,7 +28,7 @@ const Machine& machine(int variant) {
     return machines[variant];
 }
 
-std::shared_ptr<const FieldModel> model(int variant, Quality quality = Quality::Normal) {
+std::shared_ptr<const MachineModel> model(int variant, Quality quality = Quality::Normal) {
     return *prepare_field(machine(variant), {quality});
 }
 
@@ -43,8 +43,8 @@ void build(benchmark::State& state) {
 void triangulation(benchmark::State& state) {
     const Machine& m = machine(int(state.range(0)));
     for (auto _ : state) {
-        benchmark::DoNotOptimize(triangulate(m.stator, size_factor(quality_of(state))));
-        benchmark::DoNotOptimize(triangulate(m.rotor, size_factor(quality_of(state))));
+        benchmark::DoNotOptimize(triangulate(m.section.stator().tile, size_factor(quality_of(state))));
+        benchmark::DoNotOptimize(triangulate(m.section.rotor().tile, size_factor(quality_of(state))));
     }
 }
 
@@ -71,8 +71,8 @@ void factorisation(benchmark::State& state) {
 
 void analysis(benchmark::State& state) {
     const auto m = model(int(state.range(0)), quality_of(state));
-    std::vector<int> root = m->gap->stator_unknowns();
-    root.insert(root.end(), m->gap->rotor_unknowns().begin(), m->gap->rotor_unknowns().end());
+    std::vector<int> root = m->gap->outer_unknowns();
+    root.insert(root.end(), m->gap->inner_unknowns().begin(), m->gap->inner_unknowns().end());
     for (auto _ : state) benchmark::DoNotOptimize(make_multifrontal(m->pattern, root));
 }
 
@@ -101,7 +101,7 @@ void cogging_100(benchmark::State& state) {
     const Machine& m = machine(int(state.range(0)));
     std::vector<Position> positions;
     for (int i = 0; i < 100; ++i)
-        positions.push_back({2 * std::numbers::pi / cogging_periods_per_turn(m) * i / 100, {}});
+        positions.push_back({2 * std::numbers::pi / m.symmetry.cogging_periods * i / 100, {}});
     plain_solves(state, positions, Quality::Normal);
 }
 

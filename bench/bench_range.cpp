@@ -3,7 +3,7 @@
 #include "library_yardstick.h"
 #include "project/project.h"
 #include "question/flux_grid.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <benchmark/benchmark.h>
 #include <filesystem>
@@ -31,8 +31,9 @@ Answer asked(const char* question, std::map<std::string, std::string> with, cons
     Ask ask;
     ask.design = ferry();
     ask.with = std::move(with);
-    ask.points = points;
-    return *ask_question(question, ask);
+    Run run;
+    run.points = points;
+    return *ask_question(question, ask, run);
 }
 
 void load_with_losses(benchmark::State& state) {

@@ -2,7 +2,7 @@
 // The library's factorisation of a model's matrix, against which sweeps are measured.
 
 #include "field/cholesky.h"
-#include "field/model.h"
+#include "figure/machine_model.h"
 #include "material/bh_curve.h"
 
 #include <algorithm>

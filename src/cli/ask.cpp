@@ -132,7 +132,8 @@ int run_ask(const AskOptions& o) {
     ask.materials = chosen->project.materials;
     ask.variant = chosen->variant;
     ask.quality = quality_of(o.quality);
-    ask.threads = o.threads;
+    Run run;
+    run.threads = o.threads;
     for (const std::string& text : o.with) {
         const auto parts = split_assignment(text);
         if (!parts) return exit_code_of(parts.problems());
@@ -146,23 +147,23 @@ int run_ask(const AskOptions& o) {
     if (!o.map_in.empty()) {
         auto map = read_flux_map(o.map_in);
         if (!map) return exit_code_of(map.problems());
-        ask.map = std::make_shared<const FluxMap>(std::move(*map));
+        run.map = std::make_shared<const FluxMap>(std::move(*map));
     }
     // A check of the factorisation, or a map from elsewhere, neither takes nor leaves a kept answer.
-    const AnswerStore store = o.keep && !o.library && !ask.map ? AnswerStore(o.file) : AnswerStore();
+    const AnswerStore store = o.keep && !o.library && !run.map ? AnswerStore(o.file) : AnswerStore();
     ask.with_error = o.error;
-    ask.points = PointStore(store.folder());
+    run.points = PointStore(store.folder());
     ask.library_solver = o.library;
     if (const auto kept = store.find(o.question, ask); kept && (!o.error || kept->has_errors()))
         return write_both(*kept, o);
     const InterruptWatch interrupt;
-    ask.watch.stop = interrupt.token();
+    run.watch.stop = interrupt.token();
     const bool terminal = isatty(STDERR_FILENO);
     if (terminal)
-        ask.watch.progress = [](int ready, int total) {
+        run.watch.progress = [](int ready, int total) {
             fmt::print(stderr, "\r{} of {} fields", ready, total);
         };
-    const auto answer = ask_question(o.question, ask);
+    const auto answer = ask_question(o.question, ask, run);
     if (terminal) fmt::print(stderr, "\r\033[K");
     if (!answer) return exit_code_of(answer.problems());
     if (const auto problem = store.keep(*answer, ask)) complain({*problem}, "warning");

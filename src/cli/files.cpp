@@ -1,6 +1,7 @@
 // new, check, questions and materials.
 
 #include "commands.h"
+#include "machine/tile_kind.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -19,7 +20,7 @@ struct NewOptions {
 
 int run_new(const NewOptions& o) {
     if (o.list) {
-        for (const auto& name : starting_shapes()) fmt::print("{}\n", name);
+        for (const StartingShape& shape : starting_shapes()) fmt::print("{:<22} {}\n", shape.name, shape.tells);
         return done;
     }
     if (o.shape.empty() || o.file.empty()) {
@@ -55,7 +56,7 @@ int run_check(const std::string& file) {
 
 void list_questions() {
     for (const QuestionKind& kind : question_kinds()) {
-        fmt::print("{:<10} {}: {}\n", kind.name, kind.group, kind.tells);
+        fmt::print("{:<18} {}: {}\n", kind.name, kind.group, kind.tells);
         for (const QuestionInput& input : kind.inputs)
             fmt::print("           --with {}={}{}  {}\n", input.key, input.standard,
                        input.unit.empty() || input.standard.starts_with("=") || input.kind != InputKind::Number
@@ -65,20 +66,43 @@ void list_questions() {
     }
 }
 
-/// The table of docs/file-format.md.
+std::string limits_of(const Parameter& p) {
+    std::string limits;
+    if (p.low <= p.high)
+        limits = fmt::format("{:g} to {:g}{}{}", p.low, p.high, p.unit.empty() ? "" : " ", p.unit);
+    else if (p.kind == ParameterKind::Choice)
+        limits = fmt::format("{}", fmt::join(p.choices(), ", "));
+    else
+        limits = fmt::format("a {}", to_string(p.material));
+    return p.auto_allowed ? limits + ", or auto" : limits;
+}
+
+/// Kinds that own the parameter; empty for one that every design has.
+std::vector<std::string> owners_of(const Parameter& p) {
+    std::vector<std::string> names;
+    for (const TileKind& kind : registry<TileKind>().all())
+        for (const Parameter& own : kind.parameters)
+            if (own.path == p.path) names.push_back(kind.name);
+    return names;
+}
+
+/// The tables of docs/file-format.md: one for each group of the sheet.
 void list_parameters() {
-    fmt::print("| path | standard | limits | meaning |\n|---|---|---|---|\n");
+    std::string group;
     for (const Parameter& p : parameters()) {
-        std::string limits;
-        if (p.low <= p.high)
-            limits = fmt::format("{:g} to {:g}{}{}", p.low, p.high, p.unit.empty() ? "" : " ", p.unit);
-        else if (p.kind == ParameterKind::Choice)
-            limits = fmt::format("{}", fmt::join(p.choices(), ", "));
-        else
-            limits = fmt::format("a {}", to_string(p.material));
-        if (p.auto_allowed) limits += ", or auto";
-        fmt::print("| `{}` | {} | {} | {} |\n", p.path, p.standard, limits, p.help);
+        if (p.page + ": " + p.group != group) {
+            group = p.page + ": " + p.group;
+            fmt::print("\n### {}\n\n| path | standard | limits | of | meaning |\n|---|---|---|---|---|\n", group);
+        }
+        fmt::print("| `{}` | {} | {} | {} | {} |\n", p.path, p.standard, limits_of(p),
+                   fmt::join(owners_of(p), ", "), p.help);
     }
+    fmt::print("\n### Quantities that formulas may name besides\n\n| path | unit | meaning |\n|---|---|---|\n");
+    for (const DerivedQuantity& q : derived_quantities()) fmt::print("| `{}` | {} | {} |\n", q.path, q.unit, q.help);
+    fmt::print("\n### Kinds\n\n| kind | of | looks |\n|---|---|---|\n");
+    for (const TileKind& kind : registry<TileKind>().all())
+        fmt::print("| `{}` | {} | {} |\n", kind.name,
+                   kind.side == Side::Stator ? "stator.slot.kind" : "rotor.kind", kind.tells);
 }
 
 void list_materials() {

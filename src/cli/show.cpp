@@ -4,7 +4,7 @@
 #include "figure/palette.h"
 #include "figure/park.h"
 #include "figure/picture.h"
-#include "machine/section.h"
+#include "machine/drawing.h"
 
 #include <CLI/CLI.hpp>
 #include <cairo-svg.h>
@@ -101,10 +101,10 @@ class Canvas {
 };
 
 Colour side_colour(const Machine& machine, int slot, int layer) {
-    for (const Coil& coil : machine.winding.coils)
+    for (const Coil& coil : machine.winding.layout.coils)
         for (const auto& [side, sign] : {std::pair{coil.go, coil.sign}, {coil.back, -coil.sign}})
             if (side == CoilSide{slot, layer}) {
-                const Colour c = phases[coil.phase];
+                const Colour c = phases[std::size_t(coil.phase) % std::size(phases)];
                 if (sign > 0) return c;
                 auto lighter = [](double x) { return 0.5 + 0.5 * x; };
                 return {lighter(c.r), lighter(c.g), lighter(c.b)};
@@ -112,26 +112,58 @@ Colour side_colour(const Machine& machine, int slot, int layer) {
     return paper;
 }
 
-void draw_materials(Canvas& canvas, const Machine& machine, const Section& s, double angle) {
-    canvas.disc(s.outer_radius, stator_iron);
-    canvas.disc(s.bore_radius, paper);
-    for (const auto& r : s.stator)
-        canvas.fill(r.polygon, r.role == Role::Conductor ? side_colour(machine, r.index, r.layer) : paper);
-    canvas.turn(angle);
-    canvas.disc(s.rotor_iron_radius, rotor_iron);
-    for (const auto& r : s.rotor)
-        if (r.role == Role::Magnet) canvas.fill(r.polygon, r.polarity > 0 ? north : south);
-    canvas.disc(s.shaft_radius, shaft);
-    canvas.turn(-angle);
+Colour colour_of(const Machine& machine, const DrawnRegion& r) {
+    switch (r.use) {
+    case Use::Conductor:
+        return side_colour(machine, r.pitch, r.layer);
+    case Use::Magnet:
+        return r.polarity > 0 ? north : south;
+    case Use::Solid:
+        return shaft;
+    default:
+        return paper;
+    }
 }
 
-void draw_outlines(Canvas& canvas, const Section& s, double angle) {
-    for (const auto& line : s.stator_lines) canvas.trace(line);
-    canvas.stroke(ink, 1);
-    canvas.turn(angle);
-    for (const auto& line : s.rotor_lines) canvas.trace(line);
-    canvas.stroke(ink, 1);
-    canvas.turn(-angle);
+/// From the outside in, so that each body covers what the one round it leaves open.
+void draw_materials(Canvas& canvas, const Machine& machine, const Drawing& drawing, double angle) {
+    for (auto body = drawing.bodies.rbegin(); body != drawing.bodies.rend(); ++body) {
+        const double turn = body->turns ? angle : 0;
+        canvas.turn(turn);
+        canvas.disc(body->outer_radius, body->turns ? rotor_iron : stator_iron);
+        if (body->hole_radius == 0) canvas.disc(body->inner_radius, paper);
+        for (const auto& r : body->regions) canvas.fill(r.polygon, colour_of(machine, r));
+        if (body->hole_radius > 0) canvas.disc(body->hole_radius, body->turns ? shaft : paper);
+        canvas.turn(-turn);
+    }
+}
+
+void draw_outlines(Canvas& canvas, const Drawing& drawing, double angle) {
+    for (const DrawnBody& body : drawing.bodies) {
+        const double turn = body.turns ? angle : 0;
+        canvas.turn(turn);
+        for (const auto& line : body.lines) canvas.trace(line);
+        canvas.stroke(ink, 1);
+        canvas.turn(-turn);
+    }
+}
+
+/// Every magnet's direction, from tail to head.
+void draw_arrows(Canvas& canvas, const Drawing& drawing, double angle) {
+    for (const DrawnBody& body : drawing.bodies) {
+        const double turn = body.turns ? angle : 0;
+        canvas.turn(turn);
+        for (const auto& r : body.regions) {
+            if (r.use != Use::Magnet) continue;
+            const Point middle = centroid(r.polygon);
+            const double half = 0.3 * std::sqrt(area(r.polygon));
+            const Point along = polar(half, r.direction), head = middle + along;
+            canvas.trace({middle - along, head});
+            for (double bend : {2.6, -2.6}) canvas.trace({head, head + polar(0.45 * half, r.direction + bend)});
+        }
+        canvas.stroke(ink, 1);
+        canvas.turn(-turn);
+    }
 }
 
 void draw_flux_density(Canvas& canvas, const FieldPicture& picture) {
@@ -168,7 +200,8 @@ Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o)
     if (!model) return model.problems();
     const double angle = o.angle * pi / 180;
     const PhaseValues current =
-        machine.wound ? to_phases({o.id, o.iq}, electrical_angle(machine, angle)) : PhaseValues{};
+        machine.wound() ? to_phases({o.id, o.iq}, electrical_angle(machine, angle), machine.winding.phases)
+                        : PhaseValues{};
     const auto solution = FieldSolver(*model).solve(angle, current);
     if (!solution) return solution.problems();
     return make_picture(**model, *solution);
@@ -183,10 +216,10 @@ int run_show(const ShowOptions& o) {
     if (!chosen) return complain(chosen.problems()), wrong_input;
     const auto machine = build_machine(chosen->design, chosen->project.materials);
     if (!machine) return complain(machine.problems()), wrong_input;
-    const Section section = make_section(*machine);
+    const Drawing drawing = make_drawing(*machine);
     const double angle = o.angle * pi / 180;
-    Canvas canvas(o.output, section.outer_radius);
-    if (o.overlay != "flux") draw_materials(canvas, *machine, section, angle);
+    Canvas canvas(o.output, drawing.outer_radius);
+    if (o.overlay != "flux") draw_materials(canvas, *machine, drawing, angle);
     if (o.overlay != "materials") {
         const auto picture = solve_picture(*machine, o);
         if (!picture) return complain(picture.problems()), solver_failed;
@@ -201,7 +234,8 @@ int run_show(const ShowOptions& o) {
         if (o.overlay == "flux")
             fmt::print("flux density from 0 (palest) to {:.3f} T (deepest)\n", picture->highest_flux_density);
     }
-    draw_outlines(canvas, section, angle);
+    draw_outlines(canvas, drawing, angle);
+    if (o.overlay != "flux") draw_arrows(canvas, drawing, angle);
     if (!canvas.finish())
         return complain({{o.output, "The picture cannot be written; check the folder and the free space."}}),
                wrong_input;

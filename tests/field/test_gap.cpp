@@ -14,8 +14,8 @@ constexpr double pi = std::numbers::pi;
 constexpr double inner_radius = 0.05, outer_radius = 0.052;
 
 /// A circle of equal edges over a sector, as a mesh would have it.
-SectorMesh circle(double radius, int edges, const Sector& sector, int first_unknown) {
-    SectorMesh mesh;
+BodyMesh circle(double radius, int edges, const Sector& sector, int first_unknown) {
+    BodyMesh mesh;
     const double step = sector.angle() / edges;
     const int nodes = 2 * edges + 1;
     for (int i = 0; i < nodes; ++i) {
@@ -32,15 +32,15 @@ SectorMesh circle(double radius, int edges, const Sector& sector, int first_unkn
 
 struct Annulus {
     Sector sector;
-    SectorMesh stator, rotor;
+    BodyMesh outer, inner;
     GapElement gap;
     Annulus(Sector s, int edges)
         : sector(s)
-        , stator(circle(outer_radius, edges, s, 0))
-        , rotor(circle(inner_radius, edges, s, stator.unknowns))
-        , gap(stator, outer_radius, 1, rotor, inner_radius, 1, s) {}
+        , outer(circle(outer_radius, edges, s, 0))
+        , inner(circle(inner_radius, edges, s, outer.unknowns))
+        , gap(outer, outer_radius, 1, inner, inner_radius, 1, s) {}
     /// Nodal values of cos(order theta - phase) on a circle.
-    static Eigen::VectorXd wave(const SectorMesh& mesh, int order, double phase) {
+    static Eigen::VectorXd wave(const BodyMesh& mesh, int order, double phase) {
         Eigen::VectorXd values(mesh.unknowns);
         for (int i = 0; i < mesh.unknowns; ++i)
             values[i] = std::cos(order * angle_of(mesh.nodes[std::size_t(i)]) - phase);
@@ -68,11 +68,11 @@ class TestGap : public QObject {
         QFETCH(int, count);
         QFETCH(int, sign);
         QFETCH(int, order);
-        const Annulus a({count, sign, 1, 1}, 400 / count);
-        const Eigen::VectorXd s = 2 * Annulus::wave(a.stator, order, 0.4),
-                              r = 3 * Annulus::wave(a.rotor, order, -0.2);
+        const Annulus a({count, sign}, 400 / count);
+        const Eigen::VectorXd s = 2 * Annulus::wave(a.outer, order, 0.4),
+                              r = 3 * Annulus::wave(a.inner, order, -0.2);
         const double alpha = 0.07;
-        const double energy = 0.5 * s.dot(a.gap.stator_block() * s) + 0.5 * r.dot(a.gap.rotor_block() * r) +
+        const double energy = 0.5 * s.dot(a.gap.outer_block() * s) + 0.5 * r.dot(a.gap.inner_block() * r) +
                               s.dot(a.gap.coupling(alpha) * r);
         // W = pi nu0 n/2 [coth(nl)(S^2 + R^2) - 2 S R cos(shift)/sinh(nl)] for real amplitudes S, R over the
         // whole turn
@@ -81,24 +81,24 @@ class TestGap : public QObject {
             pi * nu0 * order / 2 *
             ((4 + 9) / std::tanh(order * l) - 2 * 6 * std::cos(shift) / std::sinh(order * l)) / count;
         CLOSE(energy / wanted, 1, 1e-5); // quadratic traces of a wave
-        const auto traces = a.gap.traces(s, r, alpha);
+        const auto traces = a.gap.traces(s, r, {0, alpha});
         const double torque = -pi * nu0 * order * order * 6 * std::sin(shift) / std::sinh(order * l);
         CLOSE(a.gap.torque(traces) / torque, 1, 1e-5);
     }
     void torque_is_the_derivative_of_the_coupling() {
-        const Annulus a({2, -1, 1, 1}, 60);
-        Eigen::VectorXd s(a.stator.unknowns), r(a.rotor.unknowns);
+        const Annulus a({2, -1}, 60);
+        Eigen::VectorXd s(a.outer.unknowns), r(a.inner.unknowns);
         for (int i = 0; i < s.size(); ++i) s[i] = std::sin(i * i * 0.37), r[i] = std::cos(i * 1.7);
         const double alpha = 0.3, h = 1e-6;
         const double slope =
             (s.dot(a.gap.coupling(alpha + h) * r) - s.dot(a.gap.coupling(alpha - h) * r)) / (2 * h);
-        CLOSE(a.gap.torque(a.gap.traces(s, r, alpha)) / (-2 * slope), 1, 1e-6);
+        CLOSE(a.gap.torque(a.gap.traces(s, r, {0, alpha})) / (-2 * slope), 1, 1e-6);
     }
     void the_field_in_between_solves_laplace() {
-        const Annulus a({1, 1, 1, 1}, 300);
+        const Annulus a({1, 1}, 300);
         const int order = 4;
         const auto traces =
-            a.gap.traces(Annulus::wave(a.stator, order, 0), 0.5 * Annulus::wave(a.rotor, order, 0.3), 0);
+            a.gap.traces(Annulus::wave(a.outer, order, 0), 0.5 * Annulus::wave(a.inner, order, 0.3), {});
         const double radius = 0.0513;
         const auto ring = a.gap.ring(traces, radius, 512);
         // A = (c1 r^n + c2 r^-n) per phase part; check through the two-point boundary values.
@@ -124,15 +124,15 @@ class TestGap : public QObject {
         }
     }
     void a_constant_costs_nothing() {
-        const Annulus a({1, 1, 1, 1}, 40);
-        const Eigen::VectorXd ones = Eigen::VectorXd::Ones(a.stator.unknowns);
-        const double energy = ones.dot(a.gap.stator_block() * ones) + ones.dot(a.gap.rotor_block() * ones) +
+        const Annulus a({1, 1}, 40);
+        const Eigen::VectorXd ones = Eigen::VectorXd::Ones(a.outer.unknowns);
+        const double energy = ones.dot(a.gap.outer_block() * ones) + ones.dot(a.gap.inner_block() * ones) +
                               2 * ones.dot(a.gap.coupling(0.4) * ones);
-        const double scale = ones.dot(a.gap.stator_block() * ones);
+        const double scale = ones.dot(a.gap.outer_block() * ones);
         CLOSE(energy / scale, 0, 1e-10);
     }
     void only_allowed_orders_are_kept() {
-        const Annulus half({2, -1, 1, 1}, 40), third({3, 1, 1, 1}, 40);
+        const Annulus half({2, -1}, 40), third({3, 1}, 40);
         for (int n : half.gap.orders()) QCOMPARE(n % 2, 1);
         for (int n : third.gap.orders()) QCOMPARE(n % 3, 0);
     }
@@ -145,7 +145,7 @@ class TestGap : public QObject {
     static bool prepare_field_of(const Design& design);
 };
 
-#include "field/model.h"
+#include "figure/machine_model.h"
 
 bool TestGap::prepare_field_of(const Design& design) {
     const auto model = prepare_field(machine_of(design), {Quality::Draft});

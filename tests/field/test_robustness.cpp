@@ -15,7 +15,8 @@ namespace {
 
 Machine with_steel(const std::vector<BhPoint>& points) {
     Machine m = machine_of({});
-    m.stator_steel.curve = m.rotor_steel.curve = *BhCurve::through(points);
+    for (Substance& s : m.substances)
+        if (s.material.kind == MaterialKind::Steel) s.material.curve = *BhCurve::through(points);
     return m;
 }
 

@@ -15,7 +15,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-std::vector<double> torque_over(const std::shared_ptr<const FieldModel>& model, double range, int points) {
+std::vector<double> torque_over(const std::shared_ptr<const MachineModel>& model, double range, int points) {
     std::vector<Position> positions;
     for (int i = 0; i < points; ++i) positions.push_back({range * i / points, {}});
     const auto results = sweep(model, positions, 0, {});
@@ -33,7 +33,7 @@ class TestRotation : public QObject {
     void cogging_is_smooth() {
         constexpr int points = 1000;
         const Machine m = machine_of({});
-        const auto torque = torque_over(*prepare_field(m), 2 * pi / cogging_periods_per_turn(m), points);
+        const auto torque = torque_over(*prepare_field(m), 2 * pi / m.symmetry.cogging_periods, points);
         const double swing = peak_to_peak(torque);
         const auto waves = harmonics(torque);
         double high = 0;

@@ -28,7 +28,7 @@ class TestSlotted : public QObject {
     }
     struct Case {
         nlohmann::json data;
-        std::shared_ptr<const FieldModel> model;
+        std::shared_ptr<const MachineModel> model;
     };
     Case load_case() {
         QFETCH(QString, name);

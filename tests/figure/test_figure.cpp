@@ -3,8 +3,8 @@
 #include "figure/palette.h"
 #include "figure/picture.h"
 #include "figure/spectrum.h"
-#include "question/hash.h"
-#include "question/kinds/periods.h"
+#include "machine/hash.h"
+#include "question/period.h"
 #include "support.h"
 
 #include <numbers>
@@ -85,6 +85,7 @@ class TestFigure : public QObject {
     void induced_voltage_of_a_wave() {
         const Machine m = machine_of({});
         PeriodSeries s;
+        s.flux_linkage.resize(3);
         for (int i = 0; i < 16; ++i)
             for (auto& flux : s.flux_linkage) flux.push_back(0.1 * std::cos(2 * std::numbers::pi * i / 16));
         const auto e = induced_voltage(s, m, 100);
@@ -105,8 +106,8 @@ class TestFigure : public QObject {
                         c = p.vertices[std::size_t(t.vertex[2])].at;
             area += std::abs(cross(b - a, c - a)) / 2;
         }
-        const double hole = m.rotor.other_radius;
-        CLOSE(area * m.sector.count / (std::numbers::pi * (m.outer_radius * m.outer_radius - hole * hole)), 1,
+        const double hole = m.section.inner().tile.far_radius, outer = m.section.outer_radius();
+        CLOSE(area * m.sector().count / (std::numbers::pi * (outer * outer - hole * hole)), 1,
               2e-3);
         // The potential is the same on both sides of the gap's circles: no line breaks there.
         const auto lines = flux_lines(p, 10);
@@ -126,7 +127,7 @@ class TestFigure : public QObject {
         const auto ring = model->gap->ring(gap_traces(*model, *field), m.middle_of_gap(), 2048);
         const double half_flux = 0.5 * (*std::max_element(ring.potential.begin(), ring.potential.end()) -
                                         *std::min_element(ring.potential.begin(), ring.potential.end()));
-        const double yoke = half_flux / (m.outer_radius - m.bore_radius);
+        const double yoke = half_flux / (m.section.outer_radius() - m.stator_radius());
         QVERIFY(levels.yoke > yoke && levels.yoke < 1.5); // the flux crowds at the bore, where it enters
     }
 };

@@ -7,7 +7,7 @@
 #include "figure/spectrum.h"
 #include "figure/weakening.h"
 #include "project/project.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "support.h"
 
 #include <numbers>
@@ -19,7 +19,7 @@ class TestLoss : public QObject {
     Q_OBJECT
 
     /// A smooth ring of one steel, without stacking and building factors.
-    static std::shared_ptr<const FieldModel> ring() {
+    static std::shared_ptr<const MachineModel> ring() {
         return *prepare_field(machine_of(design_of({{"stator.slot.kind", "none"},
                                                     {"stator.stacking_factor", "1"},
                                                     {"stator.building_factor", "1"}})),
@@ -27,12 +27,14 @@ class TestLoss : public QObject {
     }
     /// Every element of the stator sees b(t) = (x(t), y(t)).
     template <typename X, typename Y>
-    static Loci uniform(const FieldModel& model, X x, Y y) {
+    static Loci uniform(const MachineModel& model, X x, Y y) {
         const int samples = 240;
-        const auto n = Eigen::Index(model.stator_elements), rotor = Eigen::Index(model.elements.size()) - n;
+        // The rotor is the inner body and comes first.
+        const auto rotor = Eigen::Index(model.first_element[1]), n = Eigen::Index(model.elements.size()) - rotor;
         Loci loci{
-            {0, 1, Eigen::MatrixXd(samples, n), Eigen::MatrixXd(samples, n), Eigen::MatrixXd::Zero(samples, n)},
-            {model.stator_elements, 1, Eigen::MatrixXd::Zero(samples, rotor),
+            {model.first_element[1], 1, Eigen::MatrixXd(samples, n), Eigen::MatrixXd(samples, n),
+             Eigen::MatrixXd::Zero(samples, n)},
+            {0, 1, Eigen::MatrixXd::Zero(samples, rotor),
              Eigen::MatrixXd::Zero(samples, rotor), Eigen::MatrixXd::Zero(samples, rotor)}};
         for (int i = 0; i < samples; ++i) {
             loci.stator.bx.row(i).setConstant(x(2 * pi * i / samples));
@@ -40,10 +42,10 @@ class TestLoss : public QObject {
         }
         return loci;
     }
-    static double steel_mass(const FieldModel& model) {
+    static double steel_mass(const MachineModel& model) {
         const Machine& m = model.machine;
-        return pi * (m.outer_radius * m.outer_radius - m.bore_radius * m.bore_radius) * m.stack_length *
-               m.stator_steel.density;
+        const double outer = m.section.outer_radius(), bore = m.stator_radius();
+        return pi * (outer * outer - bore * bore) * m.stack_length * m.substance("stator.steel")->material.density;
     }
 
   private Q_SLOTS:
@@ -66,7 +68,7 @@ class TestLoss : public QObject {
     }
     void a_sinusoidal_field_gives_the_law_back() {
         const auto model = ring();
-        const IronLossLaw& law = model->machine.stator_steel.loss;
+        const IronLossLaw& law = model->machine.substance("stator.steel")->material.loss;
         for (double b : {0.4, 1.0, 1.5})
             for (double f : {50.0, 400.0}) {
                 const auto loci = uniform(
@@ -96,7 +98,7 @@ class TestLoss : public QObject {
     }
     void minor_loops_and_bias() {
         const auto model = ring();
-        const IronLossLaw& law = model->machine.stator_steel.loss;
+        const IronLossLaw& law = model->machine.substance("stator.steel")->material.loss;
         const auto none = [](double) { return 0.0; };
         // A triangle of twelve loops within: their own loss each, beside the large loop's.
         const auto wave = [](double t) { return std::cos(t) + 0.2 * std::cos(13 * t); };
@@ -129,7 +131,7 @@ class TestLoss : public QObject {
             *read_project((QStringLiteral(MAVLO_SOURCE "/demo/") + file + ".mavlo").toStdString());
         const Machine m = machine_of(project.variants[std::size_t(variant)].design);
         const auto model = *prepare_field(m, {Quality::Normal});
-        const auto shift = sixth_shift(m);
+        const auto shift = m.symmetry.part;
         QVERIFY(shift.has_value());
         const auto period = electrical_period(m, 48, current_vector(m.rating.current, m.rating.advance));
         std::vector<ElementField> fields(48);
@@ -158,23 +160,23 @@ class TestLoss : public QObject {
         Loci loci = uniform(
             *model, [](double) { return 0.0; }, [](double) { return 0.0; });
         double volume = 0;
-        for (std::size_t i = model->stator_elements; i < model->elements.size(); ++i) {
-            const Part& part = model->part(model->elements[i], i);
-            if (part.role != Role::Magnet) continue;
+        for (std::size_t i = 0; i < model->first_element[1]; ++i) {
+            const Part& part = model->part(model->elements[i]);
+            if (part.use != Use::Magnet) continue;
             double area = 0, along = 0;
             const auto& e = model->elements[i];
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = model->points[std::size_t(q)];
                 area += p.weight;
-                along += p.weight * dot(p.at, polar(1, part.axis + pi / 2));
+                along += p.weight * dot(p.at, polar(1, part.direction.angle + pi / 2));
             }
-            volume += area * m.stack_length * m.sector.count;
+            volume += area * m.stack_length * m.sector().count;
             for (int k = 0; k < loci.rotor.samples(); ++k)
-                loci.rotor.a(k, Eigen::Index(i - model->stator_elements)) =
+                loci.rotor.a(k, Eigen::Index(i)) =
                     0.1 * along / area * std::cos(2 * pi * k / loci.rotor.samples());
         }
         const double w = m.values.number("rotor.magnet.width"), length = m.stack_length / 6;
-        const double rho = m.magnet.resistivity_at(m.values.number("rotor.magnet.temperature"));
+        const double rho = m.magnet()->resistivity;
         const double wanted =
             std::pow(w * 0.1 * 2 * pi, 2) / (24 * rho) * volume * finite_length_share(length, w);
         CLOSE(field_losses(*model, loci).magnets / wanted, 1, 0.02); // elements' means of the square
@@ -223,7 +225,7 @@ class TestLoss : public QObject {
     }
     void friction_and_air() {
         Machine m = machine_of({});
-        m.values.set_number("machine.friction_torque", 0.5);
+        m.friction_torque = 0.5;
         CLOSE(mechanical_loss(m, 100).bearings, 50, 1e-9);
         const double slow = mechanical_loss(m, 100).windage, fast = mechanical_loss(m, 200).windage;
         QVERIFY(fast > 6 * slow && fast < 8 * slow); // a little less than the cube: the drag falls

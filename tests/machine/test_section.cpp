@@ -1,4 +1,4 @@
-#include "machine/section.h"
+#include "machine/drawing.h"
 #include "support.h"
 
 using namespace mavlo;
@@ -36,25 +36,28 @@ class TestSection : public QObject {
                          {"stator.slot.corner_radius", "0.6 mm"}}),
               design_of({{"rotor.magnet.arc", "1"}}), design_of({{"winding.layers", "1"}})}) {
             const Machine m = machine_of(design);
-            const Section s = make_section(m);
+            const Drawing s = make_drawing(m);
             int conductors = 0, magnets = 0;
-            for (const auto& r : s.stator) conductors += r.role == Role::Conductor;
-            for (const auto& r : s.rotor) magnets += r.role == Role::Magnet;
-            QCOMPARE(conductors, m.slots * m.winding.input.layers);
+            for (const auto& r : s.stator().regions) conductors += r.use == Use::Conductor;
+            for (const auto& r : s.rotor().regions) magnets += r.use == Use::Magnet;
+            QCOMPARE(conductors, m.slots * m.winding.layout.input.layers);
             QCOMPARE(magnets, m.poles);
             double sides = 0;
-            for (const auto& r : s.stator) {
+            for (const auto& r : s.stator().regions) {
                 QVERIFY(area(r.polygon) > 0);
-                if (r.role == Role::Conductor) sides += area(r.polygon);
+                if (r.use == Use::Conductor) sides += area(r.polygon);
             }
-            CLOSE(sides, m.slots * slot_conductor_area(m), 2e-3 * sides);
+            CLOSE(sides, m.slots * m.winding.slot_area, 2e-3 * sides);
         }
     }
     void the_first_pole_is_north_on_the_x_axis() {
-        const Section s = make_section(machine_of({}));
-        for (const auto& r : s.rotor)
-            if (r.role == Role::Magnet && contains(r.polygon, {s.rotor_radius - 1e-3, 0}))
-                QCOMPARE(r.polarity, 1);
+        const Machine m = machine_of({});
+        const Drawing s = make_drawing(m);
+        const DrawnRegion* magnet = region_at(s.rotor(), {m.rotor_radius() - 1e-3, 0});
+        QVERIFY(magnet);
+        QCOMPARE(magnet->use, Use::Magnet);
+        QCOMPARE(magnet->polarity, 1);
+        CLOSE(magnet->direction, 0, 1e-9);
     }
 };
 QTEST_APPLESS_MAIN(TestSection)

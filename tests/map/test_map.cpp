@@ -47,7 +47,7 @@ FluxMap linear_map(double most = 200, int steps = 20) {
 /// No resistance, so that the limits are plain circles and ellipses.
 Machine lossless() {
     Machine m = machine_of({});
-    m.copper.resistivity = 1e-20;
+    m.winding.conductor_material.resistivity = 1e-20;
     return m;
 }
 
@@ -148,7 +148,7 @@ class TestMap : public QObject {
         QVERIFY(!drive.best(1e5, 10));
         // Power goes where it should.
         const OperatingPoint at = drive.at({-20, 60}, 100);
-        CLOSE(at.terminal_power() - at.shaft_power(), at.total_loss(), 1e-9);
+        CLOSE(at.power.terminals() - at.power.shaft(), at.power.total(), 1e-9);
         CLOSE(1.5 * at.voltage * at.amplitude() * at.power_factor, at.torque * 100, 1e-3 * at.torque * 100);
     }
     void voltages_of_the_inverter() {

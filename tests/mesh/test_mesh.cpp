@@ -1,5 +1,5 @@
 #include "field/quadrature.h"
-#include "mesh/sector_mesh.h"
+#include "mesh/body_mesh.h"
 #include "support.h"
 
 #include <map>
@@ -9,7 +9,7 @@ using namespace mavlo;
 
 namespace {
 
-double mesh_area(const SectorMesh& mesh) {
+double mesh_area(const BodyMesh& mesh) {
     double area = 0;
     for (const auto& e : mesh.elements) {
         std::array<Point, 6> nodes;
@@ -18,6 +18,18 @@ double mesh_area(const SectorMesh& mesh) {
             area += quadratic_shape(nodes, rule.a, rule.b).jacobian * rule.weight;
     }
     return area;
+}
+
+const Tile& stator_of(const Machine& m) {
+    return m.section.stator().tile;
+}
+const Tile& rotor_of(const Machine& m) {
+    return m.section.rotor().tile;
+}
+
+BodyMesh mesh_of(const Machine& m, const Body& body, const TileMesh& tile) {
+    const int number = int(&body - m.section.bodies.data());
+    return body_mesh(body, number, tile, m.sector().pitches[std::size_t(number)], m.sector().sign, false);
 }
 
 } // namespace
@@ -33,11 +45,11 @@ class TestMesh : public QObject {
         QFETCH(QString, kind);
         const Machine m = machine_of(design_of({{"stator.slot.kind", kind.toStdString()}}), {true});
         for (double factor : {1.6, 1.0, 0.7}) {
-            const auto stator = triangulate(m.stator, factor), rotor = triangulate(m.rotor, factor);
+            const auto stator = triangulate(stator_of(m), factor), rotor = triangulate(rotor_of(m), factor);
             QVERIFY(stator && rotor);
-            const SectorMesh s = stator_mesh(m, *stator), r = rotor_mesh(m, *rotor);
-            const double pi = std::numbers::pi, hole = m.rotor.other_radius;
-            const double ring = pi * (m.outer_radius * m.outer_radius - m.bore_radius * m.bore_radius);
+            const BodyMesh s = mesh_of(m, m.section.stator(), *stator), r = mesh_of(m, m.section.rotor(), *rotor);
+            const double pi = std::numbers::pi, hole = rotor_of(m).far_radius;
+            const double ring = pi * (std::pow(stator_of(m).far_radius, 2) - std::pow(m.stator_radius(), 2));
             // Quadratic edges follow an arc of angle d to the fourth order.
             CLOSE(mesh_area(s) / ring, 1, 2e-5);
             CLOSE(mesh_area(r) / (pi * (m.rotor_radius() * m.rotor_radius() - hole * hole)), 1, 2e-5);
@@ -47,9 +59,9 @@ class TestMesh : public QObject {
     }
     void jacobians_are_positive_everywhere() {
         const Machine m = machine_of({});
-        const auto half = triangulate(m.stator, 1);
+        const auto half = triangulate(stator_of(m), 1);
         QVERIFY(bool(half));
-        const SectorMesh mesh = stator_mesh(m, *half);
+        const BodyMesh mesh = mesh_of(m, m.section.stator(), *half);
         for (const auto& e : mesh.elements) {
             std::array<Point, 6> nodes;
             for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(e.node[k])];
@@ -59,8 +71,8 @@ class TestMesh : public QObject {
     }
     void mesh_has_the_machines_own_symmetry() {
         const Machine m = machine_of({}, {true});
-        const auto half = triangulate(m.stator, 1);
-        const SectorMesh mesh = stator_mesh(m, *half);
+        const auto half = triangulate(stator_of(m), 1);
+        const BodyMesh mesh = mesh_of(m, m.section.stator(), *half);
         auto key = [](Point p) { return std::pair{std::lround(p.x * 1e9), std::lround(p.y * 1e9)}; };
         std::map<std::pair<long, long>, int> places;
         for (const Point& p : mesh.nodes) ++places[key(p)];
@@ -77,17 +89,17 @@ class TestMesh : public QObject {
     }
     void gap_edges_close_the_sector() {
         const Machine m = machine_of({});
-        const auto half = triangulate(m.rotor, 1);
-        const SectorMesh mesh = rotor_mesh(m, *half);
+        const auto half = triangulate(rotor_of(m), 1);
+        const BodyMesh mesh = mesh_of(m, m.section.rotor(), *half);
         double covered = 0;
         for (const auto& e : mesh.gap) covered += e.to - e.from;
-        CLOSE(covered, m.sector.angle(), 1e-9);
+        CLOSE(covered, m.sector().angle(), 1e-9);
     }
     void finer_quality_has_more_elements() {
         const Machine m = machine_of({});
-        const auto draft = triangulate(m.stator, size_factor(Quality::Draft)),
-                   normal = triangulate(m.stator, size_factor(Quality::Normal)),
-                   fine = triangulate(m.stator, size_factor(Quality::Fine));
+        const auto draft = triangulate(stator_of(m), size_factor(Quality::Draft)),
+                   normal = triangulate(stator_of(m), size_factor(Quality::Normal)),
+                   fine = triangulate(stator_of(m), size_factor(Quality::Fine));
         QVERIFY(draft->triangles.size() < normal->triangles.size() &&
                 2 * normal->triangles.size() < fine->triangles.size());
     }

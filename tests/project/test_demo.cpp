@@ -2,7 +2,7 @@
 
 #include "figure/spectrum.h"
 #include "project/project.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "question/question.h"
 #include "support.h"
 

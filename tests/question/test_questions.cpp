@@ -1,5 +1,5 @@
 #include "figure/spectrum.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "question/question.h"
 #include "support.h"
 
@@ -19,8 +19,7 @@ Answer answer_to(const std::string& question, const Design& design,
     ask.design = design;
     ask.with = std::move(with);
     ask.quality = quality;
-    ask.threads = threads;
-    auto answer = ask_question(question, ask);
+    auto answer = ask_question(question, ask, {threads});
     if (!answer) qFatal("%s: %s", question.c_str(), to_string(answer.problems().front()).c_str());
     return *answer;
 }
@@ -66,7 +65,7 @@ class TestQuestions : public QObject {
                                                 {"rotor.poles", std::to_string(poles)},
                                                 {"stator.slot.tooth_width", tooth.toStdString()},
                                                 {"stator.slot.opening", "2 mm"}}));
-        QVERIFY(phases_alike(m.winding));
+        QVERIFY(m.symmetry.part.has_value());
         QCOMPARE(period_solves(m, 24), 4);
         QCOMPARE(period_solves(m, 20), 20);
         const auto model = *prepare_field(m, {Quality::Draft});
@@ -123,7 +122,7 @@ class TestQuestions : public QObject {
             const Answer a = answer_to("no-load", design, {{"points", "36"}});
             const Machine m = machine_of(design);
             const double period = 360.0 / m.pole_pairs();
-            CLOSE(std::remainder(*a.figure("d_axis_angle") - phase_axis(m.winding) * 180 / std::numbers::pi,
+            CLOSE(std::remainder(*a.figure("d_axis_angle") - phase_axis(m.winding.layout) * 180 / std::numbers::pi,
                                  period),
                   0, 1e-3);
         }
@@ -167,12 +166,13 @@ class TestQuestions : public QObject {
         std::stop_source source;
         Ask ask;
         ask.with = {{"points", "1000"}};
-        ask.watch.stop = source.get_token();
+        Run run;
+        run.watch.stop = source.get_token();
         std::atomic<int> reports = 0;
-        ask.watch.progress = [&](int, int total) {
+        run.watch.progress = [&](int, int total) {
             if (total == 499 && ++reports == 3) source.request_stop();
         };
-        const auto answer = ask_question("cogging", ask);
+        const auto answer = ask_question("cogging", ask, run);
         QVERIFY(!answer && is_stopped(answer.problems()));
         QVERIFY(reports < 20);
     }
@@ -212,7 +212,6 @@ class TestQuestions : public QObject {
     void the_key_depends_on_what_matters_alone() {
         Ask ask, same, other;
         same.design.texts["gap"] = "1.0 mm"; // the standard, written otherwise
-        same.threads = 1;
         other.design.texts["gap"] = "1.01 mm";
         QCOMPARE(answer_key("cogging", ask), answer_key("cogging", same));
         QVERIFY(answer_key("cogging", ask) != answer_key("cogging", other));

@@ -29,11 +29,12 @@ class TestRangeQuestions : public QObject {
         ask.design = design;
         ask.with = std::move(with);
         ask.quality = quality;
-        ask.points = PointStore(m_folder.path().toStdString());
         return ask;
     }
-    Answer answer(const char* question, const Ask& ask) const {
-        const auto result = ask_question(question, ask);
+    Run kept() const { return {0, {}, PointStore(m_folder.path().toStdString())}; }
+    Answer answer(const char* question, const Ask& ask) const { return answer(question, ask, kept()); }
+    Answer answer(const char* question, const Ask& ask, const Run& run) const {
+        const auto result = ask_question(question, ask, run);
         if (!result) qFatal("%s: %s", question, to_string(result.problems().front()).c_str());
         return *result;
     }
@@ -45,7 +46,7 @@ class TestRangeQuestions : public QObject {
         for (const char* name : {"ferry", "observatory"}) {
             const Design design = demo(name);
             const Machine m = machine_of(design);
-            const double most = m.values.number("rating.max_current");
+            const double most = m.rating.max_current;
             for (int i = 0; i < 20; ++i) {
                 const double current = std::uniform_real_distribution(0.2, 1.0)(random) * most,
                              advance = std::uniform_real_distribution(-20.0, 70.0)(random);
@@ -105,11 +106,8 @@ class TestRangeQuestions : public QObject {
     void threads_give_the_same_map() {
         const std::map<std::string, std::string> small{
             {"id", "-50:0:25 %"}, {"iq", "0:50:25 %"}, {"points", "24"}};
-        Ask one = ask_of(demo("ferry"), small), two = one;
-        one.points = two.points = {};
-        one.threads = 1;
-        two.threads = 2;
-        const Answer a = answer("flux-map", one), b = answer("flux-map", two);
+        const Ask ask = ask_of(demo("ferry"), small);
+        const Answer a = answer("flux-map", ask, {1}), b = answer("flux-map", ask, {2});
         for (std::size_t k = 0; k < a.maps.size(); ++k)
             QVERIFY2(a.maps[k] == b.maps[k], a.maps[k].name.c_str());
     }
@@ -167,20 +165,20 @@ class TestRangeQuestions : public QObject {
     void stopping_is_prompt_and_keeps_what_is_done() {
         Ask ask = ask_of(demo("ferry"), {{"map_steps", "11"}});
         std::stop_source source;
-        ask.watch.stop = source.get_token();
+        Run run = kept();
+        run.watch.stop = source.get_token();
         std::atomic<int> done = 0;
-        ask.watch.progress = [&](int ready, int) { done = ready; };
+        run.watch.progress = [&](int ready, int) { done = ready; };
         QElapsedTimer since;
         std::jthread stopper([&] {
             while (done < 300) std::this_thread::sleep_for(std::chrono::milliseconds(5));
             since.start();
             source.request_stop();
         });
-        const auto stopped_answer = ask_question("efficiency-map", ask);
+        const auto stopped_answer = ask_question("efficiency-map", ask, run);
         const auto waited = since.elapsed();
         QVERIFY(!stopped_answer && is_stopped(stopped_answer.problems()));
         QVERIFY2(waited < 500, qPrintable(QString::number(waited)));
-        ask.watch = {};
         const Answer again = answer("efficiency-map", ask);
         QVERIFY(again.effort.solves > 0 && again.effort.solves <= 12 * 12 * 10 - 250);
     }
@@ -295,22 +293,20 @@ class TestRangeQuestions : public QObject {
     void lists_are_read_and_refused() {
         const auto problem = [&](const char* key, const char* text) {
             const auto result =
-                question_inputs(*find_question("flux-map"), ask_of(demo("ferry"), {{key, text}}));
+                question_inputs(*find_question("flux-map"), {{key, text}}, *resolve(demo("ferry")));
             return result ? std::string() : to_string(result.problems().front());
         };
-        const auto values =
-            question_inputs(*find_question("flux-map"), ask_of(demo("ferry"), {{"id", "-20, -10, 0 %"}}));
+        const Values ferry = *resolve(demo("ferry"));
+        const auto values = question_inputs(*find_question("flux-map"), {{"id", "-20, -10, 0 %"}}, ferry);
         CLOSE(values->list("id")[0], -30, 1e-9);
-        CLOSE(question_inputs(*find_question("flux-map"), ask_of(demo("ferry"), {{"id", "-1:0:0.5 kA"}}))
-                  ->list("id")[1],
+        CLOSE(question_inputs(*find_question("flux-map"), {{"id", "-1:0:0.5 kA"}}, ferry)->list("id")[1],
               -500, 1e-9);
         QVERIFY(!problem("id", "0:-10:1").empty() && !problem("id", "5, 3").empty() &&
                 !problem("id", "0:1:0").empty());
         QVERIFY(!problem("id", "0:1e9:1e-3").empty() && !problem("id", "1 2").empty() &&
                 !problem("id", "").empty());
         QVERIFY(problem("iq", "0:10:1 mm").find("unit") != std::string::npos);
-        QVERIFY(!question_inputs(*find_question("speed-range"),
-                                 ask_of(demo("ferry"), {{"voltage_rule", "square"}})));
+        QVERIFY(!question_inputs(*find_question("speed-range"), {{"voltage_rule", "square"}}, ferry));
     }
 };
 QTEST_APPLESS_MAIN(TestRangeQuestions)

@@ -67,7 +67,7 @@ class TestWinding : public QObject {
         const auto layout = propose_winding({3, 2, 3, 2, 1});
         QVERIFY(bool(layout));
         // Coil of phase U alone: over its tooth the MMF differs by N i from the rest, and its mean is zero.
-        const std::array<double, 3> current{2, 0, 0};
+        const std::vector<double> current{2, 0, 0};
         const double pitch = 2 * std::numbers::pi / 3;
         const double over = mmf(*layout, current, 10, 0.5 * pitch),
                      other = mmf(*layout, current, 10, 1.5 * pitch);

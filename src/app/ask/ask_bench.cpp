@@ -130,7 +130,8 @@ void AskBench::update_state(const std::string& question) {
     const Answer* found = answer(question);
     bool fresh = false;
     if (found && m_document.is_good()) {
-        const auto inputs = question_inputs(c->kind(), c->ask());
+        const auto inputs =
+            question_inputs(c->kind(), c->ask().with, m_document.built()->machine.values);
         Ask as_answered = c->ask();
         as_answered.with = found->inputs;
         fresh = inputs && found->design == m_document.built()->hash &&
@@ -167,23 +168,23 @@ void AskBench::ask(const std::string& question, bool with_error) {
     QuestionCard* c = card(question);
     Ask wanted = c->ask();
     wanted.with_error = with_error;
-    wanted.points = PointStore(m_document.answers().folder());
-    if (const auto price = question_price(c->kind(), wanted); !price) {
+    if (!m_document.is_good()) {
+        Q_EMIT refused(QString::fromStdString(to_string(m_document.problems().front())));
+        return;
+    }
+    if (const auto price = question_price(c->kind(), wanted, m_document.built()->machine); !price) {
         Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
         return;
     }
+    const PointStore points(m_document.answers().folder());
     choose(question);
     m_failures.erase(key(question));
     auto result = std::make_shared<std::optional<Result<Answer>>>();
     m_running[question] = m_jobs.submit(
         QString::fromStdString(c->kind().title).toLower(),
-        [wanted, question, result](const Watch& watch) {
-            Ask now = wanted;
-            now.watch = watch;
-            if (watch.stop.stop_requested())
-                *result = Result<Answer>(stopped());
-            else
-                *result = ask_question(question, now);
+        [wanted, points, question, result](const Watch& watch) {
+            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
+                                                  : ask_question(question, wanted, {0, watch, points});
         },
         [this, wanted, question, result] { finished(question, wanted, **result); });
     c->set_state(AnswerState::Queued);
@@ -201,9 +202,8 @@ void AskBench::check_point(const PickedPoint& point) {
     m_running["check"] = m_jobs.submit(
         tr("check of a working point"),
         [wanted, result](const Watch& watch) {
-            Ask now = wanted;
-            now.watch = watch;
-            *result = watch.stop.stop_requested() ? Result<Answer>(stopped()) : ask_question("load", now);
+            *result =
+                watch.stop.stop_requested() ? Result<Answer>(stopped()) : ask_question("load", wanted, {0, watch});
         },
         [this, result] {
             m_running.erase("check");

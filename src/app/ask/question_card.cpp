@@ -63,6 +63,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     body->addWidget(tells);
     add_inputs(body);
     auto* foot = new QHBoxLayout;
+    m_price->setObjectName(QString::fromStdString("price:" + kind.name));
     m_price->setProperty("soft", true);
     foot->addWidget(m_price, 1);
     m_button->setObjectName(QString::fromStdString("ask:" + kind.name));

@@ -1,7 +1,7 @@
 #include "compute/live_field.h"
 
 #include "figure/loss.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <chrono>
 
@@ -59,7 +59,7 @@ void LiveField::run(const std::stop_token& quit) {
     }
 }
 
-const std::vector<double>& LiveField::loss_density(const std::shared_ptr<const FieldModel>& model, Dq current) {
+const std::vector<double>& LiveField::loss_density(const std::shared_ptr<const MachineModel>& model, Dq current) {
     constexpr int points = 48;
     if (m_losses.model == model && m_losses.current.d == current.d && m_losses.current.q == current.q)
         return m_losses.density;
@@ -86,8 +86,9 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         m_last.reset();
     }
     const Machine& machine = (*model)->machine;
-    const double theta = machine.wound ? electrical_angle(machine, request.angle) : 0;
-    result->phase_current = machine.wound ? to_phases(request.current, theta) : PhaseValues{};
+    const double theta = machine.wound() ? electrical_angle(machine, request.angle) : 0;
+    result->phase_current = machine.wound() ? to_phases(request.current, theta, machine.winding.phases)
+                                             : PhaseValues{};
     auto field = m_solver->solve(request.angle, result->phase_current, m_last ? &*m_last : nullptr);
     if (!field) {
         result->problems = field.problems();
@@ -95,12 +96,12 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         return result;
     }
     result->picture = make_picture(**model, *field);
-    if (request.losses && machine.wound)
+    if (request.losses && machine.wound())
         show_loss_density(result->picture, loss_density(*model, request.current));
     if (request.paint) result->image = request.paint(result->picture);
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;
-    result->flux_linkage = to_dq(field->flux_linkage, theta);
+    if (machine.wound()) result->flux_linkage = to_dq(field->flux_linkage, theta);
     const auto ring = (*model)->gap->ring(gap_traces(**model, *field), machine.middle_of_gap(), 1024);
     result->gap_radial = ring.radial;
     result->gap_tangential = ring.tangential;

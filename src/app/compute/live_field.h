@@ -17,7 +17,7 @@
 namespace mavlo::app {
 
 struct LiveRequest {
-    std::shared_ptr<const Built> built;
+    std::shared_ptr<const DrawnMachine> built;
     double angle = 0; ///< rotor, rad
     Dq current;       ///< A
     Quality quality = Quality::Draft;
@@ -54,7 +54,7 @@ class LiveField : public QObject {
 
   private:
     void run(const std::stop_token& quit);
-    const std::vector<double>& loss_density(const std::shared_ptr<const FieldModel>& model, Dq current);
+    const std::vector<double>& loss_density(const std::shared_ptr<const MachineModel>& model, Dq current);
     std::shared_ptr<const LiveResult> solve(const LiveRequest& request);
 
     ModelCache& m_cache;
@@ -66,7 +66,7 @@ class LiveField : public QObject {
     std::optional<FieldSolution> m_last;
     /// The last losses and what they belong to; turning the rotor does not change them.
     struct Losses {
-        std::shared_ptr<const FieldModel> model;
+        std::shared_ptr<const MachineModel> model;
         Dq current;
         std::vector<double> density;
     } m_losses;

@@ -4,19 +4,25 @@
 
 namespace mavlo::app {
 
-Result<std::shared_ptr<const FieldModel>> ModelCache::model(const Built& built, Quality quality) {
-    const std::lock_guard lock(m_mutex);
-    const auto found = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& e) {
-        return e.hash == built.hash && e.quality == quality;
-    });
-    if (found != m_entries.end()) {
-        m_entries.splice(m_entries.begin(), m_entries, found);
-        return m_entries.front().model;
+Result<std::shared_ptr<const MachineModel>> ModelCache::model(const DrawnMachine& built, Quality quality) {
+    std::promise<Prepared> mine;
+    std::shared_future<Prepared> model;
+    {
+        const std::lock_guard lock(m_mutex);
+        const auto found = std::find_if(m_entries.begin(), m_entries.end(), [&](const Entry& e) {
+            return e.hash == built.hash && e.quality == quality;
+        });
+        if (found != m_entries.end()) {
+            m_entries.splice(m_entries.begin(), m_entries, found);
+            model = found->model;
+        } else {
+            m_entries.push_front({built.hash, quality, mine.get_future().share()});
+            if (m_entries.size() > most) m_entries.pop_back();
+        }
     }
-    auto prepared = prepare_field(built.machine, {quality});
-    if (!prepared) return prepared;
-    m_entries.push_front({built.hash, quality, *prepared});
-    if (m_entries.size() > most) m_entries.pop_back();
+    if (model.valid()) return model.get();
+    Prepared prepared = prepare_field(built.machine, {quality});
+    mine.set_value(prepared);
     return prepared;
 }
 

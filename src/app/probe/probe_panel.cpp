@@ -1,5 +1,7 @@
 #include "probe/probe_panel.h"
 
+#include "question/period.h"
+
 #include "figure/spectrum.h"
 #include "quantity/quantity.h"
 #include "shell/theme.h"
@@ -172,6 +174,11 @@ void ProbePanel::show_result(const LiveResult& r) {
         return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>")
             .arg(name, value);
     };
+    QStringList names, amperes;
+    for (std::size_t k = 0; k < r.phase_current.size(); ++k) {
+        names << QString::fromStdString(phase_suffix(k)).toUpper();
+        amperes << QString::number(shown(r.phase_current[k], 5e-3), 'f', 2);
+    }
     m_readout->setText(
         QStringLiteral("<table width='100%'>") +
         line(tr("Torque"), QStringLiteral("%1 N·m").arg(shown(r.torque, 5e-7), 0, 'g', 4)) +
@@ -179,10 +186,9 @@ void ProbePanel::show_result(const LiveResult& r) {
              QStringLiteral("%1, %2 mWb")
                  .arg(shown(r.flux_linkage.d * 1e3, 5e-3), 0, 'f', 2)
                  .arg(shown(r.flux_linkage.q * 1e3, 5e-3), 0, 'f', 2)) +
-        line(tr("Currents U, V, W"), QStringLiteral("%1, %2, %3 A")
-                                         .arg(shown(r.phase_current[0], 5e-3), 0, 'f', 2)
-                                         .arg(shown(r.phase_current[1], 5e-3), 0, 'f', 2)
-                                         .arg(shown(r.phase_current[2], 5e-3), 0, 'f', 2)) +
+        (amperes.isEmpty() ? QString()
+                           : line(tr("Currents %1").arg(names.join(QStringLiteral(", "))),
+                                  amperes.join(QStringLiteral(", ")) + QStringLiteral(" A"))) +
         line(tr("Tooth, yoke"),
              QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) +
         QStringLiteral("</table>"));

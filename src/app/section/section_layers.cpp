@@ -64,7 +64,7 @@ void paint_lines(QPainter& painter, const ViewFrame& frame, const std::vector<st
 } // namespace
 
 SideOf side_of(const Machine& machine, int slot, int layer) {
-    for (const Coil& coil : machine.winding.coils) {
+    for (const Coil& coil : machine.winding.layout.coils) {
         if (coil.go == CoilSide{slot, layer}) return {coil.phase, coil.sign};
         if (coil.back == CoilSide{slot, layer}) return {coil.phase, -coil.sign};
     }
@@ -77,72 +77,71 @@ QColor coil_side_colour(const Machine& machine, int slot, int layer) {
     return side.sign > 0 ? theme().phase[std::size_t(side.phase)] : theme().return_side(side.phase);
 }
 
-void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look) {
-    const Theme& t = theme();
-    const Section& s = built.section;
-    disc(painter, frame, s.outer_radius, t.stator_iron);
-    disc(painter, frame, s.bore_radius, t.paper);
-    for (const auto& region : s.stator) {
-        const bool conductor = region.role == Role::Conductor;
-        fill(painter, path_of(region.polygon, frame),
-             conductor ? (look.phases ? coil_side_colour(built.machine, region.index, region.layer) : t.slot)
-                       : t.paper);
-    }
-    disc(painter, frame, s.rotor_iron_radius, t.rotor_iron);
-    const Turned turned(painter, frame, look.rotor_angle);
-    for (const auto& region : s.rotor)
-        if (region.role == Role::Magnet)
-            fill(painter, path_of(region.polygon, frame), region.polarity > 0 ? t.north_out : t.north_in);
-    disc(painter, frame, s.shaft_radius, t.shaft);
-}
-
-void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look) {
-    const Theme& t = theme();
-    auto pen = [&](Role role) {
-        return look.selected == role ? QPen(t.accent, 1.6)
-               : look.on_field       ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8)
-                                     : QPen(t.ink, t.dark ? 0.7 : 0.9);
-    };
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(pen(Role::StatorIron));
-    paint_lines(painter, frame, built.section.stator_lines);
-    if (look.selected == Role::Conductor) {
-        painter.setPen(pen(Role::Conductor));
-        for (const auto& region : built.section.stator)
-            if (region.role == Role::Conductor) painter.drawPath(path_of(region.polygon, frame));
-    }
-    const Turned turned(painter, frame, look.rotor_angle);
-    painter.setPen(pen(Role::RotorIron));
-    paint_lines(painter, frame, built.section.rotor_lines);
-    if (look.selected == Role::Magnet) {
-        painter.setPen(pen(Role::Magnet));
-        for (const auto& region : built.section.rotor)
-            if (region.role == Role::Magnet) painter.drawPath(path_of(region.polygon, frame));
-    }
-}
-
 namespace {
-/// The middle of the box round a polygon.
-Point middle_of(const Polygon& polygon) {
-    Point low = polygon.front(), high = low;
-    for (const Point& p : polygon) {
-        low = {std::min(low.x, p.x), std::min(low.y, p.y)};
-        high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+
+QColor colour_of(const DrawnMachine& built, const DrawnRegion& region, const SectionLook& look) {
+    const Theme& t = theme();
+    switch (region.use) {
+    case Use::Conductor:
+        return look.phases ? coil_side_colour(built.machine, region.pitch, region.layer) : t.slot;
+    case Use::Magnet:
+        return region.polarity > 0 ? t.north_out : t.north_in;
+    case Use::Solid:
+        return t.shaft;
+    default:
+        return t.paper;
     }
-    return 0.5 * (low + high);
 }
+
+void paint_body(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const DrawnBody& body,
+                const SectionLook& look) {
+    const Theme& t = theme();
+    const Turned turned(painter, frame, body.turns ? look.rotor_angle : 0);
+    disc(painter, frame, body.outer_radius, body.turns ? t.rotor_iron : t.stator_iron);
+    if (body.hole_radius == 0) disc(painter, frame, body.inner_radius, t.paper);
+    for (const auto& region : body.regions)
+        fill(painter, path_of(region.polygon, frame), colour_of(built, region, look));
+    if (body.hole_radius > 0) disc(painter, frame, body.hole_radius, body.turns ? t.shaft : t.paper);
+}
+
 } // namespace
 
-void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built,
+void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look) {
+    // From the outside in: each body covers what the one round it leaves open.
+    const auto& bodies = built.drawing.bodies;
+    for (auto body = bodies.rbegin(); body != bodies.rend(); ++body) paint_body(painter, frame, built, *body, look);
+}
+
+void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look) {
+    const Theme& t = theme();
+    const QPen plain = look.on_field ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8) : QPen(t.ink, t.dark ? 0.7 : 0.9),
+               chosen(t.accent, 1.6);
+    painter.setBrush(Qt::NoBrush);
+    for (const DrawnBody& body : built.drawing.bodies) {
+        const Turned turned(painter, frame, body.turns ? look.rotor_angle : 0);
+        painter.setPen(look.selected == (body.turns ? "rotor" : "stator") ? chosen : plain);
+        paint_lines(painter, frame, body.lines);
+        painter.setPen(chosen);
+        for (const auto& region : body.regions)
+            if (region.path == look.selected) painter.drawPath(path_of(region.polygon, frame));
+    }
+}
+
+void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look) {
-    const double half = 0.3 * built.machine.values.number("rotor.magnet.thickness");
-    if (half * frame.scale() < 2.5) return;
-    painter.setPen(
-        QPen(Qt::white, std::clamp(half * frame.scale() / 6, 1.0, 2.5), Qt::SolidLine, Qt::RoundCap));
-    for (const auto& region : built.section.rotor) {
-        if (region.role != Role::Magnet) continue;
-        const Point middle = rotated(middle_of(region.polygon), look.rotor_angle);
-        const Point reach = polar(region.polarity * half, region.direction + look.rotor_angle);
+    const DrawnBody& rotor = built.drawing.rotor();
+    for (const auto& region : rotor.regions) {
+        if (region.use != Use::Magnet) continue;
+        // Two thirds of what the magnet is wide along its remanence.
+        double most = 0;
+        const Point centre = centroid(region.polygon), direction = polar(1, region.direction);
+        for (const Point& p : region.polygon) most = std::max(most, std::abs(dot(p - centre, direction)));
+        const double half = std::min(0.65 * most, 0.3 * std::sqrt(area(region.polygon)));
+        if (half * frame.scale() < 2.5) continue;
+        painter.setPen(
+            QPen(Qt::white, std::clamp(half * frame.scale() / 6, 1.0, 2.5), Qt::SolidLine, Qt::RoundCap));
+        const Point middle = rotated(centre, look.rotor_angle);
+        const Point reach = polar(half, region.direction + look.rotor_angle);
         const QPointF a = frame.to_screen(middle - reach), b = frame.to_screen(middle + reach);
         const QPointF along = (b - a) / std::hypot(b.x() - a.x(), b.y() - a.y()), across(-along.y(), along.x());
         const double head = std::clamp(half * frame.scale() * 0.7, 2.0, 8.0);

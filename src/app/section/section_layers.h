@@ -14,13 +14,13 @@ struct SectionLook {
     bool phases = true;
     bool ghost = false;        ///< faded: the last good drawing of a design that cannot be built now
     double rotor_angle = 0;    ///< rad
-    Role selected = Role::Air; ///< part drawn in the accent's outline; Air: none
+    std::string selected;      ///< path of the region drawn in the accent's outline; empty: none
     bool on_field = false;     ///< outlines lie on the field's pale ground, in both themes
 };
 
-void paint_materials(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
-void paint_outlines(QPainter& painter, const ViewFrame& frame, const Built& built, const SectionLook& look);
-void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const Built& built,
+void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look);
+void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look);
+void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look);
 
 /// |B| as colours, rasterised by our own loop (one pass over the triangles), transparent outside the section.
@@ -42,7 +42,7 @@ void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& p
 
 /// Colour of the coil side in this slot and layer.
 QColor coil_side_colour(const Machine& machine, int slot, int layer);
-/// Phase (0…2) and sign of the coil side; phase -1 when the slot is empty there.
+/// Phase (0…) and sign of the coil side; phase -1 when the slot is empty there.
 struct SideOf {
     int phase = -1, sign = 0;
 };

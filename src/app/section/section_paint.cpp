@@ -107,14 +107,14 @@ void SectionView::paint_ring(QPainter& painter) const {
 
 void SectionView::paint_facts(QPainter& painter) const {
     const Machine& m = m_document.built()->machine;
-    QString text = m.wound ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
+    QString text = m.wound() ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
                                  .arg(m.slots)
                                  .arg(m.poles)
-                                 .arg(std::abs(winding_factor(m.winding, m.pole_pairs())), 0, 'f', 3)
-                                 .arg(share_of_machine(m.sector))
+                                 .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3)
+                                 .arg(share_of_machine(m.sector()))
                            : QStringLiteral("smooth stator · %1 poles · %2 is computed")
                                  .arg(m.poles)
-                                 .arg(share_of_machine(m.sector));
+                                 .arg(share_of_machine(m.sector()));
     painter.setFont(small_font());
     painter.setPen(theme().soft);
     painter.drawText(QPointF(24, 30), text);
@@ -148,13 +148,14 @@ void SectionView::paint_coils(QPainter& painter) const {
     const auto built = m_document.built();
     const Machine& m = built->machine;
     const double pitch = 2 * pi / m.slots;
-    const double slot_bottom = m.bore_radius + m.values.number("stator.slot.depth");
-    for (const Coil& coil : m.winding.coils) {
+    const double slot_bottom = m.winding.slot_bottom, gap = m.stator_radius();
+    const double far = m.outer_rotor() ? built->drawing.stator().inner_radius : built->drawing.stator().outer_radius;
+    for (const Coil& coil : m.winding.layout.coils) {
         const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
-        const double quarter = m.winding.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
+        const double quarter = m.winding.layout.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
         const double from = coil.go.slot * pitch + quarter, to = (coil.go.slot + span) * pitch - quarter;
-        const double start = slot_bottom - 0.25 * (slot_bottom - m.bore_radius),
-                     rise = 0.55 * (m.outer_radius - slot_bottom) + 0.25 * (slot_bottom - m.bore_radius);
+        const double start = slot_bottom - 0.25 * (slot_bottom - gap),
+                     rise = 0.55 * (far - slot_bottom) + 0.25 * (slot_bottom - gap);
         QPainterPath path;
         for (int i = 0; i <= 40; ++i) {
             const double s = i / 40.0, height = rise * std::pow(std::sin(pi * s), 0.6);

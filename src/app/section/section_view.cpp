@@ -65,8 +65,8 @@ void SectionView::set_hot(const std::string& path) {
     update();
 }
 
-void SectionView::set_selected(Role role) {
-    m_selected = role;
+void SectionView::set_selected(const std::string& region) {
+    m_selected = region;
     update();
 }
 
@@ -78,7 +78,7 @@ void SectionView::set_range(double low, double high) {
 
 void SectionView::follow_document() {
     const auto built = m_document.built();
-    if (built && m_frame.is_fitted() && std::abs(built->section.outer_radius - m_fitted_radius) > 1e-9 &&
+    if (built && m_frame.is_fitted() && std::abs(built->drawing.outer_radius - m_fitted_radius) > 1e-9 &&
         m_grab != Grab::Dimension)
         fit();
     replace_labels();
@@ -88,7 +88,7 @@ void SectionView::follow_document() {
 void SectionView::fit() {
     const auto built = m_document.built();
     if (!built) return;
-    m_fitted_radius = built->section.outer_radius;
+    m_fitted_radius = built->drawing.outer_radius;
     const double radius_in_pixels = 52; // ring and its ticks
     const QRectF room(168, 96, width() - 168 - 92, height() - 96 - 48);
     const double size = std::min(room.width(), room.height());
@@ -123,7 +123,7 @@ std::optional<QPointF> SectionView::handle_position(const std::string& path) con
 
 double SectionView::ring_radius() const {
     const auto built = m_document.built();
-    return (built ? built->section.outer_radius : 0) * m_frame.scale() + 22;
+    return (built ? built->drawing.outer_radius : 0) * m_frame.scale() + 22;
 }
 
 QPointF SectionView::ring_handle() const {
@@ -140,21 +140,18 @@ void SectionView::turn_to(QPointF position) {
     set_angle(std::atan2(-d.y(), d.x()) + m_ring_offset);
 }
 
-Role SectionView::part_at(Point p) const {
+SectionView::RegionPick SectionView::part_at(Point p) const {
     const auto built = m_document.built();
-    if (!built) return Role::Air;
-    const Section& s = built->section;
+    if (!built) return {};
     const double radius = norm(p);
-    if (radius > s.outer_radius) return Role::Air;
-    if (radius < s.shaft_radius) return Role::Shaft;
-    if (radius <= s.rotor_iron_radius) return Role::RotorIron;
-    const Point in_rotor = rotated(p, -m_angle);
-    for (const auto& region : s.rotor)
-        if (region.role == Role::Magnet && contains(region.polygon, in_rotor)) return Role::Magnet;
-    if (radius < s.bore_radius) return Role::Air;
-    for (const auto& region : s.stator)
-        if (contains(region.polygon, p)) return region.role == Role::Conductor ? Role::Conductor : Role::Air;
-    return Role::StatorIron;
+    for (const DrawnBody& body : built->drawing.bodies) {
+        const std::string side = body.turns ? "rotor" : "stator";
+        if (radius < body.hole_radius) return {body.turns ? "rotor.shaft" : "stator.bore", {}};
+        if (const DrawnRegion* region = region_at(body, rotated(p, body.turns ? -m_angle : 0)))
+            return {region->path, region->material};
+        if (radius >= body.inner_radius && radius <= body.outer_radius) return {side, body.steel};
+    }
+    return {};
 }
 
 void SectionView::mousePressEvent(QMouseEvent* event) {
@@ -231,9 +228,9 @@ void SectionView::mouseReleaseEvent(QMouseEvent* event) {
     else if (grab == Grab::Dimension)
         follow_document();
     if (grab == Grab::Pan && !m_moved && event->button() == Qt::LeftButton) {
-        const Role part = part_at(m_frame.to_metres(event->position()));
-        set_selected(part);
-        Q_EMIT part_selected(part);
+        const RegionPick pick = part_at(m_frame.to_metres(event->position()));
+        set_selected(pick.region);
+        Q_EMIT part_selected(pick.region, pick.material);
     }
 }
 

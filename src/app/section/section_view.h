@@ -33,8 +33,8 @@ class SectionView : public QWidget {
     void set_angle(double radians);     ///< of the rotor
     double angle() const { return m_angle; }
     void set_hot(const std::string& path); ///< dimension lit from outside
-    void set_selected(Role role);
-    Role selected() const { return m_selected; }
+    void set_selected(const std::string& region);
+    const std::string& selected() const { return m_selected; }
     void set_range(double low, double high); ///< of the flux density's colours, T
     double range_high() const { return m_high; }
     void fit();
@@ -46,7 +46,8 @@ class SectionView : public QWidget {
 
   Q_SIGNALS:
     void hot_changed(const std::string& path);
-    void part_selected(mavlo::Role role);
+    /// A region of the section, by its path, and the parameter that names its material (empty for air).
+    void part_selected(const std::string& region, const std::string& material);
     void angle_changed(double radians);
     void refused(const QString& sentence); ///< a typed value that cannot be read
     void reading(const QString& text);     ///< what lies under the cursor
@@ -78,7 +79,10 @@ class SectionView : public QWidget {
     bool on_ring(QPointF position) const;
     const QImage& field_image() const;
     double ring_radius() const; ///< pixels
-    Role part_at(Point p) const;
+    struct RegionPick {
+        std::string region, material;
+    };
+    RegionPick part_at(Point p) const;
     void say_reading(QPointF position);
 
     Document& m_document;
@@ -89,7 +93,7 @@ class SectionView : public QWidget {
     std::shared_ptr<const LiveResult> m_result;
     double m_angle = 0, m_low = 0, m_high = 2;
     std::string m_hot;
-    Role m_selected = Role::Air;
+    std::string m_selected;
     QLineEdit* m_editor;
     std::string m_typed_path;
 

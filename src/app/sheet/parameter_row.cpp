@@ -35,6 +35,7 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     : QWidget(parent)
     , m_document(document)
     , m_parameter(parameter)
+    , m_label(new QLabel(QString::fromStdString(parameter.label), this))
     , m_note(new QLabel(this)) {
     setObjectName(QString::fromStdString("row:" + parameter.path));
     setToolTip(QString::fromStdString(parameter.help));
@@ -42,11 +43,10 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     layout->setContentsMargins(12, 3, 12, 3);
     layout->setHorizontalSpacing(8);
     layout->setVerticalSpacing(1);
-    auto* label = new QLabel(QString::fromStdString(parameter.label), this);
-    layout->addWidget(label, 0, 0);
+    layout->addWidget(m_label, 0, 0);
     make_editor();
     QWidget* editor = m_line ? static_cast<QWidget*>(m_line) : m_combo;
-    label->setBuddy(editor);
+    m_label->setBuddy(editor);
     editor->setFixedWidth(m_line ? 100 : 148);
     editor->setFixedHeight(26);
     layout->addWidget(editor, 0, 1, Qt::AlignRight);
@@ -72,9 +72,7 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
 }
 
 void ParameterRow::make_editor() {
-    const bool word =
-        m_parameter.kind == ParameterKind::Choice || m_parameter.kind == ParameterKind::MaterialName;
-    if (!word) {
+    if (!m_parameter.is_word()) {
         m_line = new QLineEdit(this);
         m_line->setAlignment(Qt::AlignRight);
         m_line->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
@@ -145,6 +143,10 @@ void ParameterRow::refresh() {
     if (m_line) set_wrong(m_line, wrong);
     m_note->setText(note);
     m_note->setVisible(!note.isEmpty());
+    // Kinds that share a path may speak of it in words of their own.
+    const Parameter& own = *find_parameter(m_parameter.path, m_document.design());
+    m_label->setText(QString::fromStdString(own.label));
+    setToolTip(QString::fromStdString(own.help));
     setVisible(is_used(m_document.design(), m_parameter.path));
 }
 

@@ -36,6 +36,7 @@ class ParameterRow : public QWidget {
 
     Document& m_document;
     const Parameter& m_parameter;
+    QLabel* m_label;
     QLineEdit* m_line = nullptr;
     QComboBox* m_combo = nullptr;
     QLabel* m_note;

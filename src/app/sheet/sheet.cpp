@@ -1,69 +1,40 @@
 #include "sheet/sheet.h"
 
+#include "machine/slots/slot_form.h"
+
 #include <QHBoxLayout>
+#include <algorithm>
 
 namespace mavlo::app {
 namespace {
 
-const std::vector<SheetPage>& pages() {
-    static const std::vector<SheetPage> list{
-        {"Stator",
-         {{"Stack",
-           {"stator.outer_diameter", "stator.bore_diameter", "machine.stack_length", "gap", "stator.steel",
-            "stator.stacking_factor", "stator.building_factor"}},
-          {"Slots",
-           {"stator.slots", "stator.slot.kind", "stator.slot.tooth_width", "stator.slot.body_angle",
-            "stator.slot.depth", "stator.slot.opening", "stator.slot.opening_angle", "stator.slot.tip_depth",
-            "stator.slot.tip_angle", "stator.slot.corner_radius"}}}},
-        {"Rotor",
-         {{"Yoke",
-           {"rotor.kind", "rotor.poles", "rotor.shaft_diameter", "rotor.shaft_resistivity", "rotor.steel",
-            "rotor.stacking_factor", "rotor.building_factor"}},
-          {"Magnets",
-           {"rotor.magnet.width", "rotor.magnet.thickness", "rotor.magnet.arc", "rotor.magnet.magnetisation",
-            "rotor.pocket.angle", "rotor.pocket.depth", "rotor.pocket.bridge", "rotor.pocket.post",
-            "rotor.pocket.corner_radius", "rotor.magnet.segments", "rotor.magnet.grade",
-            "rotor.magnet.temperature"}}}},
-        {"Winding",
-         {{"Layout",
-           {"winding.layers", "winding.span", "winding.turns", "winding.paths", "winding.connection"}},
-          {"Conductor",
-           {"winding.conductor.material", "winding.conductor.diameter", "winding.conductor.strands",
-            "winding.fill_factor", "winding.overhang", "winding.temperature"}}}},
-        {"Rating",
-         {{"At rated load", {"rating.speed", "rating.current", "rating.advance", "machine.friction_torque"}},
-          {"Limits", {"rating.dc_voltage", "rating.max_current", "rating.max_speed"}}}},
+std::vector<SheetPage> make_pages() {
+    std::vector<SheetPage> pages;
+    const auto at = [](auto& list, const std::string& title) -> auto& {
+        for (auto& item : list)
+            if (item.title == title) return item;
+        list.push_back({title, {}});
+        return list.back();
     };
-    return list;
+    for (const Parameter& p : parameters()) at(at(pages, p.page).groups, p.group).paths.push_back(p.path);
+    return pages;
 }
 
-int page_of(Role role) {
-    switch (role) {
-    case Role::Magnet:
-    case Role::RotorIron:
-    case Role::Shaft:
-        return 1;
-    case Role::Conductor:
-        return 2;
-    default:
-        return 0;
-    }
+/// The part of the section that a page is about.
+std::string region_of(const std::string& page) {
+    return page == "Rotor" ? "rotor" : page == "Winding" ? "stator.slot" : page == "Stator" ? "stator" : "";
 }
 
-Role role_of(int page) {
-    switch (page) {
-    case 1:
-        return Role::Magnet;
-    case 2:
-        return Role::Conductor;
-    case 0:
-        return Role::StatorIron;
-    default:
-        return Role::Air;
-    }
+std::string page_of(const std::string& region) {
+    return region == "stator.slot" ? "Winding" : region.starts_with("rotor") ? "Rotor" : "Stator";
 }
 
 } // namespace
+
+const std::vector<SheetPage>& sheet_pages() {
+    static const std::vector<SheetPage> pages = make_pages();
+    return pages;
+}
 
 SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
     : QWidget(parent)
@@ -72,7 +43,8 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
     layout->setContentsMargins(8, 4, 8, 12);
     layout->setSpacing(2);
     for (const SheetGroup& group : page.groups) {
-        auto* title = new QLabel(QString::fromLatin1(group.title), this);
+        auto* title = new QLabel(QString::fromStdString(group.title), this);
+        m_headings.push_back({title, m_rows.size(), m_rows.size() + group.paths.size()});
         title->setProperty("group", true);
         title->setContentsMargins(12, 12, 0, 4);
         layout->addWidget(title);
@@ -96,21 +68,25 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
 
 void SheetRows::refresh() {
     for (ParameterRow* row : m_rows) row->refresh();
+    const Design& design = m_document.design();
+    for (const Heading& heading : m_headings)
+        heading.label->setVisible(
+            std::any_of(m_rows.begin() + std::ptrdiff_t(heading.first), m_rows.begin() + std::ptrdiff_t(heading.end),
+                        [&](const ParameterRow* row) { return is_used(design, row->path()); }));
     if (!m_slot_note) return;
     const auto built = m_document.built();
-    const SlotKind* kind = built ? find_slot_kind(built->machine.values.word("stator.slot.kind")) : nullptr;
     QString text;
-    if (kind && m_document.is_good()) {
-        const Machine& m = built->machine;
-        const auto contour = kind->contour({m.bore_radius, m.outer_radius, m.slots}, m.values);
+    if (built && m_document.is_good() && built->machine.wound()) {
+        const Values& v = built->machine.values;
+        const TileFrame frame = stator_frame(v);
+        const auto contour = contour_of(frame, v);
         if (contour && contour->conductor_from > 0) {
-            const double tip = m.values.number("stator.slot.tip_depth"),
-                         body = m.bore_radius + m.values.number("stator.slot.depth");
-            const double wedge_end = norm(contour->steps[contour->conductor_from].to);
+            const double tip = v.number("stator.slot.tip_depth"),
+                         body = frame.depth_of(contour->steps[contour->conductor_from].to);
             text = tr("tip %1 + wedge %2 + body %3 mm")
                        .arg(tip * 1e3, 0, 'f', 2)
-                       .arg(std::max(0.0, wedge_end - m.bore_radius - tip) * 1e3, 0, 'f', 2)
-                       .arg((body - wedge_end) * 1e3, 0, 'f', 2);
+                       .arg(std::max(0.0, body - tip) * 1e3, 0, 'f', 2)
+                       .arg((frame.depth_of(contour->steps.back().to) - body) * 1e3, 0, 'f', 2);
         }
     }
     m_slot_note->setText(text);
@@ -143,21 +119,21 @@ Sheet::Sheet(Document& document, QWidget* parent)
     auto* stack = new QWidget;
     auto* stack_layout = new QVBoxLayout(stack);
     stack_layout->setContentsMargins(0, 0, 0, 0);
-    for (std::size_t i = 0; i < pages().size(); ++i) {
-        auto* tab = new QPushButton(QString::fromLatin1(pages()[i].title), this);
-        tab->setObjectName(QStringLiteral("part:") + QString::fromLatin1(pages()[i].title));
+    for (std::size_t i = 0; i < sheet_pages().size(); ++i) {
+        auto* tab = new QPushButton(QString::fromStdString(sheet_pages()[i].title), this);
+        tab->setObjectName(QStringLiteral("part:") + QString::fromStdString(sheet_pages()[i].title));
         tab->setProperty("flat", true);
         tab->setCheckable(true);
         tabs->addWidget(tab);
         m_tabs.push_back(tab);
-        auto* rows = new SheetRows(document, pages()[i], stack);
+        auto* rows = new SheetRows(document, sheet_pages()[i], stack);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);
         stack_layout->addWidget(rows);
         m_pages.push_back(rows);
         const int index = int(i);
         connect(tab, &QPushButton::clicked, this, [this, index] {
             show_page(index);
-            Q_EMIT part_chosen(role_of(index));
+            Q_EMIT part_chosen(region_of(sheet_pages()[std::size_t(index)].title));
         });
     }
     tabs->addStretch();
@@ -173,8 +149,12 @@ void Sheet::show_page(int index) {
     }
 }
 
-void Sheet::show_part(Role role) {
-    if (role != Role::Air) show_page(page_of(role));
+void Sheet::show_part(const std::string& region, const std::string& material) {
+    if (region.empty()) return;
+    const std::string page = page_of(region);
+    for (std::size_t i = 0; i < sheet_pages().size(); ++i)
+        if (sheet_pages()[i].title == page) show_page(int(i));
+    if (!material.empty()) set_hot(material);
 }
 
 void Sheet::set_hot(const std::string& path) {

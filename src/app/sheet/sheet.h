@@ -12,15 +12,18 @@ namespace mavlo::app {
 
 /// A heading and the parameters under it.
 struct SheetGroup {
-    const char* title;
+    std::string title;
     std::vector<std::string> paths;
 };
 
 /// A page of the sheet, chosen by the part that was clicked.
 struct SheetPage {
-    const char* title;
+    std::string title;
     std::vector<SheetGroup> groups;
 };
+
+/// Pages and groups as the parameters name them, in their order.
+const std::vector<SheetPage>& sheet_pages();
 
 /// Rows of one page.
 class SheetRows : public QWidget {
@@ -36,7 +39,12 @@ class SheetRows : public QWidget {
 
   private:
     Document& m_document;
+    struct Heading {
+        QLabel* label;
+        std::size_t first, end; ///< of the rows under it
+    };
     std::vector<ParameterRow*> m_rows;
+    std::vector<Heading> m_headings;
     QLabel* m_slot_note = nullptr;
 };
 
@@ -45,12 +53,13 @@ class Sheet : public QWidget {
   public:
     explicit Sheet(Document& document, QWidget* parent = nullptr);
 
-    void show_part(Role role);
+    /// The page of a region of the section, with the row of its material lit.
+    void show_part(const std::string& region, const std::string& material);
     void set_hot(const std::string& path);
 
   Q_SIGNALS:
     void hovered(const std::string& path);
-    void part_chosen(mavlo::Role role);
+    void part_chosen(const std::string& region); ///< what a page is about
 
   private:
     void show_page(int index);

@@ -32,19 +32,15 @@ class ProjectEdit : public QUndoCommand {
     int m_gesture;
 };
 
-std::shared_ptr<const Built> build_design(const Project& project, const Design& design, Problems& problems) {
-    auto machine = build_machine(design, project.materials);
-    if (!machine) {
-        problems = machine.problems();
+std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design, Problems& problems) {
+    auto built = build(design, project.materials);
+    if (!built) {
+        problems = built.problems();
         return nullptr;
     }
-    auto built = std::make_shared<Built>();
-    built->machine = std::move(*machine);
-    built->section = make_section(built->machine);
-    built->design = design;
-    built->materials = project.materials;
-    built->hash = design_hash(design, project.materials);
-    return built;
+    auto drawn = std::make_shared<DrawnMachine>(DrawnMachine{std::move(*built), {}});
+    drawn->drawing = make_drawing(drawn->machine);
+    return drawn;
 }
 
 Document::Document(QObject* parent)
@@ -53,7 +49,7 @@ Document::Document(QObject* parent)
 }
 
 double Document::value(const std::string& path) const {
-    return m_values.number(path);
+    return m_values.has(path) ? m_values.number(path) : 0;
 }
 
 void Document::forget_history() {
@@ -100,7 +96,7 @@ std::optional<Problem> Document::set_text(const std::string& path, const QString
     const auto changed_design = with_text(design(), path, text.toStdString(), true);
     if (!changed_design) return changed_design.problems().front();
     if (*changed_design == design()) return std::nullopt;
-    const Parameter* parameter = find_parameter(path);
+    const Parameter* parameter = find_parameter(path, design());
     edit(
         tr("change %1").arg(QString::fromStdString(parameter->label).toLower()),
         [&](Project& p) { p.find(p.in_hand().name)->design = *changed_design; }, gesture);

@@ -2,7 +2,7 @@
 // The open project with its undo history, and the machine that follows from the variant in hand.
 
 #include "machine/machine.h"
-#include "machine/section.h"
+#include "machine/drawing.h"
 #include "project/answers.h"
 #include "project/project.h"
 
@@ -16,16 +16,12 @@
 namespace mavlo::app {
 
 /// A machine that could be built, with its drawing. Shared with the threads that compute.
-struct Built {
-    Machine machine;
-    Section section;
-    Design design;
-    MaterialLibrary materials;
-    std::string hash; ///< of the design's figures
+struct DrawnMachine : Built {
+    Drawing drawing;
 };
 
 /// Builds a design of the project, or leaves in `problems` what keeps it from being built.
-std::shared_ptr<const Built> build_design(const Project& project, const Design& design, Problems& problems);
+std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design, Problems& problems);
 
 class Document : public QObject {
     Q_OBJECT
@@ -40,11 +36,11 @@ class Document : public QObject {
     const AnswerStore& answers() const { return m_answers; }
 
     /// The last machine that could be built, and what keeps the present design from it (empty: nothing).
-    std::shared_ptr<const Built> built() const { return m_built; }
+    std::shared_ptr<const DrawnMachine> built() const { return m_built; }
     const Problems& problems() const { return m_problems; }
     bool is_good() const { return m_problems.empty(); }
     /// The reference variant's machine; empty when it cannot be built.
-    std::shared_ptr<const Built> reference() const { return m_reference; }
+    std::shared_ptr<const DrawnMachine> reference() const { return m_reference; }
 
     /// A value of the present design where it resolves, else of the last that did.
     double value(const std::string& path) const;
@@ -76,7 +72,7 @@ class Document : public QObject {
     QString m_file;
     QUndoStack m_undo;
     AnswerStore m_answers;
-    std::shared_ptr<const Built> m_built, m_reference;
+    std::shared_ptr<const DrawnMachine> m_built, m_reference;
     Problems m_problems;
     Values m_values;
 };

@@ -139,10 +139,15 @@ void MainWindow::make_actions() {
         return action;
     };
     auto* fresh = m_menu->addMenu(tr("New project"));
-    for (const auto& shape : starting_shapes())
-        connect(fresh->addAction(QString::fromStdString(shape)), &QAction::triggered, this, [this, shape] {
-            if (may_discard()) m_document.open_new(QString::fromStdString(shape));
+    fresh->setToolTipsVisible(true);
+    for (const StartingShape& shape : starting_shapes()) {
+        const QString name = QString::fromStdString(shape.name);
+        auto* action = fresh->addAction(name);
+        action->setToolTip(QString::fromStdString(shape.tells));
+        connect(action, &QAction::triggered, this, [this, name] {
+            if (may_discard()) m_document.open_new(name);
         });
+    }
     add(tr("Open …"), QKeySequence::Open, [this] {
         if (!may_discard()) return;
         const QString file =

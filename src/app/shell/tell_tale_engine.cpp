@@ -46,11 +46,11 @@ void TellTaleEngine::start() {
     want(m_document.reference());
 }
 
-void TellTaleEngine::want(std::shared_ptr<const Built> built) {
+void TellTaleEngine::want(std::shared_ptr<const DrawnMachine> built) {
     if (built && !m_known.contains(built->hash) && !m_waiting.contains(built->hash)) compute(std::move(built));
 }
 
-void TellTaleEngine::compute(std::shared_ptr<const Built> built) {
+void TellTaleEngine::compute(std::shared_ptr<const DrawnMachine> built) {
     auto result = std::make_shared<std::optional<QuickFigures>>();
     m_waiting.insert(built->hash);
     m_jobs.submit(

@@ -13,7 +13,7 @@ struct Theme {
     QColor paper, sheet, ink, soft, line, accent, field;
     QColor stator_iron, rotor_iron, shaft, slot;
     QColor north_out, north_in, good, caution;
-    std::array<QColor, 3> phase;
+    std::array<QColor, 9> phase; ///< safe for colour-blind readers (M. Okabe, K. Ito, 2008)
 
     QColor tint(double share) const;           ///< the accent over the sheet's colour
     QColor return_side(int phase_index) const; ///< the lighter shade of a phase

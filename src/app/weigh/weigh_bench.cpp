@@ -18,7 +18,7 @@ struct Row {
 
 constexpr Row rows[] = {
     {"Torque at rated current", [](const QuickFigures& f) { return f.torque; }, 1, "N·m"},
-    {"Cogging, peak to peak", [](const QuickFigures& f) { return std::optional(f.cogging); }, 1e3, "mN·m"},
+    {"Cogging, peak to peak", [](const QuickFigures& f) { return f.cogging; }, 1e3, "mN·m"},
     {"Back-EMF at rated speed", [](const QuickFigures& f) { return f.back_emf; }, 1, "V line rms"},
     {"Tooth, no load", [](const QuickFigures& f) { return std::optional(f.tooth); }, 1, "T"},
     {"Yoke, no load", [](const QuickFigures& f) { return std::optional(f.yoke); }, 1, "T"},

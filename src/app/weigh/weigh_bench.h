@@ -31,7 +31,7 @@ class WeighBench : public QWidget {
     QComboBox* m_choice;
     Plot* m_plot;
     QLabel* m_hint;
-    std::vector<std::shared_ptr<const Built>> m_built; ///< one a variant; empty where it cannot be built
+    std::vector<std::shared_ptr<const DrawnMachine>> m_built; ///< one a variant; empty where it cannot be built
 };
 
 } // namespace mavlo::app

@@ -46,12 +46,12 @@ void Belt::paintEvent(QPaintEvent*) {
     painter.setPen(t.line);
     painter.drawLine(0, 0, width(), 0);
     const auto built = m_document.built();
-    if (!built || !built->machine.wound) return;
+    if (!built || !built->machine.wound()) return;
     const Machine& m = built->machine;
     const double pitch = (width() - 2 * margin) / m.slots, slot_width = 0.72 * pitch;
     auto centre_of = [&](int slot) { return margin + (slot + 0.5) * pitch; };
-    const bool whole = m.winding.sharing == SlotSharing::Whole,
-               stacked = m.winding.sharing == SlotSharing::Stacked;
+    const bool whole = m.winding.layout.sharing == SlotSharing::Whole,
+               stacked = m.winding.layout.sharing == SlotSharing::Stacked;
     auto side_box = [&](int slot, int layer) {
         const QRectF slot_box(centre_of(slot) - slot_width / 2, slot_top, slot_width, slot_height);
         if (whole) return slot_box;
@@ -62,7 +62,7 @@ void Belt::paintEvent(QPaintEvent*) {
         return QRectF(slot_box.left() + (layer == 0 ? 0 : slot_width / 2), slot_box.top(), slot_width / 2,
                       slot_height);
     };
-    for (const Coil& coil : m.winding.coils) {
+    for (const Coil& coil : m.winding.layout.coils) {
         const QRectF go = side_box(coil.go.slot, coil.go.layer),
                      back = side_box(coil.back.slot, coil.back.layer);
         double x0 = go.center().x(), x1 = back.center().x();
@@ -84,7 +84,7 @@ void Belt::paintEvent(QPaintEvent*) {
         }
     }
     for (int slot = 0; slot < m.slots; ++slot)
-        for (int layer = 0; layer < m.winding.input.layers; ++layer) {
+        for (int layer = 0; layer < m.winding.layout.input.layers; ++layer) {
             const QRectF box = side_box(slot, layer);
             painter.setPen(QPen(t.sheet, 1));
             painter.setBrush(coil_side_colour(m, slot, layer));

@@ -74,7 +74,7 @@ WindPanel::WindPanel(Document& document, QWidget* parent)
 
 void WindPanel::refresh() {
     const auto built = m_document.built();
-    if (!built || !built->machine.wound) {
+    if (!built || !built->machine.wound()) {
         m_facts->setText(tr("A smooth stator carries no winding."));
         m_plot->clear();
         return;
@@ -83,19 +83,19 @@ void WindPanel::refresh() {
     const Conductor c = machine_conductor(m);
     m_facts->setText(tr("%1 coils a phase, %2 turns in series · strand ⌀ %3 mm · turn %4 mm long\n%5 Ω a phase "
                         "· slot fill %6 · slot area %7 mm²")
-                         .arg(m.winding.coils_per_phase())
-                         .arg(m.winding.coils_per_phase() * m.turns / m.paths)
+                         .arg(m.winding.layout.coils_per_phase())
+                         .arg(m.winding.layout.coils_per_phase() * m.winding.turns / m.winding.paths)
                          .arg(c.strand_diameter * 1e3, 0, 'f', 2)
                          .arg(c.turn_length * 1e3, 0, 'f', 0)
                          .arg(c.resistance, 0, 'g', 4)
                          .arg(c.fill, 0, 'f', 3)
-                         .arg(slot_conductor_area(m) * 1e6, 0, 'f', 0));
+                         .arg(m.winding.slot_area * 1e6, 0, 'f', 0));
     Curve factors{"winding_factor", "1", "mechanical_order", "1", {}, {}}, main = factors;
     const int p = m.pole_pairs();
     for (int n = 1; n <= std::max(30, 3 * p); ++n) {
         auto& into = n == p ? main : factors;
         into.x.push_back(n);
-        into.y.push_back(std::abs(winding_factor(m.winding, n)));
+        into.y.push_back(std::abs(winding_factor(m.winding.layout, n)));
     }
     m_plot->show_curves({{factors, tr("winding factor"), theme().soft, true, false},
                          {main, tr("of the poles' order"), theme().accent, true, false}},
@@ -106,7 +106,7 @@ void WindPanel::find_conductor() {
     const auto built = m_document.built();
     auto wanted = parse_quantity(m_wanted->text().toStdString());
     if (wanted && wanted->dimension.plain()) wanted->dimension = dimension::resistance;
-    if (!built || !built->machine.wound || !wanted || wanted->dimension != dimension::resistance ||
+    if (!built || !built->machine.wound() || !wanted || wanted->dimension != dimension::resistance ||
         wanted->si <= 0) {
         Q_EMIT refused(tr("A resistance such as \"1.2 Ohm\" is wanted."));
         return;

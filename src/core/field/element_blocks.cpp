@@ -34,15 +34,15 @@ void put(ElementBlocks& to, std::size_t lane, const FieldModel& model, const Fie
 
 ElementBlocks make_element_blocks(const FieldModel& model) {
     ElementBlocks result;
-    for (int steel = 0; steel < 2; ++steel)
+    for (int law = 0; law < int(model.laws.size()); ++law)
         for (int count : {int(straight_rule().size()), int(curved_rule().size())}) {
             std::size_t lane = vector_lanes;
             for (int index : model.nonlinear) {
                 const auto& e = model.elements[std::size_t(index)];
-                if (e.count != count || (std::size_t(index) < model.stator_elements) != (steel == 0)) continue;
+                if (e.count != count || e.law != law) continue;
                 if (lane == vector_lanes) {
                     ElementBlock block;
-                    block.steel = steel;
+                    block.law = law;
                     block.count = count;
                     block.first = int(result.points.size());
                     result.blocks.push_back(block);

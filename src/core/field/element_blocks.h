@@ -9,10 +9,10 @@ namespace mavlo {
 
 struct FieldModel;
 
-/// Eight elements of one steel with the same number of points; where fewer are left the last lanes are empty:
+/// Eight elements of one law with the same number of points; where fewer are left the last lanes are empty:
 /// weights, signs and places are zero there, so that no loop need know.
 struct ElementBlock {
-    int steel = 0; ///< 0 stator, 1 rotor
+    int law = 0;   ///< in the model's list
     int count = 0; ///< points of quadrature in each element
     int first = 0; ///< where they begin among all the blocks' points
     int unknown[6][vector_lanes]{};

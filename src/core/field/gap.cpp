@@ -57,29 +57,30 @@ struct GapElement::Lattice {
     }
 };
 
-GapElement::GapElement(const SectorMesh& stator, double stator_radius, int stator_repeat,
-                       const SectorMesh& rotor, double rotor_radius, int rotor_repeat, const Sector& sector)
+GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat,
+                       const BodyMesh& inner, double inner_radius, int inner_repeat, const Sector& sector)
     : m_sector(sector)
-    , m_stator_radius(stator_radius)
-    , m_rotor_radius(rotor_radius)
-    , m_log_ratio(std::log(stator_radius / rotor_radius))
-    , m_stator(stator, stator_repeat, sector)
-    , m_rotor(rotor, rotor_repeat, sector)
-    , m_lattice(std::make_unique<Lattice>(std::lcm(stator_repeat, rotor_repeat), sector)) {
+    , m_outer_radius(outer_radius)
+    , m_inner_radius(inner_radius)
+    , m_log_ratio(std::log(outer_radius / inner_radius))
+    , m_outer(outer, outer_repeat, sector)
+    , m_inner(inner, inner_repeat, sector)
+    , m_lattice(std::make_unique<Lattice>(std::lcm(outer_repeat, inner_repeat), sector)) {
     // In a gap far thinner than the elements on its circles the mesh is what limits the orders.
     const double resolved =
-        2 * trace_limit / std::min(m_stator.circle.shortest_edge(), m_rotor.circle.shortest_edge());
+        2 * trace_limit / std::min(m_outer.circle.shortest_edge(), m_inner.circle.shortest_edge());
     m_orders = orders_up_to(std::min(crossing_limit / m_log_ratio, resolved));
     m_crossing = -weights(m_orders, std::sinh);
-    fill(m_stator);
-    fill(m_rotor);
+    fill(m_outer);
+    fill(m_inner);
 }
 
 GapElement::~GapElement() = default;
 
 std::vector<int> GapElement::orders_up_to(double highest) const {
     std::vector<int> orders;
-    for (int n = m_sector.first_order(); n <= int(std::ceil(highest)); n += m_sector.order_step())
+    // The lowest is kept in any case: in a gap so wide that even it does not reach across, it couples nothing.
+    for (int n = m_sector.first_order(); orders.empty() || n <= int(std::ceil(highest)); n += m_sector.order_step())
         orders.push_back(n);
     return orders;
 }
@@ -119,14 +120,14 @@ void GapElement::fill(Side& side) const {
 
 Eigen::MatrixXd GapElement::coupling(double alpha) const {
     const Eigen::RowVectorXcd turn = m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
-    const Eigen::MatrixXd sums = m_lattice->sums(m_stator.trace, m_rotor.trace * turn.asDiagonal());
-    const Eigen::Index rows = m_stator.trace.rows(), columns = m_rotor.trace.rows();
-    const int slots = m_stator.circle.pitches(), poles = m_rotor.circle.pitches();
+    const Eigen::MatrixXd sums = m_lattice->sums(m_outer.trace, m_inner.trace * turn.asDiagonal());
+    const Eigen::Index rows = m_outer.trace.rows(), columns = m_inner.trace.rows();
+    const int slots = m_outer.circle.pitches(), poles = m_inner.circle.pitches();
     const int points = int(m_lattice->points()), common = std::gcd(slots, poles);
     Eigen::MatrixXd result(slots * rows, poles * columns);
     for (int r = 0; r < poles; ++r)
         for (int s = 0; s < slots; ++s) {
-            const int ahead = (r * slots - s * poles) / common; // of the rotor's pitch, in lattice points
+            const int ahead = (r * slots - s * poles) / common; // of the inner's pitch, in lattice points
             const double sign = ahead < 0 ? m_sector.sign : 1;
             result.block(s * rows, r * columns, rows, columns) =
                 sign *
@@ -146,11 +147,14 @@ Eigen::VectorXcd GapElement::coefficients(const Side& side, const Eigen::VectorX
     return m_sector.count / (2 * pi) * sum;
 }
 
-GapElement::Traces GapElement::traces(const Eigen::VectorXd& stator, const Eigen::VectorXd& rotor,
-                                      double alpha) const {
-    const Eigen::VectorXcd s = coefficients(m_stator, stator),
-                           r = coefficients(m_rotor, rotor)
-                                   .cwiseProduct(turn_factors(m_orders, alpha).transpose());
+GapElement::Traces GapElement::traces(const Eigen::VectorXd& outer, const Eigen::VectorXd& inner,
+                                      Turns turns) const {
+    const auto turned = [this](Eigen::VectorXcd values, double turn) -> Eigen::VectorXcd {
+        if (turn == 0) return values;
+        return values.cwiseProduct(turn_factors(m_orders, turn).transpose());
+    };
+    const Eigen::VectorXcd s = turned(coefficients(m_outer, outer), turns.outer),
+                           r = turned(coefficients(m_inner, inner), turns.inner);
     return {{s.begin(), s.end()}, {r.begin(), r.end()}};
 }
 
@@ -158,23 +162,35 @@ double GapElement::torque(const Traces& t) const {
     double sum = 0;
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         const double n = m_orders[k];
-        if (n > 0) sum += n * n / std::sinh(n * m_log_ratio) * (std::conj(t.stator[k]) * t.rotor[k]).imag();
+        if (n > 0) sum += n * n / std::sinh(n * m_log_ratio) * (std::conj(t.outer[k]) * t.inner[k]).imag();
     }
     return 4 * pi * nu0 * sum;
 }
 
+namespace {
+
+/// sinh(x)/sinh(l) and cosh(x)/sinh(l) for 0 <= x <= l, also where both are beyond all numbers.
+double sinh_share(double x, double l) {
+    return (std::exp(x - l) - std::exp(-x - l)) / (1 - std::exp(-2 * l));
+}
+double cosh_share(double x, double l) {
+    return (std::exp(x - l) + std::exp(-x - l)) / (1 - std::exp(-2 * l));
+}
+
+} // namespace
+
 GapElement::Ring GapElement::ring(const Traces& t, double radius, int count) const {
-    const double up = std::log(radius / m_rotor_radius), down = std::log(m_stator_radius / radius);
+    const double up = std::log(radius / m_inner_radius), down = std::log(m_outer_radius / radius);
     std::vector<Complex> a(std::size_t(count / 2 + 1), 0.0), slope = a, radial = a;
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         const auto n = std::size_t(m_orders[k]);
         if (2 * n >= std::size_t(count)) break;
-        const double order = m_orders[k], s = n ? std::sinh(order * m_log_ratio) : 1;
-        a[n] = n ? (t.stator[k] * std::sinh(order * up) + t.rotor[k] * std::sinh(order * down)) / s
-                 : (t.stator[k] * up + t.rotor[k] * down) / m_log_ratio;
+        const double order = m_orders[k], l = order * m_log_ratio;
+        a[n] = n ? t.outer[k] * sinh_share(order * up, l) + t.inner[k] * sinh_share(order * down, l)
+                 : (t.outer[k] * up + t.inner[k] * down) / m_log_ratio;
         slope[n] = n ? -order / radius *
-                           (t.stator[k] * std::cosh(order * up) - t.rotor[k] * std::cosh(order * down)) / s
-                     : -(t.stator[k] - t.rotor[k]) / (m_log_ratio * radius);
+                           (t.outer[k] * cosh_share(order * up, l) - t.inner[k] * cosh_share(order * down, l))
+                     : -(t.outer[k] - t.inner[k]) / (m_log_ratio * radius);
         radial[n] = Complex(0, order / radius) * a[n];
     }
     return {inverse_transform(std::move(radial), count), inverse_transform(std::move(slope), count),

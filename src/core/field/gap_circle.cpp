@@ -28,10 +28,10 @@ std::array<Complex, 3> shape_integrals(double kappa) {
 
 } // namespace
 
-GapCircle::GapCircle(const SectorMesh& mesh, int pitches, const Sector& sector)
+GapCircle::GapCircle(const BodyMesh& mesh, int pitches, const Sector& sector)
     : m_pitches(pitches)
     , m_pitch(sector.angle() / pitches) {
-    std::vector<SectorMesh::GapEdge> edges = mesh.gap;
+    std::vector<BodyMesh::GapEdge> edges = mesh.gap;
     std::sort(edges.begin(), edges.end(), [](const auto& a, const auto& b) { return a.from < b.from; });
     for (const auto& edge : edges) {
         // Each edge brings its first end and its middle; its second end begins the next edge.

@@ -1,7 +1,7 @@
 #pragma once
 // One circle of the gap with the nodes on it, and their Fourier integrals.
 
-#include "mesh/sector_mesh.h"
+#include "mesh/body_mesh.h"
 
 #include <Eigen/Dense>
 #include <complex>
@@ -16,7 +16,7 @@ namespace mavlo {
 /// phi_j(n) e^{-inp pitch}.
 class GapCircle {
   public:
-    GapCircle(const SectorMesh& mesh, int pitches, const Sector& sector);
+    GapCircle(const BodyMesh& mesh, int pitches, const Sector& sector);
 
     /// In the order of their angle.
     const std::vector<int>& unknowns() const { return m_unknowns; }

@@ -13,59 +13,79 @@ namespace {
 
 class Preparation {
   public:
-    Preparation(const Machine& machine, ModelOptions options)
-        : m_options(options)
-        , m_model(std::make_shared<FieldModel>()) {
-        m_model->machine = machine;
-        m_model->quality = options.quality;
-    }
+    Preparation(FieldModel& model, const FieldInput& input, const ModelOptions& options)
+        : m_input(input)
+        , m_options(options)
+        , m_model(&model) {}
 
-    Result<std::shared_ptr<const FieldModel>> run() {
+    Problems run() {
+        m_model->quality = m_options.quality;
+        m_model->sector = m_input.sector;
+        m_model->depth = m_input.section.depth;
+        m_model->rotor = m_input.section.rotor_index();
+        m_model->substances = m_input.substances;
         if (auto problems = mesh(); !problems.empty()) return problems;
-        const Machine& machine = m_model->machine;
-        m_model->steel = {machine.stator_steel.curve.stacked(machine.stator_stacking),
-                          machine.rotor_steel.curve.stacked(machine.rotor_stacking)};
-        m_model->recoil = machine.magnet.curve;
-        collect_elements(m_model->stator);
-        m_model->stator_elements = m_model->elements.size();
-        collect_elements(m_model->rotor);
+        make_laws();
+        m_model->first_element = {0};
+        for (std::size_t body = 0; body < m_model->meshes.size(); ++body) {
+            collect_elements(m_model->meshes[body]);
+            m_model->first_element.push_back(m_model->elements.size());
+        }
         make_pattern();
         assemble_linear();
         load_magnets();
-        load_phases();
+        load_ports();
         m_model->analysed = make_solver();
-        return std::shared_ptr<const FieldModel>(std::move(m_model));
+        return {};
     }
 
   private:
     std::unique_ptr<Cholesky> make_solver() const {
         if (m_options.library_solver) return make_cholmod(m_model->pattern);
-        std::vector<int> root = m_model->gap->stator_unknowns();
-        root.insert(root.end(), m_model->gap->rotor_unknowns().begin(), m_model->gap->rotor_unknowns().end());
-        return make_multifrontal(m_model->pattern, root);
+        return make_multifrontal(m_model->pattern, gap_unknowns());
+    }
+
+    std::vector<int> gap_unknowns() const {
+        std::vector<int> all = m_model->gap->outer_unknowns();
+        all.insert(all.end(), m_model->gap->inner_unknowns().begin(), m_model->gap->inner_unknowns().end());
+        return all;
     }
 
     Problems mesh() {
-        const Machine& machine = m_model->machine;
         const double factor = size_factor(m_options.quality) * m_options.extra_factor;
-        auto stator = triangulate(machine.stator, factor);
-        if (!stator) return stator.problems();
-        auto rotor = triangulate(machine.rotor, factor);
-        if (!rotor) return {{"rotor", rotor.problems().front().sentence}};
-        m_model->stator = stator_mesh(machine, *stator);
-        m_model->rotor = rotor_mesh(machine, *rotor);
-        for (int& unknown : m_model->rotor.unknown)
-            if (unknown >= 0) unknown += m_model->stator.unknowns;
-        m_model->gap = std::make_unique<GapElement>(m_model->stator, machine.bore_radius, machine.sector.slots,
-                                                    m_model->rotor, machine.rotor_radius(),
-                                                    machine.sector.poles, machine.sector);
+        const auto& bodies = m_input.section.bodies;
+        int unknowns = 0;
+        for (std::size_t k = 0; k < bodies.size(); ++k) {
+            auto tile = triangulate(bodies[k].tile, factor);
+            if (!tile) return {{bodies[k].turns ? "rotor" : "stator", tile.problems().front().sentence}};
+            BodyMesh body = body_mesh(bodies[k], int(k), *tile, m_input.sector.pitches[k], m_input.sector.sign,
+                                      m_input.side_by_side && !bodies[k].turns);
+            for (int& unknown : body.unknown)
+                if (unknown >= 0) unknown += unknowns;
+            unknowns += body.unknowns;
+            m_model->meshes.push_back(std::move(body));
+        }
+        m_model->gap = std::make_unique<GapElement>(
+            m_model->meshes[1], bodies[1].tile.gap_radius, m_input.sector.pitches[1], m_model->meshes[0],
+            bodies[0].tile.gap_radius, m_input.sector.pitches[0], m_input.sector);
         return {};
     }
 
-    void collect_elements(const SectorMesh& mesh) {
+    void make_laws() {
+        m_model->laws = {BhCurve::linear(1)};
+        for (const Substance& s : m_input.substances)
+            m_model->laws.push_back(s.material.kind == MaterialKind::Steel ? s.material.curve.stacked(s.stacking)
+                                    : s.material.kind == MaterialKind::Magnet ? BhCurve::linear(s.recoil_mu_r())
+                                                                              : BhCurve::linear(1));
+    }
+
+    void collect_elements(const BodyMesh& mesh) {
+        const int first_part = int(m_model->parts.size());
+        m_model->parts.insert(m_model->parts.end(), mesh.parts.begin(), mesh.parts.end());
         for (const auto& source : mesh.elements) {
             FieldModel::ElementData e;
-            e.part = source.part;
+            e.part = first_part + source.part;
+            e.law = mesh.parts[std::size_t(source.part)].substance + 1;
             e.first = int(m_model->points.size());
             std::array<Point, 6> nodes;
             for (std::size_t k = 0; k < 6; ++k) {
@@ -85,7 +105,8 @@ class Preparation {
     }
 
     void make_pattern() {
-        const int size = m_model->stator.unknowns + m_model->rotor.unknowns;
+        int size = 0;
+        for (const BodyMesh& mesh : m_model->meshes) size += mesh.unknowns;
         std::vector<std::vector<int>> rows{std::size_t(size)};
         auto join = [&](int i, int j) {
             if (i >= 0 && j >= 0) rows[std::size_t(std::min(i, j))].push_back(std::max(i, j));
@@ -93,8 +114,7 @@ class Preparation {
         for (const auto& e : m_model->elements)
             for (std::size_t a = 0; a < 6; ++a)
                 for (std::size_t b = 0; b <= a; ++b) join(e.unknown[a], e.unknown[b]);
-        std::vector<int> gap = m_model->gap->stator_unknowns();
-        gap.insert(gap.end(), m_model->gap->rotor_unknowns().begin(), m_model->gap->rotor_unknowns().end());
+        std::vector<int> gap = gap_unknowns();
         std::sort(gap.begin(), gap.end());
         for (std::size_t j = 0; j < gap.size(); ++j) {
             auto& column = rows[std::size_t(gap[j])];
@@ -132,7 +152,7 @@ class Preparation {
         m.linear_values.assign(m.pattern->row.size(), 0.0);
         for (std::size_t index = 0; index < m.elements.size(); ++index) {
             const auto& e = m.elements[index];
-            const BhCurve& curve = m.curve(m.part(e, index).role);
+            const BhCurve& curve = m.laws[std::size_t(e.law)];
             if (!curve.is_linear()) {
                 m.nonlinear.push_back(int(index));
                 continue;
@@ -150,15 +170,15 @@ class Preparation {
         }
         m.blocks = make_element_blocks(m);
         keep_linear_part();
-        add_block(m.gap->stator_unknowns(), m.gap->stator_block());
-        add_block(m.gap->rotor_unknowns(), m.gap->rotor_block());
-        // The stator's unknowns come before the rotor's: column s, row r.
-        const auto &stators = m.gap->stator_unknowns(), &rotors = m.gap->rotor_unknowns();
-        m.coupling_entry.resize(stators.size() * rotors.size());
-        for (std::size_t s = 0; s < stators.size(); ++s) {
-            const std::vector<int>& at = places_in_column(stators[s]);
-            for (std::size_t r = 0; r < rotors.size(); ++r)
-                m.coupling_entry[r * stators.size() + s] = at[std::size_t(rotors[r])];
+        add_block(m.gap->outer_unknowns(), m.gap->outer_block());
+        add_block(m.gap->inner_unknowns(), m.gap->inner_block());
+        // The inner body's unknowns come before the outer's: column i, row o.
+        const auto &outer = m.gap->outer_unknowns(), &inner = m.gap->inner_unknowns();
+        m.coupling_entry.resize(outer.size() * inner.size());
+        for (std::size_t i = 0; i < inner.size(); ++i) {
+            const std::vector<int>& at = places_in_column(inner[i]);
+            for (std::size_t o = 0; o < outer.size(); ++o)
+                m.coupling_entry[i * outer.size() + o] = at[std::size_t(outer[o])];
         }
     }
 
@@ -203,16 +223,15 @@ class Preparation {
     void load_magnets() {
         FieldModel& m = *m_model;
         m.magnet_load.assign(std::size_t(m.unknowns()), 0.0);
-        const double nu = m.recoil.at(1).dh_db, remanence = m.machine.remanence;
-        for (std::size_t index = m.stator_elements; index < m.elements.size(); ++index) {
+        for (std::size_t index = 0; index < m.elements.size(); ++index) {
             const auto& e = m.elements[index];
-            const Part& part = m.part(e, index);
-            if (part.role != Role::Magnet) continue;
+            const Part& part = m.part(e);
+            if (part.use != Use::Magnet) continue;
+            const double nu = m.laws[std::size_t(e.law)].at(1).dh_db, remanence = m.substance(part)->remanence();
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
-                const double angle = part.magnetisation == Magnetisation::Radial ? angle_of(p.at) : part.axis;
                 const double share = m_options.remanence_share ? (*m_options.remanence_share)[index] : 1;
-                const Point br = (part.polarity * remanence * share) * polar(1, angle);
+                const Point br = (remanence * share) * polar(1, part.direction.at(angle_of(p.at)));
                 for (std::size_t a = 0; a < 6; ++a)
                     if (e.unknown[a] >= 0)
                         m.magnet_load[std::size_t(e.unknown[a])] +=
@@ -221,77 +240,60 @@ class Preparation {
         }
     }
 
-    /// Net turns (times sign) of each phase in a coil side, divided by the parallel paths.
-    double turns_in(const Part& part, int phase) const {
-        const Machine& machine = m_model->machine;
-        double turns = 0;
-        for (const Coil& coil : machine.winding.coils) {
-            if (coil.phase != phase) continue;
-            auto here = [&](const CoilSide& side) {
-                return side.slot == part.index && side.layer == part.layer;
-            };
-            if (here(coil.go)) turns += coil.sign;
-            if (here(coil.back)) turns -= coil.sign;
-        }
-        return turns * machine.turns / machine.paths;
-    }
-
-    void load_phases() {
+    void load_ports() {
         FieldModel& m = *m_model;
-        for (auto& load : m.phase_load) load.assign(std::size_t(m.unknowns()), 0.0);
+        m.port_load.assign(std::size_t(m_input.ports), std::vector<double>(std::size_t(m.unknowns()), 0.0));
         // A coil side may be split over two halves of a slot: its area is that of all its parts.
         std::map<std::pair<int, int>, double> area;
         auto each_conductor = [&](auto act) {
-            for (std::size_t index = 0; index < m.stator_elements; ++index) {
-                const Part& part = m.part(m.elements[index], index);
-                if (part.role == Role::Conductor) act(m.elements[index], part);
-            }
+            for (const auto& e : m.elements)
+                if (const Part& part = m.part(e); part.use == Use::Conductor) act(e, part);
         };
+        each_conductor([&](const auto& e, const Part& part) { area[{part.pitch, part.layer}] += m.area(e); });
+        std::map<std::pair<int, int>, PortValues> density;
+        for (const PortTurns& t : m_input.turns) {
+            const auto side = area.find({t.pitch, t.layer});
+            if (side == area.end()) continue;
+            auto& here = density.try_emplace(side->first, m_input.ports, 0.0).first->second;
+            here[std::size_t(t.port)] += t.turns / side->second;
+        }
         each_conductor([&](const auto& e, const Part& part) {
-            for (int q = e.first; q < e.first + e.count; ++q)
-                area[{part.index, part.layer}] += m.points[std::size_t(q)].weight;
-        });
-        std::map<std::pair<int, int>, PhaseValues> density;
-        for (const auto& [side, size] : area)
-            for (int phase = 0; phase < 3; ++phase)
-                density[side][std::size_t(phase)] =
-                    turns_in(Part{Role::Conductor, side.first, side.second}, phase) / size;
-        each_conductor([&](const auto& e, const Part& part) {
-            const PhaseValues& turns = density.at({part.index, part.layer});
+            const auto turns = density.find({part.pitch, part.layer});
+            if (turns == density.end()) return;
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
                 for (std::size_t a = 0; a < 6; ++a)
-                    for (std::size_t phase = 0; phase < 3; ++phase)
+                    for (std::size_t port = 0; port < m.port_load.size(); ++port)
                         if (e.unknown[a] >= 0)
-                            m.phase_load[phase][std::size_t(e.unknown[a])] +=
-                                e.sign[a] * p.weight * turns[phase] * p.n[a];
+                            m.port_load[port][std::size_t(e.unknown[a])] +=
+                                e.sign[a] * p.weight * turns->second[port] * p.n[a];
             }
         });
     }
 
-    ModelOptions m_options;
+    const FieldInput& m_input;
+    const ModelOptions& m_options;
     std::vector<int> m_places;
-    std::shared_ptr<FieldModel> m_model;
+    FieldModel* m_model;
 };
 
 } // namespace
 
-const BhCurve& FieldModel::curve(Role role) const {
-    switch (role) {
-    case Role::StatorIron:
-        return steel[0];
-    case Role::RotorIron:
-        return steel[1];
-    case Role::Magnet:
-        return recoil;
-    default:
-        return air;
-    }
+double FieldModel::area(const ElementData& e) const {
+    double sum = 0;
+    for (int q = e.first; q < e.first + e.count; ++q) sum += points[std::size_t(q)].weight;
+    return sum;
 }
 
-Result<std::shared_ptr<const FieldModel>> prepare_field(const Machine& machine, ModelOptions options) {
+double FieldModel::smallest_angle() const {
+    double least = 4;
+    for (const BodyMesh& mesh : meshes) least = std::min(least, mesh.smallest_angle);
+    return least;
+}
+
+Problems prepare(FieldModel& model, const FieldInput& input, const ModelOptions& options) {
     use_one_blas_thread();
-    return Preparation(machine, options).run();
+    return Preparation(model, input, options).run();
 }
 
 std::array<double, 6> local_values(const FieldModel::ElementData& e, const std::vector<double>& potential) {

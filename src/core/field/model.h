@@ -1,11 +1,12 @@
 #pragma once
-// The finite-element model of one sector, prepared once and solved at any rotor angle and current.
+// The finite-element model of one section's smallest sector, prepared once and solved at any rotor angle and
+// currents of its ports. It knows bodies, substances and ports, but no machine, phases or axes.
 
 #include "field/cholesky.h"
 #include "field/element_blocks.h"
 #include "field/gap.h"
-#include "machine/machine.h"
-#include "mesh/sector_mesh.h"
+#include "machine/tile.h"
+#include "mesh/body_mesh.h"
 
 #include <array>
 #include <memory>
@@ -13,7 +14,24 @@
 
 namespace mavlo {
 
-using PhaseValues = std::array<double, 3>;
+/// One value for each port: currents, flux linkages.
+using PortValues = std::vector<double>;
+
+/// Turns (with their sense) of a port's coils in a conductor: the layer `layer` of the stator's tile `pitch`.
+struct PortTurns {
+    int port = 0, pitch = 0, layer = 0;
+    double turns = 0;
+};
+
+/// What a model is made from.
+struct FieldInput {
+    const Section& section;
+    const std::vector<Substance>& substances;
+    const Sector& sector;
+    int ports = 0;
+    std::vector<PortTurns> turns{};
+    bool side_by_side = false; ///< coil sides of a slot are parted by the slot's axis
+};
 
 /// Second-order isoparametric elements for A_z; weak form
 ///   int nu(|grad A|) grad A . grad v = int J v + int nu_m (B_rx dv/dy - B_ry dv/dx)
@@ -30,7 +48,8 @@ struct FieldModel {
     };
     struct ElementData {
         int first = 0, count = 0; ///< its points of quadrature
-        int part = 0;
+        int part = 0;             ///< in `parts`
+        int law = 0;              ///< in `laws`
         std::array<int, 6> unknown{}; ///< -1 where A = 0
         std::array<double, 6> sign{};
         std::array<int, 21>
@@ -38,34 +57,47 @@ struct FieldModel {
         std::array<double, 21> entry_sign{};
     };
 
-    Machine machine;
     Quality quality = Quality::Normal;
-    SectorMesh stator, rotor; ///< the rotor's unknowns follow the stator's
+    Sector sector;
+    double depth = 0;           ///< axial length, m
+    int rotor = 0;              ///< the body that turns
+    std::vector<BodyMesh> meshes; ///< of the bodies, inside out; unknowns counted through
     std::unique_ptr<GapElement> gap;
     std::vector<Point6> points;
-    std::vector<ElementData> elements; ///< stator's first, then rotor's
-    std::size_t stator_elements = 0;
-    std::vector<int> nonlinear; ///< indices of elements in steel with a curve
-    ElementBlocks blocks;       ///< the same elements, for vector units
-    std::array<BhCurve, 2> steel{BhCurve::linear(1), BhCurve::linear(1)}; ///< stator, rotor, stacked
+    std::vector<ElementData> elements;        ///< body by body
+    std::vector<std::size_t> first_element;   ///< of each body, and the end
+    std::vector<Part> parts;                  ///< of all bodies
+    std::vector<Substance> substances;
+    std::vector<BhCurve> laws;                ///< 0: air; then the substances', stacked
+    std::vector<int> nonlinear;               ///< indices of elements with a curve
+    ElementBlocks blocks;                     ///< the same elements, for vector units
     std::shared_ptr<SparsePattern> pattern;
     std::vector<double> linear_values; ///< stiffness of all linear parts and of the gap without its coupling
     SparsePattern linear_pattern;      ///< where elements of linear parts stand, without the gap
     std::vector<double> linear_part;   ///< their stiffness
-    std::vector<int> coupling_entry;   ///< place of each (stator, rotor) pair of gap unknowns, column by column
+    std::vector<int> coupling_entry;   ///< place of each (outer, inner) pair of gap unknowns, column by column
                                        ///< of the coupling
     std::vector<double> magnet_load;
-    std::array<std::vector<double>, 3>
-        phase_load; ///< int of turns density: load for 1 A, and weights of the flux linkage
+    std::vector<std::vector<double>>
+        port_load; ///< int of turns density: load for 1 A, and weights of the flux linkage
     std::unique_ptr<Cholesky> analysed;
 
     int unknowns() const { return pattern->size; }
-    const Part& part(const ElementData& e, std::size_t index) const {
-        return index < stator_elements ? stator.parts[std::size_t(e.part)] : rotor.parts[std::size_t(e.part)];
+    int ports() const { return int(port_load.size()); }
+    const Part& part(const ElementData& e) const { return parts[std::size_t(e.part)]; }
+    const Substance* substance(const Part& part) const {
+        return part.substance < 0 ? nullptr : &substances[std::size_t(part.substance)];
     }
-    /// Reluctivity curve of an element's material.
-    const BhCurve& curve(Role role) const;
-    BhCurve air = BhCurve::linear(1), recoil = BhCurve::linear(1);
+    int body_of(const ElementData& e) const { return part(e).body; }
+    const BodyMesh& rotor_mesh() const { return meshes[std::size_t(rotor)]; }
+    bool is_rotor(int body) const { return body == rotor; }
+    /// Area of an element, m2.
+    double area(const ElementData& e) const;
+    /// How far the bodies have turned when the rotor stands at this angle.
+    GapElement::Turns turns(double angle) const {
+        return rotor == 0 ? GapElement::Turns{0, angle} : GapElement::Turns{angle, 0};
+    }
+    double smallest_angle() const; ///< of all triangles, rad
 };
 
 /// Potentials of an element's six nodes, from those of all unknowns.
@@ -82,7 +114,7 @@ struct ModelOptions {
     std::shared_ptr<const std::vector<double>> remanence_share{};
 };
 
-/// Meshes and prepares. Fails only when the section cannot be meshed.
-Result<std::shared_ptr<const FieldModel>> prepare_field(const Machine& machine, ModelOptions options = {});
+/// Meshes and prepares `model`. Problems only when the section cannot be meshed.
+Problems prepare(FieldModel& model, const FieldInput& input, const ModelOptions& options = {});
 
 } // namespace mavlo

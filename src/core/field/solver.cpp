@@ -66,22 +66,22 @@ void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
     if (m_base.empty()) m_base = m_model->linear_values;
-    m_coupling = m_model->gap->coupling(angle);
+    m_coupling = m_model->gap->coupling(m_model->turns(angle).relative());
     const double* value = m_coupling.data(); // column by column, as coupling_entry
     for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] = *value++;
     if (!m_factored) return;
-    // Nothing but the coupling stands where a stator and a rotor unknown meet.
+    // Nothing but the coupling stands where unknowns of both sides meet.
     for (int entry : m_model->coupling_entry) m_values[std::size_t(entry)] = m_base[std::size_t(entry)];
     m_factored = m_factor->refactorise_root(m_values);
     m_corrections.clear();
 }
 
-void FieldSolver::set_sources(const PhaseValues& current) {
+void FieldSolver::set_sources(const PortValues& current) {
     m_sources = m_model->magnet_load;
-    for (std::size_t phase = 0; phase < 3; ++phase) {
-        if (current[phase] == 0) continue;
-        const auto& load = m_model->phase_load[phase];
-        for (std::size_t i = 0; i < load.size(); ++i) m_sources[i] += current[phase] * load[i];
+    for (std::size_t port = 0; port < current.size(); ++port) {
+        if (current[port] == 0) continue;
+        const auto& load = m_model->port_load[port];
+        for (std::size_t i = 0; i < load.size(); ++i) m_sources[i] += current[port] * load[i];
     }
 }
 
@@ -89,14 +89,14 @@ void FieldSolver::set_sources(const PhaseValues& current) {
 void FieldSolver::multiply_linear(const std::vector<double>& potential) {
     const GapElement& gap = *m_model->gap;
     multiply(m_model->linear_pattern, m_model->linear_part, potential, m_product);
-    const Eigen::VectorXd stator = gather(gap.stator_unknowns(), potential),
-                          rotor = gather(gap.rotor_unknowns(), potential);
+    const Eigen::VectorXd outer = gather(gap.outer_unknowns(), potential),
+                          inner = gather(gap.inner_unknowns(), potential);
     const auto add = [this](const std::vector<int>& unknowns, const Eigen::VectorXd& values) {
         for (std::size_t i = 0; i < unknowns.size(); ++i)
             m_product[std::size_t(unknowns[i])] += values[Eigen::Index(i)];
     };
-    add(gap.stator_unknowns(), gap.stator_block() * stator + m_coupling * rotor);
-    add(gap.rotor_unknowns(), gap.rotor_block() * rotor + m_coupling.transpose() * stator);
+    add(gap.outer_unknowns(), gap.outer_block() * outer + m_coupling * inner);
+    add(gap.inner_unknowns(), gap.inner_block() * inner + m_coupling.transpose() * outer);
 }
 
 namespace {
@@ -126,7 +126,7 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
     Lanes b[most_points], nu[most_points], extra[most_points], out[21];
     for (const ElementBlock& block : m.blocks.blocks) {
         const BlockPoint* points = &m.blocks.points[std::size_t(block.first)];
-        const BhCurve& curve = m.steel[std::size_t(block.steel)];
+        const BhCurve& curve = m.laws[std::size_t(block.law)];
         const BlockValues values(block, potential);
         loops.flux_density(points, block.count, values.a, b);
         for (std::size_t q = 0; q < std::size_t(block.count); ++q)
@@ -169,7 +169,7 @@ void FieldSolver::move_knees(const std::vector<double>& potential) {
     double* knee = m_knee.data();
     Lanes b[most_points];
     for (const ElementBlock& block : all.blocks) {
-        const BhCurve& curve = m_model->steel[std::size_t(block.steel)];
+        const BhCurve& curve = m_model->laws[std::size_t(block.law)];
         element_loops().flux_density(&all.points[std::size_t(block.first)], block.count,
                                      BlockValues(block, potential).a, b);
         for (std::size_t q = 0; q < std::size_t(block.count); ++q)
@@ -240,14 +240,13 @@ bool FieldSolver::step(FieldSolution& s, double decrement) {
 }
 
 void FieldSolver::finish(FieldSolution& s) {
-    const Machine& machine = m_model->machine;
     const GapElement& gap = *m_model->gap;
-    const auto traces = gap.traces(gather(gap.stator_unknowns(), s.potential),
-                                   gather(gap.rotor_unknowns(), s.potential), s.angle);
-    s.torque = machine.stack_length * gap.torque(traces);
-    const double whole = machine.stack_length * machine.sector.count;
-    for (std::size_t phase = 0; phase < 3; ++phase)
-        s.flux_linkage[phase] = whole * inner(m_model->phase_load[phase], s.potential);
+    const auto traces = gap.traces(gather(gap.outer_unknowns(), s.potential),
+                                   gather(gap.inner_unknowns(), s.potential), m_model->turns(s.angle));
+    // The gap pulls its two sides in opposite directions.
+    s.torque = (m_model->rotor == 0 ? 1 : -1) * m_model->depth * gap.torque(traces);
+    const double whole = m_model->depth * m_model->sector.count;
+    for (const auto& load : m_model->port_load) s.flux_linkage.push_back(whole * inner(load, s.potential));
     s.coenergy = -whole * s.functional;
     s.energy = whole * (s.functional + inner(m_sources, s.potential));
 }
@@ -259,7 +258,7 @@ std::string FieldSolver::hardest_part() const {
     std::size_t worst = 0;
     for (int index : m.nonlinear) {
         const auto& e = m.elements[std::size_t(index)];
-        const BhCurve& curve = m.steel[std::size_t(index) < m.stator_elements ? 0 : 1];
+        const BhCurve& curve = m.laws[std::size_t(e.law)];
         const auto change = local_values(e, m_direction), at = local_values(e, m_trial);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = m.points[std::size_t(q)];
@@ -269,9 +268,10 @@ std::string FieldSolver::hardest_part() const {
             if (energy > most) most = energy, flux_density = b, worst = std::size_t(index);
         }
     }
-    const bool stator = worst < m.stator_elements;
-    return fmt::format("{} at the {} {} ({:.2f} T)", stator ? "the stator's steel" : "the rotor's steel",
-                       stator ? "slot" : "pole", m.part(m.elements[worst], worst).index + 1, flux_density);
+    const Part& part = m.part(m.elements[worst]);
+    const bool rotor = m.is_rotor(part.body);
+    return fmt::format("{} at the {} {} ({:.2f} T)", rotor ? "the rotor's steel" : "the stator's steel",
+                       rotor ? "pole" : "slot", part.pitch + 1, flux_density);
 }
 
 namespace {
@@ -282,26 +282,28 @@ Problem singular() {
 }
 } // namespace
 
-Result<std::array<PhaseValues, 3>> FieldSolver::incremental_inductance(const FieldSolution& field) {
+Result<std::vector<PortValues>> FieldSolver::incremental_inductance(const FieldSolution& field) {
     set_angle(field.angle);
     set_sources(field.current);
     FieldSolution here = field;
     if (!factorise(here)) return singular();
-    const double whole = m_model->machine.stack_length * m_model->machine.sector.count;
-    std::array<PhaseValues, 3> inductance{};
-    for (std::size_t k = 0; k < 3; ++k) {
-        m_direction = m_model->phase_load[k];
+    const double whole = m_model->depth * m_model->sector.count;
+    const std::size_t ports = m_model->port_load.size();
+    std::vector<PortValues> inductance(ports, PortValues(ports));
+    for (std::size_t k = 0; k < ports; ++k) {
+        m_direction = m_model->port_load[k];
         m_factor->solve(m_direction);
-        for (std::size_t j = 0; j < 3; ++j)
-            inductance[j][k] = whole * inner(m_model->phase_load[j], m_direction);
+        for (std::size_t j = 0; j < ports; ++j)
+            inductance[j][k] = whole * inner(m_model->port_load[j], m_direction);
     }
     return inductance;
 }
 
-Result<FieldSolution> FieldSolver::solve(double angle, const PhaseValues& current, const FieldSolution* start) {
+Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start) {
     FieldSolution s;
     s.angle = angle;
     s.current = current;
+    s.current.resize(m_model->port_load.size(), 0.0);
     s.potential = start ? start->potential : std::vector<double>(std::size_t(m_model->unknowns()), 0.0);
     set_angle(angle);
     set_sources(current);

@@ -1,5 +1,5 @@
 #pragma once
-// Newton's method for the field at one rotor angle and set of phase currents.
+// Newton's method for the field at one rotor angle and set of port currents.
 
 #include "field/corrections.h"
 #include "field/model.h"
@@ -12,10 +12,10 @@ namespace mavlo {
 
 struct FieldSolution {
     double angle = 0;              ///< of the rotor, mechanical, rad
-    PhaseValues current{};         ///< A, each phase
+    PortValues current{};          ///< A, each port
     std::vector<double> potential; ///< A_z of every unknown, Wb/m
     double torque = 0;             ///< on the rotor, N.m, whole machine
-    PhaseValues flux_linkage{};    ///< Wb, each phase
+    PortValues flux_linkage{};     ///< Wb, each port
     double functional = 0;         ///< stored energy minus work of the sources, J per metre and sector
     double coenergy = 0;           ///< J, whole machine: -functional; its slopes are torque and flux linkage
     double energy = 0;             ///< J, whole machine: int H dB from B = 0, in magnets nu B^2/2
@@ -33,18 +33,18 @@ class FieldSolver {
     /// descends. The factor of an earlier tangent matrix, with the gap's root taken anew at this angle and
     /// limited-memory BFGS corrections, serves as long as it converges fast; a fresh one takes its place when
     /// it does not. Stops after the step that leaves an error in the energy norm below 3e-8 (draft: 1e-5) of
-    /// the field's own, judged by the rate so far. `start` may be another solution of the same model.
-    Result<FieldSolution> solve(double angle, const PhaseValues& current, const FieldSolution* start = nullptr);
+    /// the field's own, judged by the rate so far. `start` may be another solution of the same model. Currents that are left out are zero.
+    Result<FieldSolution> solve(double angle, const PortValues& current, const FieldSolution* start = nullptr);
 
-    /// d(flux linkage)/d(current) of the phases (H, whole machine) at a solved field: exact, by the tangent
-    /// matrix there (its inverse between the phases' sources).
-    Result<std::array<PhaseValues, 3>> incremental_inductance(const FieldSolution& field);
+    /// d(flux linkage)/d(current) of the ports (H, whole machine) at a solved field: exact, by the tangent
+    /// matrix there (its inverse between the ports' sources).
+    Result<std::vector<PortValues>> incremental_inductance(const FieldSolution& field);
 
     const FieldModel& model() const { return *m_model; }
 
   private:
     void set_angle(double angle);
-    void set_sources(const PhaseValues& current);
+    void set_sources(const PortValues& current);
     void multiply_linear(const std::vector<double>& potential);
     double assemble(const std::vector<double>& potential, bool with_matrix);
     bool factorise(FieldSolution& solution);

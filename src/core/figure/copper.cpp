@@ -24,13 +24,12 @@ double psi(double xi) {
 
 double ac_factor(const Machine& m, double frequency) {
     const Conductor conductor = machine_conductor(m);
-    const double slot = slot_conductor_area(m);
-    const double strands = m.turns * m.winding.input.layers * m.values.whole("winding.conductor.strands");
+    const double slot = m.winding.slot_area;
+    const double strands = m.winding.turns * m.winding.layout.input.layers * m.winding.strands;
     if (slot <= 0 || conductor.area <= 0 || frequency <= 0) return 1;
     const double side = std::sqrt(pi) / 2 * conductor.strand_diameter, pitch = std::sqrt(slot / strands);
-    const double depth = m.values.number("stator.slot.depth") - m.values.number("stator.slot.tip_depth");
-    const double rows = std::max(1.0, depth / pitch), filled = std::min(1.0, side / pitch);
-    const double sigma = 1 / m.copper.resistivity_at(m.values.number("winding.temperature"));
+    const double rows = std::max(1.0, m.winding.conductor_depth / pitch), filled = std::min(1.0, side / pitch);
+    const double sigma = 1 / m.winding.resistivity();
     const double xi = std::min(20.0, side * std::sqrt(pi * frequency * mu0 * sigma * filled));
     const double in_slot = phi(xi) + (rows * rows - 1) / 3 * psi(xi);
     const double share = std::min(1.0, 2 * m.stack_length / conductor.turn_length);
@@ -40,15 +39,17 @@ double ac_factor(const Machine& m, double frequency) {
 MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     MechanicalLoss out;
     const double omega = std::abs(speed), r = m.rotor_radius();
-    out.bearings = m.values.number("machine.friction_torque") * omega;
+    out.bearings = m.friction_torque * omega;
     constexpr double density = 1.06, viscosity = 1.89e-5; // kg/m3, m2/s of air at 60 degC
     const double reynolds = omega * r * m.gap / viscosity;
     if (reynolds < 1) return out;
-    double root = 0.05; // sqrt(C_d)
-    for (double before = 0; std::abs(root - before) > 1e-9;) {
-        before = root;
-        root = 1 / std::max(0.5, 2.04 + 1.768 * std::log(reynolds * root));
+    // 1/x = 2.04 + 1.768 ln(Re x) with x = sqrt(C_d): the left falls and the right rises, so there is one root.
+    double low = 1e-4, high = 2; // Re x near 1 is the law's own end; at low speeds the rim loses next to nothing
+    for (int i = 0; i < 60; ++i) {
+        const double x = (low + high) / 2;
+        (1 / x > 2.04 + 1.768 * std::log(reynolds * x) ? low : high) = x;
     }
+    const double root = low;
     out.windage = pi * root * root * density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length;
     return out;
 }

@@ -89,33 +89,22 @@ ElementField element_field(const FieldModel& model, const FieldSolution& solutio
     return out;
 }
 
-std::optional<SixthShift> sixth_shift(const Machine& machine) {
-    if (!machine.wound) return std::nullopt;
-    for (int slots = 0; slots < machine.slots; ++slots) {
-        // poles = slots 2p/Q - 1/3
-        const int thirds = 3 * slots * machine.poles - machine.slots;
-        if (thirds % (3 * machine.slots)) continue;
-        const int poles = thirds / (3 * machine.slots), sign = poles % 2 ? -1 : 1;
-        // A sixth later phase U carries what V carried, reversed; the turned winding must say the same.
-        if (repeats_after(machine.winding, slots, -sign, 2)) return SixthShift{slots, poles, sign};
-    }
-    return std::nullopt;
-}
-
-Loci make_loci(const FieldModel& model, const std::vector<ElementField>& fields,
-               const std::optional<SixthShift>& sixth) {
+Loci make_loci(const MachineModel& model, const std::vector<ElementField>& fields,
+               const std::optional<PeriodPart>& part) {
     const Machine& m = model.machine;
-    const std::size_t stator = model.stator_elements, rotor = model.elements.size() - stator;
+    const auto side = [&](const Body& body, int shift, int sign) {
+        const int number = int(&body - m.section.bodies.data());
+        const std::size_t first = model.first_element[std::size_t(number)],
+                          end = model.first_element[std::size_t(number) + 1];
+        return unfold(fields,
+                      {first, end - first, m.sector().pitches[std::size_t(number)], body.tile.pitch, shift, sign,
+                       m.sector().sign},
+                      part ? 1.0 / part->parts : 1);
+    };
     // After a whole period the pattern in the stator is the same; each pole stands where the next but one was.
-    const SixthShift shift = sixth.value_or(SixthShift{0, -2, 1});
-    const double stretch = sixth ? 1.0 / 6 : 1;
-    return {
-        unfold(fields,
-               {0, stator, m.sector.slots, 2 * m.stator.half_pitch, shift.slots, shift.sign, m.sector.sign},
-               stretch),
-        unfold(fields,
-               {stator, rotor, m.sector.poles, 2 * m.rotor.half_pitch, shift.poles, shift.sign, m.sector.sign},
-               stretch)};
+    const int pair = -2 * m.section.rotor().pitches / m.poles;
+    return {side(m.section.stator(), part ? part->slots : 0, part ? part->sign : 1),
+            side(m.section.rotor(), part ? part->tiles : pair, part ? part->sign : 1)};
 }
 
 Eigen::MatrixXd differentiation(int n) {

@@ -1,7 +1,7 @@
 #pragma once
 // What every element sees over an electrical period: the locus of its flux density, and its potential.
 
-#include "field/solver.h"
+#include "figure/machine_model.h"
 
 #include <Eigen/Dense>
 #include <optional>
@@ -16,15 +16,6 @@ struct ElementField {
 };
 ElementField element_field(const FieldModel& model, const FieldSolution& solution);
 
-/// How the field of a balanced machine goes on after a sixth of the electrical period: it is the field of
-/// before, turned by so many slots and with this sign; the rotor has then gone on by as many poles more than
-/// a sixth of the period. (The currents change places with reversed sign, the winding and the poles follow.)
-struct SixthShift {
-    int slots = 0, poles = 0, sign = 1;
-};
-/// Empty where slots, poles and winding have no such turn: then the whole period must be solved.
-std::optional<SixthShift> sixth_shift(const Machine& machine);
-
 /// Series of the elements of one side until they repeat: one row a position, one column an element.
 struct SideLoci {
     std::size_t first = 0; ///< place of its first element in the model
@@ -35,14 +26,14 @@ struct SideLoci {
 
 /// The stator's elements see one electrical period. The rotor's see it go on over other slots where the slots
 /// per pole are no whole number: after a period a pole has the field that the next of its kind had, so their
-/// series goes on until it is back at its own pole; where the slots are whole it may repeat within the sixth.
+/// series goes on until it is back at its own pole; where the slots are whole it may repeat within the part that is solved.
 struct Loci {
     SideLoci stator, rotor;
 };
 
-/// From the fields of a whole electrical period, or of its first sixth and how they go on.
-Loci make_loci(const FieldModel& model, const std::vector<ElementField>& fields,
-               const std::optional<SixthShift>& sixth);
+/// From the fields of a whole electrical period, or of its first part and how they go on.
+Loci make_loci(const MachineModel& model, const std::vector<ElementField>& fields,
+               const std::optional<PeriodPart>& part);
 
 /// The matrix that takes `samples` values of one period (its length 2 pi) to their derivative: that of the
 /// band-limited series through them (L.N. Trefethen, Spectral Methods in MATLAB, 2000, ch. 3).

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <numbers>
 
 namespace mavlo {
@@ -11,12 +10,6 @@ namespace {
 constexpr double pi = std::numbers::pi;
 /// (2 pi)^1.5 <|cos|^1.5>: what an excess coefficient for B sin(2 pi f t) is divided by in the time domain.
 constexpr double excess_share = 8.763363;
-
-double element_area(const FieldModel& model, const FieldModel::ElementData& e) {
-    double area = 0;
-    for (int q = e.first; q < e.first + e.count; ++q) area += model.points[std::size_t(q)].weight;
-    return area;
-}
 
 /// Hysteresis of one component: every closed loop, large or within another, by itself. The loops are found by
 /// rainflow counting (M. Matsuishi, T. Endo 1968; ASTM E1049) from the largest value on, so that each closes.
@@ -64,89 +57,90 @@ IronLoss locus_loss(const IronLossLaw& law, const Eigen::VectorXd& bx, const Eig
     return out;
 }
 
-/// Elements of one magnet body: of one pole, with one direction of its remanence.
-using Body = std::vector<std::size_t>;
+/// Elements of one body of magnet.
+using MagnetBody = std::vector<std::size_t>;
 
-std::vector<Body> magnet_bodies(const FieldModel& model) {
-    std::map<std::pair<int, double>, Body> bodies;
-    for (std::size_t i = model.stator_elements; i < model.elements.size(); ++i) {
-        const Part& part = model.part(model.elements[i], i);
-        if (part.role == Role::Magnet) bodies[{part.index, part.axis}].push_back(i);
-    }
-    std::vector<Body> list;
-    for (auto& [key, body] : bodies) list.push_back(std::move(body));
-    return list;
+std::vector<MagnetBody> magnet_bodies(const MachineModel& model) {
+    std::vector<MagnetBody> bodies(std::size_t(model.rotor_mesh().magnets));
+    const auto rotor = std::size_t(model.rotor);
+    for (std::size_t i = model.first_element[rotor]; i < model.first_element[rotor + 1]; ++i)
+        if (const Part& part = model.part(model.elements[i]); part.magnet >= 0)
+            bodies[std::size_t(part.magnet)].push_back(i);
+    return bodies;
 }
 
-/// Side of a body across its remanence, m.
-double body_width(const Machine& m, double area) {
-    return area / m.values.number("rotor.magnet.thickness");
+/// Side of a body of this area across its remanence, m.
+double body_width(const Substance& magnet, double area) {
+    return magnet.thickness > 0 ? area * magnet.filling / magnet.thickness : std::sqrt(area);
 }
 
 class Losses {
   public:
-    Losses(const FieldModel& model, const Loci& loci)
+    Losses(const MachineModel& model, const Loci& loci)
         : m_model(model)
         , m_loci(loci) {
         m_out.density.resize(model.elements.size());
     }
 
     FieldLosses run() {
-        const Machine& m = m_model.machine;
-        iron(m_loci.stator, m.stator_steel, m.stator_stacking, m.values.number("stator.building_factor"),
-             m_out.stator);
-        iron(m_loci.rotor, m.rotor_steel, m.rotor_stacking, m.values.number("rotor.building_factor"),
-             m_out.rotor);
-        if (m.magnet.resistivity > 0) magnets();
-        if (m.values.number("rotor.shaft_resistivity") > 0) shaft(m.values.number("rotor.shaft_resistivity"));
+        iron(m_loci.stator, m_out.stator);
+        iron(m_loci.rotor, m_out.rotor);
+        magnets();
+        shaft();
         return std::move(m_out);
     }
 
   private:
-    double depth() const { return m_model.machine.stack_length * m_model.machine.sector.count; }
+    double depth() const { return m_model.depth * m_model.sector.count; }
+    const Part& part(std::size_t element) const { return m_model.part(m_model.elements[element]); }
+    double area(std::size_t element) const { return m_model.area(m_model.elements[element]); }
 
     /// d/dt of series that repeat after side.period seconds.
     static Eigen::MatrixXd slope_of(const SideLoci& side) {
         return 2 * pi / side.period * differentiation(side.samples());
     }
 
-    void iron(const SideLoci& side, const Material& steel, double stacking, double building, IronLoss& total) {
-        if (!steel.loss.known()) return;
+    void iron(const SideLoci& side, IronLoss& total) {
         std::vector<Eigen::Index> columns;
+        const Substance* steel = nullptr;
         for (Eigen::Index i = 0; i < side.bx.cols(); ++i) {
-            const std::size_t element = side.first + std::size_t(i);
-            const Role role = m_model.part(m_model.elements[element], element).role;
-            if (role == Role::StatorIron || role == Role::RotorIron) columns.push_back(i);
+            const Part& here = part(side.first + std::size_t(i));
+            if (here.use != Use::Iron) continue;
+            steel = m_model.substance(here);
+            columns.push_back(i);
         }
-        const Eigen::MatrixXd d = slope_of(side), bx = side.bx(Eigen::all, columns) / stacking,
-                              by = side.by(Eigen::all, columns) / stacking, vx = d * bx, vy = d * by;
+        if (!steel || !steel->material.loss.known()) return;
+        const Eigen::MatrixXd d = slope_of(side), bx = side.bx(Eigen::all, columns) / steel->stacking,
+                              by = side.by(Eigen::all, columns) / steel->stacking, vx = d * bx, vy = d * by;
         for (std::size_t k = 0; k < columns.size(); ++k) {
             const auto c = Eigen::Index(k);
             const std::size_t element = side.first + std::size_t(columns[k]);
-            const double density = building * stacking * steel.density;
-            const IronLoss loss =
-                locus_loss(steel.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c), side.period).scaled(density);
+            const double density = steel->building * steel->stacking * steel->material.density;
+            const IronLoss loss = locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c), side.period)
+                                      .scaled(density);
             m_out.density[element] = loss;
-            const double volume = depth() * element_area(m_model, m_model.elements[element]);
+            const double volume = depth() * area(element);
             total.hysteresis += volume * loss.hysteresis;
             total.classical += volume * loss.classical;
             total.excess += volume * loss.excess;
         }
     }
 
-    void shaft(double rho) {
+    void shaft() {
         std::vector<Eigen::Index> columns;
         std::vector<double> areas;
-        for (std::size_t i = m_loci.rotor.first; i < m_model.elements.size(); ++i) {
-            if (m_model.part(m_model.elements[i], i).role != Role::Shaft) continue;
+        double rho = 0;
+        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols()); ++i) {
+            if (part(i).use != Use::Solid) continue;
+            rho = m_model.substance(part(i))->resistivity;
             columns.push_back(Eigen::Index(i - m_loci.rotor.first));
-            areas.push_back(element_area(m_model, m_model.elements[i]));
+            areas.push_back(area(i));
         }
-        if (columns.empty()) return;
-        const Eigen::Map<const Eigen::VectorXd> area(areas.data(), Eigen::Index(areas.size()));
+        if (columns.empty() || rho <= 0) return;
+        const Eigen::Map<const Eigen::VectorXd> all(areas.data(), Eigen::Index(areas.size()));
         Eigen::MatrixXd slope = slope_of(m_loci.rotor) * m_loci.rotor.a(Eigen::all, columns);
         // Sectors of opposite sign cancel in the mean over the shaft; alike ones do not.
-        if (m_model.machine.sector.sign > 0) slope.colwise() -= (slope * area / area.sum()).eval();
+        if (m_model.sector.sign > 0) slope.colwise() -= (slope * all / all.sum()).eval();
         for (std::size_t k = 0; k < columns.size(); ++k) {
             const double mean2 = slope.col(Eigen::Index(k)).squaredNorm() / double(slope.rows());
             m_out.density[m_loci.rotor.first + std::size_t(columns[k])].classical = mean2 / rho;
@@ -155,34 +149,36 @@ class Losses {
     }
 
     void magnets() {
-        const Machine& m = m_model.machine;
-        const double rho = m.magnet.resistivity_at(m.values.number("rotor.magnet.temperature"));
-        const double length = m.stack_length / m.values.number("rotor.magnet.segments");
         const Eigen::MatrixXd d = slope_of(m_loci.rotor);
         double slope2 = 0, bend2 = 0; // of the potential, weighed with the area
-        for (const Body& body : magnet_bodies(m_model)) {
+        for (const MagnetBody& body : magnet_bodies(m_model)) {
+            const Substance& magnet = *m_model.substance(part(body.front()));
+            if (magnet.resistivity <= 0) continue;
             std::vector<Eigen::Index> columns;
-            for (std::size_t element : body) columns.push_back(Eigen::Index(element - m_loci.rotor.first));
-            Eigen::VectorXd area{Eigen::Index(body.size())};
-            for (std::size_t k = 0; k < body.size(); ++k)
-                area[Eigen::Index(k)] = element_area(m_model, m_model.elements[body[k]]);
-            Eigen::MatrixXd slope = d * m_loci.rotor.a(Eigen::all, columns);
-            slope.colwise() -= (slope * area / area.sum()).eval(); // no current leaves the magnet
-            const double share = finite_length_share(length, body_width(m, area.sum()));
+            Eigen::VectorXd areas{Eigen::Index(body.size())}, signs = areas;
+            for (std::size_t k = 0; k < body.size(); ++k) {
+                columns.push_back(Eigen::Index(body[k] - m_loci.rotor.first));
+                areas[Eigen::Index(k)] = area(body[k]);
+                signs[Eigen::Index(k)] = part(body[k]).magnet_sign;
+            }
+            Eigen::MatrixXd slope = d * m_loci.rotor.a(Eigen::all, columns) * signs.asDiagonal();
+            slope.colwise() -= (slope * areas / areas.sum()).eval(); // no current leaves the magnet
+            const double share =
+                magnet.filling * finite_length_share(magnet.length, body_width(magnet, areas.sum()));
             const Eigen::MatrixXd bend = d * slope;
             for (std::size_t k = 0; k < body.size(); ++k) {
                 const auto c = Eigen::Index(k);
                 const double mean2 = slope.col(c).squaredNorm() / double(slope.rows());
-                m_out.density[body[k]].classical = share * mean2 / rho;
-                m_out.magnets += depth() * area[c] * share * mean2 / rho;
-                slope2 += area[c] * mean2;
-                bend2 += area[c] * bend.col(c).squaredNorm() / double(slope.rows());
+                m_out.density[body[k]].classical = share * mean2 / magnet.resistivity;
+                m_out.magnets += depth() * areas[c] * share * mean2 / magnet.resistivity;
+                slope2 += areas[c] * mean2;
+                bend2 += areas[c] * bend.col(c).squaredNorm() / double(slope.rows());
             }
         }
         m_out.magnet_order = slope2 > 0 ? std::sqrt(bend2 / slope2) / (2 * pi) : 0;
     }
 
-    const FieldModel& m_model;
+    const MachineModel& m_model;
     const Loci& m_loci;
     FieldLosses m_out;
 };
@@ -197,7 +193,7 @@ IronLoss IronLoss::scaled(double factor) const {
     return {factor * hysteresis, factor * classical, factor * excess};
 }
 
-FieldLosses field_losses(const FieldModel& model, const Loci& loci) {
+FieldLosses field_losses(const MachineModel& model, const Loci& loci) {
     return Losses(model, loci).run();
 }
 

@@ -45,7 +45,7 @@ struct FieldLosses {
 /// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). A conducting shaft likewise, over all
 /// poles at once and infinitely long. The currents' own field is left out;
 /// that is good while the skin depth at magnet_order is larger than half the magnet.
-FieldLosses field_losses(const FieldModel& model, const Loci& loci);
+FieldLosses field_losses(const MachineModel& model, const Loci& loci);
 
 /// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a
 /// uniform alternating field across it, 0 to 1.

@@ -4,25 +4,19 @@
 
 namespace mavlo {
 
-Point remanence_direction(const Part& part, Point at) {
-    const double angle = part.magnetisation == Magnetisation::Radial ? angle_of(at) : part.axis;
-    return polar(part.polarity, angle);
-}
-
-std::vector<MagnetElement> magnet_elements(const FieldModel& model, const SideLoci& rotor) {
+std::vector<MagnetElement> magnet_elements(const MachineModel& model, const SideLoci& rotor) {
     std::vector<MagnetElement> list;
-    for (std::size_t i = model.stator_elements; i < model.elements.size(); ++i) {
+    for (std::size_t i = rotor.first; i < rotor.first + std::size_t(rotor.bx.cols()); ++i) {
         const auto& e = model.elements[i];
-        const Part& part = model.part(e, i);
-        if (part.role != Role::Magnet) continue;
-        MagnetElement out{i, 0, 0};
+        const Part& part = model.part(e);
+        if (part.use != Use::Magnet) continue;
+        MagnetElement out{i, model.area(e), 0};
         Point middle{};
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            out.area += p.weight;
             middle = middle + p.weight * p.at;
         }
-        const Point m = remanence_direction(part, (1 / out.area) * middle);
+        const Point m = polar(1, part.direction.at(angle_of(middle)));
         const auto column = Eigen::Index(i - rotor.first);
         out.lowest = (m.x * rotor.bx.col(column) + m.y * rotor.by.col(column)).minCoeff();
         list.push_back(out);

@@ -14,10 +14,7 @@ struct MagnetElement {
 };
 
 /// Every element of the magnets.
-std::vector<MagnetElement> magnet_elements(const FieldModel& model, const SideLoci& rotor);
-
-/// Unit vector of an element's remanence, in the rotor's own frame.
-Point remanence_direction(const Part& part, Point at);
+std::vector<MagnetElement> magnet_elements(const MachineModel& model, const SideLoci& rotor);
 
 /// The flux density that only this share of the magnets' area falls below.
 double exceeded_by_all_but(std::vector<MagnetElement> elements, double share);

@@ -2,29 +2,20 @@
 
 namespace mavlo {
 
-ActiveMass active_mass(const FieldModel& model) {
+ActiveMass active_mass(const MachineModel& model) {
     const Machine& m = model.machine;
     ActiveMass mass;
-    for (std::size_t index = 0; index < model.elements.size(); ++index) {
-        const auto& e = model.elements[index];
-        double volume = 0;
-        for (int q = e.first; q < e.first + e.count; ++q) volume += model.points[std::size_t(q)].weight;
-        volume *= m.stack_length * m.sector.count;
-        switch (model.part(e, index).role) {
-        case Role::StatorIron:
-            mass.stator_steel += volume * m.stator_stacking * m.stator_steel.density;
-            break;
-        case Role::RotorIron:
-            mass.rotor_steel += volume * m.rotor_stacking * m.rotor_steel.density;
-            break;
-        case Role::Magnet:
-            mass.magnets += volume * m.magnet.density;
-            break;
-        default:
-            break;
-        }
+    for (const auto& e : model.elements) {
+        const Part& part = model.part(e);
+        const Substance* substance = model.substance(part);
+        if (!substance || part.use == Use::Conductor) continue;
+        const double volume = model.area(e) * model.depth * model.sector.count,
+                     kilograms = volume * substance->stacking * substance->filling * substance->material.density;
+        if (part.use == Use::Magnet) mass.magnets += kilograms;
+        if (model.is_stator_iron(part)) mass.stator_steel += kilograms;
+        if (model.is_rotor_iron(part)) mass.rotor_steel += kilograms;
     }
-    if (m.wound) mass.copper = machine_conductor(m).copper_volume * m.copper.density;
+    if (m.wound()) mass.copper = machine_conductor(m).copper_volume * m.winding.conductor_material.density;
     return mass;
 }
 

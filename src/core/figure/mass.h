@@ -1,7 +1,7 @@
 #pragma once
 // Active mass from the areas of the mesh.
 
-#include "field/model.h"
+#include "figure/machine_model.h"
 
 namespace mavlo {
 
@@ -12,6 +12,6 @@ struct ActiveMass {
     double total() const { return stator_steel + rotor_steel + magnets + copper; }
 };
 
-ActiveMass active_mass(const FieldModel& model);
+ActiveMass active_mass(const MachineModel& model);
 
 } // namespace mavlo

@@ -2,26 +2,21 @@
 
 #include <cmath>
 #include <complex>
-#include <numbers>
 
 namespace mavlo {
-namespace {
-constexpr double third = 2 * std::numbers::pi / 3;
-}
-
-PhaseValues to_phases(Dq dq, double theta) {
-    PhaseValues x{};
-    for (std::size_t k = 0; k < 3; ++k) {
-        const double angle = theta - third * double(k);
-        x[k] = dq.d * std::cos(angle) - dq.q * std::sin(angle);
-    }
+PhaseValues to_phases(Dq dq, double theta, int phases) {
+    PhaseValues x;
+    for (double lag : phase_lags(phases))
+        x.push_back(dq.d * std::cos(theta - lag) - dq.q * std::sin(theta - lag));
     return x;
 }
 
 Dq to_dq(const PhaseValues& x, double theta) {
     std::complex<double> sum = 0;
-    for (std::size_t k = 0; k < 3; ++k) sum += x[k] * std::polar(1.0, third * double(k) - theta);
-    return {2.0 / 3 * sum.real(), 2.0 / 3 * sum.imag()};
+    const auto lags = phase_lags(int(x.size()));
+    for (std::size_t k = 0; k < x.size(); ++k) sum += x[k] * std::polar(1.0, lags[k] - theta);
+    const double share = 2.0 / double(x.size());
+    return {share * sum.real(), share * sum.imag()};
 }
 
 Dq current_vector(double peak, double advance) {
@@ -29,7 +24,7 @@ Dq current_vector(double peak, double advance) {
 }
 
 double electrical_angle(const Machine& machine, double rotor_angle) {
-    return machine.pole_pairs() * (rotor_angle - phase_axis(machine.winding));
+    return machine.pole_pairs() * (rotor_angle - phase_axis(machine.winding.layout));
 }
 
 } // namespace mavlo

@@ -1,8 +1,8 @@
 #pragma once
-// Phase quantities and their d and q parts, amplitude-invariant (R.H. Park, AIEE Trans. 48, 1929; IEC 60034-1
-// phases).
+// Phase quantities and their d and q parts, amplitude-invariant (R.H. Park, AIEE Trans. 48, 1929; of m
+// phases: D.C. White, H.H. Woodson, Electromechanical Energy Conversion, 1959, ch. 10).
 
-#include "field/model.h"
+#include "figure/machine_model.h"
 
 namespace mavlo {
 
@@ -10,10 +10,12 @@ struct Dq {
     double d = 0, q = 0;
 };
 
-/// x_k = d cos(theta - 2 pi k/3) - q sin(theta - 2 pi k/3), theta the electrical angle of the d axis from phase
-/// U.
-PhaseValues to_phases(Dq dq, double theta);
-/// The inverse without zero sequence: d + jq = 2/3 sum x_k e^{j 2 pi k/3} e^{-j theta}.
+using PhaseValues = PortValues;
+
+/// x_k = d cos(theta - lag_k) - q sin(theta - lag_k), theta the electrical angle of the d axis from phase U, the lags
+/// those of phase_lags().
+PhaseValues to_phases(Dq dq, double theta, int phases = 3);
+/// The inverse without what turns otherwise: d + jq = 2/m sum x_k e^{j lag_k} e^{-j theta}.
 Dq to_dq(const PhaseValues& x, double theta);
 /// Current vector of this peak value, `advance` rad from +q towards -d.
 Dq current_vector(double peak, double advance);

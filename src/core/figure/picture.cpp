@@ -11,18 +11,22 @@ constexpr double pi = std::numbers::pi;
 
 class Maker {
   public:
-    Maker(const FieldModel& model, const FieldSolution& solution)
+    Maker(const MachineModel& model, const FieldSolution& solution)
         : m_model(model)
         , m_solution(solution) {
-        m_out.sector = model.machine.sector;
+        m_out.sector = model.sector;
     }
 
     FieldPicture run() {
         const auto potential = nodal_potential(m_model, m_solution);
         const auto density = corner_flux_density(m_model, m_solution);
-        add_mesh(m_model.stator, 0, potential, 0, density, 0);
-        add_mesh(m_model.rotor, m_solution.angle, potential, m_model.stator.nodes.size(), density,
-                 m_model.stator_elements);
+        std::size_t node = 0;
+        for (std::size_t body = 0; body < m_model.meshes.size(); ++body) {
+            const BodyMesh& mesh = m_model.meshes[body];
+            add_mesh(mesh, m_model.is_rotor(int(body)) ? m_solution.angle : 0, potential, node, density,
+                     m_model.first_element[body]);
+            node += mesh.nodes.size();
+        }
         add_gap();
         find_extremes();
         return std::move(m_out);
@@ -31,7 +35,7 @@ class Maker {
   private:
     /// Each element has vertices of its own, since |B| jumps between materials; four triangles follow its
     /// curve.
-    void add_mesh(const SectorMesh& mesh, double angle, const std::vector<double>& potential,
+    void add_mesh(const BodyMesh& mesh, double angle, const std::vector<double>& potential,
                   std::size_t first_node, const std::vector<std::array<double, 3>>& density,
                   std::size_t first_element) {
         const double c = std::cos(angle), s = std::sin(angle);
@@ -61,16 +65,17 @@ class Maker {
 
     void add_gap() {
         constexpr int layers = 3;
-        const Machine& m = m_model.machine;
+        const auto& bodies = m_model.machine.section.bodies;
+        const double inner = bodies.front().tile.gap_radius, outer = bodies.back().tile.gap_radius;
         const auto traces = gap_traces(m_model, m_solution);
         const int highest = m_model.gap->orders().back();
         int count = 1024;
         while (2 * count < 3 * highest && count < 8192) count *= 2;
-        const int columns = count / m.sector.count;
+        const int columns = count / m_model.sector.count;
         const int first = int(m_out.vertices.size());
         const auto mesh_triangles = std::ptrdiff_t(m_out.triangles.size());
         for (int layer = 0; layer <= layers; ++layer) {
-            const double radius = m.rotor_radius() + m.gap * layer / layers;
+            const double radius = inner + (outer - inner) * layer / layers;
             const auto ring = m_model.gap->ring(traces, radius, count);
             for (int i = 0; i <= columns; ++i) {
                 const auto at = std::size_t(i % count);
@@ -100,14 +105,14 @@ class Maker {
         m_out.highest_flux_density = *at;
     }
 
-    const FieldModel& m_model;
+    const MachineModel& m_model;
     const FieldSolution& m_solution;
     FieldPicture m_out;
 };
 
 } // namespace
 
-FieldPicture make_picture(const FieldModel& model, const FieldSolution& solution) {
+FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution) {
     return Maker(model, solution).run();
 }
 

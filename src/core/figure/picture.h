@@ -37,7 +37,7 @@ struct FieldPicture {
 /// Replaces |B| by the loss density (W/m3) of each of the model's elements, shown in kW/m3; none in the gap.
 void show_loss_density(FieldPicture& picture, const std::vector<double>& density);
 
-FieldPicture make_picture(const FieldModel& model, const FieldSolution& solution);
+FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution);
 
 struct Segment {
     Point a, b;

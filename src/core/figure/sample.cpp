@@ -28,10 +28,10 @@ double level(std::vector<Sampled> samples) {
 
 std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution& solution) {
     std::vector<double> values;
-    for (const SectorMesh* mesh : {&model.stator, &model.rotor})
-        for (std::size_t i = 0; i < mesh->nodes.size(); ++i)
+    for (const BodyMesh& mesh : model.meshes)
+        for (std::size_t i = 0; i < mesh.nodes.size(); ++i)
             values.push_back(
-                mesh->unknown[i] < 0 ? 0 : mesh->sign[i] * solution.potential[std::size_t(mesh->unknown[i])]);
+                mesh.unknown[i] < 0 ? 0 : mesh.sign[i] * solution.potential[std::size_t(mesh.unknown[i])]);
     return values;
 }
 
@@ -39,44 +39,44 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
     std::vector<std::array<double, 3>> result;
     result.reserve(model.elements.size());
     constexpr double corners[3][2] = {{0, 0}, {1, 0}, {0, 1}};
-    for (std::size_t index = 0; index < model.elements.size(); ++index) {
-        const bool in_stator = index < model.stator_elements;
-        const SectorMesh& mesh = in_stator ? model.stator : model.rotor;
-        const auto& source = mesh.elements[in_stator ? index : index - model.stator_elements];
-        const auto a = local_values(model.elements[index], solution.potential);
-        std::array<Point, 6> nodes;
-        for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(source.node[k])];
-        std::array<double, 3> b{};
-        for (std::size_t c = 0; c < 3; ++c) {
-            const ShapeAt shape = quadratic_shape(nodes, corners[c][0], corners[c][1]);
-            double gx = 0, gy = 0;
-            for (std::size_t k = 0; k < 6; ++k) gx += shape.gx[k] * a[k], gy += shape.gy[k] * a[k];
-            b[c] = std::hypot(gx, gy);
+    std::size_t index = 0;
+    for (const BodyMesh& mesh : model.meshes)
+        for (const auto& source : mesh.elements) {
+            const auto a = local_values(model.elements[index++], solution.potential);
+            std::array<Point, 6> nodes;
+            for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(source.node[k])];
+            std::array<double, 3> b{};
+            for (std::size_t c = 0; c < 3; ++c) {
+                const ShapeAt shape = quadratic_shape(nodes, corners[c][0], corners[c][1]);
+                double gx = 0, gy = 0;
+                for (std::size_t k = 0; k < 6; ++k) gx += shape.gx[k] * a[k], gy += shape.gy[k] * a[k];
+                b[c] = std::hypot(gx, gy);
+            }
+            result.push_back(b);
         }
-        result.push_back(b);
-    }
     return result;
 }
 
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution) {
-    return model.gap->traces(gather(model.gap->stator_unknowns(), solution.potential),
-                             gather(model.gap->rotor_unknowns(), solution.potential), solution.angle);
+    return model.gap->traces(gather(model.gap->outer_unknowns(), solution.potential),
+                             gather(model.gap->inner_unknowns(), solution.potential), model.turns(solution.angle));
 }
 
-IronLevels iron_levels(const FieldModel& model, const FieldSolution& solution) {
+IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution) {
     const Machine& m = model.machine;
-    const double slot_bottom = m.wound ? m.bore_radius + m.values.number("stator.slot.depth") : m.bore_radius;
+    const double gap = m.stator_radius(), slot_depth = m.wound() ? std::abs(m.winding.slot_bottom - gap) : 0;
     std::vector<Sampled> tooth, yoke, rotor;
-    for (std::size_t index = 0; index < model.elements.size(); ++index) {
-        const auto& e = model.elements[index];
-        const Role role = model.part(e, index).role;
-        if (role != Role::StatorIron && role != Role::RotorIron) continue;
+    for (const auto& e : model.elements) {
+        const Part& part = model.part(e);
+        if (part.use != Use::Iron) continue;
         const auto a = local_values(e, solution.potential);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
             double gx = 0, gy = 0;
             for (std::size_t k = 0; k < 6; ++k) gx += p.gx[k] * a[k], gy += p.gy[k] * a[k];
-            auto& list = role == Role::RotorIron ? rotor : norm(p.at) < slot_bottom ? tooth : yoke;
+            auto& list = model.is_rotor(part.body)                   ? rotor
+                         : std::abs(norm(p.at) - gap) < slot_depth ? tooth
+                                                                     : yoke;
             list.push_back({std::hypot(gx, gy), p.weight});
         }
     }

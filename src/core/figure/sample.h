@@ -1,16 +1,16 @@
 #pragma once
 // The field as numbers at places: flux density in elements, in the gap, and the extremes in teeth and yoke.
 
-#include "field/solver.h"
+#include "figure/machine_model.h"
 
 #include <vector>
 
 namespace mavlo {
 
-/// A_z of every mesh node (stator's nodes, then rotor's) in one sector, Wb/m.
+/// A_z of every mesh node (body by body) in one sector, Wb/m.
 std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution& solution);
 
-/// |B| at the three corners of each element (T), from its own shape functions; stator's elements first.
+/// |B| at the three corners of each element (T), from its own shape functions, body by body.
 std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, const FieldSolution& solution);
 
 /// Traces of the solution on the gap's circles, for GapElement's field functions.
@@ -21,6 +21,6 @@ GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solu
 struct IronLevels {
     double tooth = 0, yoke = 0, rotor = 0;
 };
-IronLevels iron_levels(const FieldModel& model, const FieldSolution& solution);
+IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution);
 
 } // namespace mavlo

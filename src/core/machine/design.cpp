@@ -1,7 +1,6 @@
 #include "machine/design.h"
 
-#include "machine/rotor_kind.h"
-#include "machine/slot_kind.h"
+#include "machine/tile_kind.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
 
@@ -9,6 +8,8 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <numbers>
+#include <stdexcept>
 
 namespace mavlo {
 namespace {
@@ -25,13 +26,23 @@ class Resolver {
     Result<Values> run() {
         for (const auto& [path, text] : m_design.texts)
             if (!find_parameter(path)) m_problems.push_back(unknown(path));
-        for (const Parameter& parameter : parameters()) {
-            if (parameter.kind == ParameterKind::Choice)
-                choose(parameter);
-            else if (parameter.kind == ParameterKind::MaterialName)
-                m_values.set_word(parameter.path, m_design.text(parameter.path));
+        for (const char* path : {"machine.topology", "stator.slot.kind", "rotor.kind"})
+            choose(*find_parameter(path)); // what else is used hangs on these
+        if (!m_problems.empty()) return m_problems;
+        // What follows from a stator turned inside out would only hide the cause.
+        const auto outer = quantity("stator.outer_diameter"), bore = quantity("stator.bore_diameter");
+        if (outer && bore && outer->si <= bore->si)
+            return Problem{"stator.outer_diameter",
+                           fmt::format("The stator's outer diameter is {} smaller than its bore.",
+                                       millimetres(bore->si - outer->si))};
+        for (const Parameter* parameter : used_parameters(m_design)) {
+            if (parameter->kind == ParameterKind::Choice)
+                choose(*parameter);
+            else if (parameter->kind == ParameterKind::MaterialName)
+                m_values.set_word(parameter->path, m_design.text(parameter->path));
+            else
+                take_number(*parameter);
         }
-        for (const Parameter& parameter : parameters()) take_number(parameter);
         if (!m_problems.empty()) return m_problems;
         return m_values;
     }
@@ -52,21 +63,17 @@ class Resolver {
         m_values.set_word(parameter.path, word);
     }
 
-    static bool numeric(const Parameter& parameter) {
-        return parameter.kind != ParameterKind::Choice && parameter.kind != ParameterKind::MaterialName;
-    }
-
     void take_number(const Parameter& parameter) {
-        if (!numeric(parameter)) return;
         const auto value = quantity(parameter.path);
-        const bool used = is_used(m_design, parameter.path);
         if (!value) {
-            if (used) m_problems.push_back({parameter.path, value.problems().front().sentence});
+            m_problems.push_back({parameter.path, value.problems().front().sentence});
             return;
         }
         m_values.set_number(parameter.path, value->si);
-        if (!used || trim(m_design.text(parameter.path)) == "auto") return;
-        check_limits(parameter, value->si);
+        if (parameter.auto_allowed && trim(m_design.text(parameter.path)) == "auto")
+            m_values.set_auto(parameter.path);
+        else
+            check_limits(parameter, value->si);
     }
 
     void check_limits(const Parameter& parameter, double si) {
@@ -89,21 +96,45 @@ class Resolver {
 
     /// The value of a path, following formulas; a path that is being evaluated already closes a circle.
     Result<Quantity> quantity(const std::string& path) {
-        const Parameter* parameter = find_parameter(path);
-        if (!parameter)
+        const Parameter* parameter = find_parameter(path, m_design);
+        const bool derived = !parameter && is_derived(path);
+        if (!parameter && !derived)
             return Problem{{}, fmt::format("The formula names \"{}\". {}", path, unknown(path).sentence)};
-        if (!numeric(*parameter))
+        if (parameter && parameter->is_word())
             return Problem{{}, fmt::format("\"{}\" is a word and cannot stand in a formula.", path)};
         if (const auto known = m_done.find(path); known != m_done.end()) return known->second;
         if (std::find(m_open.begin(), m_open.end(), path) != m_open.end())
             return Problem{
                 {}, fmt::format("The formulas go round in a circle: {} → {}.", fmt::join(m_open, " → "), path)};
-        const std::string text = m_design.text(path);
         m_open.push_back(path);
-        Result<Quantity> value = read(*parameter, text);
+        Result<Quantity> value = derived ? derive(path) : read(*parameter, m_design.text(path));
         m_open.pop_back();
         m_done.emplace(path, value);
         return value;
+    }
+
+    static bool is_derived(const std::string& path) {
+        const auto& list = derived_quantities();
+        return std::any_of(list.begin(), list.end(), [&](const DerivedQuantity& q) { return q.path == path; });
+    }
+
+    /// See derived_quantities().
+    Result<Quantity> derive(const std::string& path) {
+        const bool outer = m_design.text("machine.topology") == "outer-rotor";
+        const auto formula = [&](const std::string& text, const Dimension& wanted) {
+            return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
+        };
+        if (path == "gap_diameter")
+            return formula(outer ? "= stator.outer_diameter" : "= stator.bore_diameter", dimension::length);
+        if (path == "pole_pitch") return formula("= pi * gap_diameter / rotor.poles", dimension::length);
+        if (path == "slot_pitch") return formula("= pi * gap_diameter / stator.slots", dimension::length);
+        if (path == "slot_angle") return formula("= 360 deg / stator.slots", dimension::angle);
+        if (path == "pole_angle") return formula("= 360 deg / rotor.poles", dimension::angle);
+        if (path == "stator_thickness")
+            return formula("= (stator.outer_diameter - stator.bore_diameter) / 2", dimension::length);
+        return formula(outer ? "= (rotor.outer_diameter - stator.outer_diameter) / 2 - gap"
+                             : "= (stator.bore_diameter - rotor.shaft_diameter) / 2 - gap",
+                       dimension::length);
     }
 
     Result<Quantity> read(const Parameter& parameter, const std::string& text) {
@@ -135,24 +166,40 @@ class Resolver {
 
 std::string Design::text(const std::string& path) const {
     if (const auto own = texts.find(path); own != texts.end()) return own->second;
-    const Parameter* parameter = find_parameter(path);
+    const Parameter* parameter = find_parameter(path, *this);
     return parameter ? parameter->standard : std::string{};
 }
 
+namespace {
+template <typename Map>
+const auto& at_path(const Map& map, std::string_view path) {
+    const auto found = map.find(path);
+    if (found == map.end())
+        throw std::logic_error(fmt::format("{} is no parameter that this design uses", path));
+    return found->second;
+}
+} // namespace
+
 double Values::number(std::string_view path) const {
-    const auto found = m_numbers.find(path);
-    return found == m_numbers.end() ? 0 : found->second;
+    return at_path(m_numbers, path);
 }
 int Values::whole(std::string_view path) const {
     return int(std::lround(number(path)));
 }
 const std::string& Values::word(std::string_view path) const {
-    static const std::string none;
-    const auto found = m_words.find(path);
-    return found == m_words.end() ? none : found->second;
+    return at_path(m_words, path);
 }
 bool Values::is_auto(std::string_view path) const {
-    return number(path) == 0;
+    return m_auto.contains(path);
+}
+bool Values::has(std::string_view path) const {
+    return m_numbers.contains(path);
+}
+bool Values::has_word(std::string_view path) const {
+    return m_words.contains(path);
+}
+void Values::set_auto(const std::string& path) {
+    m_auto.insert(path);
 }
 
 Result<Values> resolve(const Design& design) {
@@ -160,21 +207,12 @@ Result<Values> resolve(const Design& design) {
 }
 
 bool is_used(const Design& design, const std::string& path) {
-    if (path.starts_with("stator.slot.") && path != "stator.slot.kind") {
-        const SlotKind* kind = find_slot_kind(design.text("stator.slot.kind"));
-        return !kind || std::find(kind->paths.begin(), kind->paths.end(), path) != kind->paths.end();
-    }
-    if (path.starts_with("rotor.magnet.") || path.starts_with("rotor.pocket.") ||
-        path == "rotor.shaft_diameter") {
-        const RotorKind* kind = find_rotor_kind(design.text("rotor.kind"));
-        return !kind || std::find(kind->paths.begin(), kind->paths.end(), path) != kind->paths.end();
-    }
-    if (path == "winding.fill_factor") return trim(design.text("winding.conductor.diameter")) == "auto";
-    return true;
+    const auto used = used_parameters(design);
+    return std::any_of(used.begin(), used.end(), [&](const Parameter* p) { return p->path == path; });
 }
 
 Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit) {
-    const Parameter* parameter = find_parameter(path);
+    const Parameter* parameter = find_parameter(path, design);
     if (!parameter) return Resolver::unknown(path);
     std::string entry(trim(text));
     if (entry.empty()) return Problem{path, "A value is missing."};
@@ -197,13 +235,10 @@ std::string text_for(const Parameter& parameter, double si, int digits) {
 std::string canonical_text(const Design& design) {
     std::string text;
     const auto values = resolve(design);
-    for (const Parameter& parameter : parameters()) {
-        if (!is_used(design, parameter.path)) continue;
-        const bool word =
-            parameter.kind == ParameterKind::Choice || parameter.kind == ParameterKind::MaterialName;
-        text += parameter.path + "=";
-        text += values && !word ? fmt::format("{:.12g}", values->number(parameter.path))
-                                : design.text(parameter.path);
+    for (const Parameter* parameter : used_parameters(design)) {
+        text += parameter->path + "=";
+        text += values && !parameter->is_word() ? fmt::format("{:.12g}", values->number(parameter->path))
+                                                : design.text(parameter->path);
         text += '\n';
     }
     return text;

@@ -5,6 +5,7 @@
 #include "quantity/problem.h"
 
 #include <map>
+#include <set>
 #include <string>
 #include <string_view>
 
@@ -15,28 +16,33 @@ namespace mavlo {
 struct Design {
     std::map<std::string, std::string> texts;
 
-    std::string text(const std::string& path) const; ///< own text, else the standard one
+    std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
 };
 
-/// Every parameter as a number in SI or as a word.
+/// The parameters that a design uses, as numbers in SI or as words. Asking for another is a fault of the program
+/// and throws std::logic_error with the path.
 class Values {
   public:
     double number(std::string_view path) const; ///< SI; 0 for "auto"
     int whole(std::string_view path) const;
     const std::string& word(std::string_view path) const; ///< choices and materials
     bool is_auto(std::string_view path) const;
+    bool has(std::string_view path) const; ///< as a number
+    bool has_word(std::string_view path) const;
 
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
+    void set_auto(const std::string& path);
 
   private:
     std::map<std::string, double, std::less<>> m_numbers;
     std::map<std::string, std::string, std::less<>> m_words;
+    std::set<std::string, std::less<>> m_auto;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and
-/// checks limits and choices. Parameters that the chosen kinds do not use are read but not complained about.
+/// checks limits and choices. Only what the chosen kinds use is read. Formulas may name derived_quantities() too.
 Result<Values> resolve(const Design& design);
 
 /// True when the kinds chosen in the design make use of this path.

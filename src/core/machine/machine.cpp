@@ -1,18 +1,22 @@
 #include "machine/machine.h"
 
-#include "machine/rotor_kind.h"
-#include "quantity/quantity.h"
+#include "machine/hash.h"
+#include "machine/slots/slot_form.h"
+#include "machine/tile_kind.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
-#include <numeric>
 
 namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
+
+bool is_outer(const Values& v) {
+    return v.word("machine.topology") == "outer-rotor";
+}
 
 class Builder {
   public:
@@ -24,74 +28,68 @@ class Builder {
 
     Result<Machine> run() {
         main_dimensions();
-        materials();
-        winding();
+        if (m_problems.empty()) winding();
         if (m_problems.empty()) shapes();
+        if (m_problems.empty()) materials();
+        if (m_problems.empty() && m.wound()) slot();
         if (!m_problems.empty()) return m_problems;
         return std::move(m);
     }
 
   private:
-    void add(const Problems& problems) {
-        m_problems.insert(m_problems.end(), problems.begin(), problems.end());
-    }
+    void add(const Problems& problems) { m_problems.insert(m_problems.end(), problems.begin(), problems.end()); }
+    void say(const char* path, std::string sentence) { m_problems.push_back({path, std::move(sentence)}); }
     double number(const char* path) const { return m.values.number(path); }
 
     void main_dimensions() {
-        m.slots = m.values.whole("stator.slots");
-        m.poles = m.values.whole("rotor.poles");
-        m.stack_length = number("machine.stack_length");
-        m.outer_radius = number("stator.outer_diameter") / 2;
-        m.bore_radius = number("stator.bore_diameter") / 2;
+        const Values& v = m.values;
+        m.slots = v.whole("stator.slots");
+        m.poles = v.whole("rotor.poles");
+        m.stack_length = m.section.depth = number("machine.stack_length");
         m.gap = number("gap");
-        m.stator_stacking = number("stator.stacking_factor");
-        m.rotor_stacking = number("rotor.stacking_factor");
-        m.rating = {number("rating.speed"), number("rating.current"), number("rating.advance")};
-        m.wound = m.values.word("stator.slot.kind") != "none";
-        if (m.outer_radius <= m.bore_radius)
-            m_problems.push_back({"stator.outer_diameter",
-                                  fmt::format("The stator's outer diameter is {} smaller than its bore.",
-                                              millimetres(2 * (m.bore_radius - m.outer_radius)))});
-        if (m.poles % 2)
-            m_problems.push_back({"rotor.poles", fmt::format("{} poles: the number must be even.", m.poles)});
-    }
-
-    void material(const char* path, MaterialKind kind, Material& target) {
-        auto found = find_material(m.values.word(path), kind, m_own);
-        if (found)
-            target = *found;
-        else
-            m_problems.push_back({path, found.problems().front().sentence});
-    }
-
-    void materials() {
-        material("stator.steel", MaterialKind::Steel, m.stator_steel);
-        material("rotor.steel", MaterialKind::Steel, m.rotor_steel);
-        material("rotor.magnet.grade", MaterialKind::Magnet, m.magnet);
-        material("winding.conductor.material", MaterialKind::Conductor, m.copper);
-        m.remanence = m.magnet.magnet.remanence_at(number("rotor.magnet.temperature"));
-        if (m.remanence < 0)
-            m_problems.push_back(
-                {"rotor.magnet.temperature",
-                 "At this temperature the grade has no remanence left; lower it or take another grade."});
+        m.friction_torque = number("machine.friction_torque");
+        m.rating = {number("rating.speed"),       number("rating.current"),    number("rating.advance"),
+                    number("rating.max_current"), number("rating.dc_voltage"), number("rating.max_speed")};
+        if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
+        const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
+        if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
+        if (is_outer(v)) {
+            if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
+                say("rotor.outer_diameter", fmt::format("The rotor's outside lies {} inside the gap; make it larger.",
+                                                        millimetres(1e-5 - rest)));
+            return;
+        }
+        const double rotor = bore - m.gap, shaft = number("rotor.shaft_diameter") / 2;
+        if (rotor <= 0)
+            say("gap", fmt::format("The gap leaves no room for a rotor: the bore's radius is {} too small.",
+                                   millimetres(-rotor)));
+        else if (shaft > rotor - 1e-5)
+            say("rotor.shaft_diameter",
+                fmt::format("The shaft is {} thicker than the rotor.", millimetres(2 * (shaft - rotor + 1e-5))));
     }
 
     void winding() {
-        m.turns = number("winding.turns");
-        m.paths = m.values.whole("winding.paths");
-        m.star = m.values.word("winding.connection") == "star";
-        if (!m.wound || m.poles % 2) return;
-        auto layout = propose_winding({m.slots, m.poles, m.values.whole("winding.phases"),
-                                       m.values.whole("winding.layers"), m.values.whole("winding.span")});
+        const Values& v = m.values;
+        if (v.word("stator.slot.kind") == "none") return;
+        MachineWinding& w = m.winding;
+        auto layout = propose_winding(
+            {m.slots, m.poles, v.whole("winding.phases"), v.whole("winding.layers"), v.whole("winding.span")});
         if (!layout) return add(layout.problems());
-        m.winding = *layout;
+        w.layout = *layout;
+        w.phases = layout->input.phases;
+        w.turns = number("winding.turns");
+        w.paths = v.whole("winding.paths");
+        w.star = v.word("winding.connection") == "star";
+        w.temperature = number("winding.temperature");
+        w.strands = v.whole("winding.conductor.strands");
+        w.strand_diameter = number("winding.conductor.diameter");
+        if (v.has("winding.fill_factor")) w.fill_factor = number("winding.fill_factor");
+        w.overhang = number("winding.overhang");
         // Paths must be alike: they are cut from the repetitions of the layout round the machine.
-        const int groups = winding_groups();
-        if (groups % m.paths != 0)
-            m_problems.push_back(
-                {"winding.paths", fmt::format("{} parallel paths cannot be alike: the layout has {} equal "
-                                              "groups of coils a phase; use a divisor of it.",
-                                              m.paths, groups)});
+        if (const int groups = winding_groups(); groups % w.paths != 0)
+            say("winding.paths", fmt::format("{} parallel paths cannot be alike: the layout has {} equal "
+                                             "groups of coils a phase; use a divisor of it.",
+                                             w.paths, groups));
     }
 
     /// Groups of coils in a phase that see the same voltage.
@@ -101,45 +99,132 @@ class Builder {
             if (m.slots % n || m.poles % n) continue;
             const int sign = (m.poles / n) % 2 ? -1 : 1;
             if (sign < 0 && n % 2) continue;
-            if (repeats_after(m.winding, m.slots / n, sign)) groups = n;
+            if (repeats_after(m.winding.layout, m.slots / n, sign)) groups = n;
         }
         return groups;
     }
 
-    void shapes() {
-        m.sector = m_options.whole ? Sector{1, 1, m.slots, m.poles}
-                                   : find_sector(m.slots, m.poles, m.wound ? &m.winding : nullptr);
-        // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that
-        // matters.
-        const StatorFrame frame{m.bore_radius, m.outer_radius, m.wound ? m.slots : 8 * m.poles};
-        if (!m.wound) m.sector.slots = frame.slots / m.sector.count;
-        const SlotKind* slot = find_slot_kind(m.values.word("stator.slot.kind"));
-        auto contour = slot->contour(frame, m.values);
-        if (contour)
-            m.stator = stator_cell(frame, *contour, m.winding.sharing);
-        else
-            add(contour.problems());
-        const RotorKind* kind = find_rotor_kind(m.values.word("rotor.kind"));
-        const RotorFrame rotor{m.rotor_radius(), m.poles};
-        auto cell = kind->cell(rotor, m.values);
-        if (cell)
-            m.rotor = *cell;
-        else
-            add(cell.problems());
-        if (m_problems.empty()) marks(frame, *slot, rotor, *kind);
+    std::optional<Body> body(Side side, const char* kind_path, const TileFrame& frame, bool turns) {
+        const TileKind* kind = find_kind(side, m.values.word(kind_path));
+        auto tile = kind->tile(frame, m.values);
+        if (!tile) {
+            add(tile.problems());
+            return std::nullopt;
+        }
+        Body body{m_options.unmirrored ? unmirrored(*tile) : *tile, frame.pitches, false, turns};
+        body.alternates = turns && std::any_of(body.tile.regions.begin(), body.tile.regions.end(),
+                                               [](const Region& r) { return r.magnet.has_value(); });
+        return body;
     }
 
-    void marks(const StatorFrame& frame, const SlotKind& slot, const RotorFrame& rotor, const RotorKind& kind) {
+    void shapes() {
+        const TileFrame stator_place = stator_frame(m.values, m.winding.layout.sharing),
+                        rotor_place = rotor_frame(m.values);
+        auto stator = body(Side::Stator, "stator.slot.kind", stator_place, false);
+        auto rotor = body(Side::Rotor, "rotor.kind", rotor_place, true);
+        if (!stator || !rotor) return;
+        if (stator->tile.outside() ? rotor->tile.gap_radius >= stator->tile.gap_radius
+                                   : stator->tile.gap_radius >= rotor->tile.gap_radius)
+            return say("gap", "The faces leave no gap between them.");
+        const Pitches pitches{m.wound() ? m.slots : 0, rotor->pitches,
+                              rotor->alternates ? Pitches::Repeat::Alternating : Pitches::Repeat::Either, m.poles};
+        m.symmetry = find_symmetry(pitches, m.wound() ? &m.winding.layout : nullptr, m_options.whole,
+                                   stator->tile.mirrored && rotor->tile.mirrored);
+        const int count = m.symmetry.sector.count;
+        m.section.bodies = is_outer(m.values) ? std::vector{*stator, *rotor} : std::vector{*rotor, *stator};
+        for (const Body& b : m.section.bodies) m.symmetry.sector.pitches.push_back(b.pitches / count);
+        marks(stator_place, rotor_place);
+    }
+
+    MaterialKind material_kind(Use use) const {
+        return use == Use::Magnet      ? MaterialKind::Magnet
+               : use == Use::Conductor ? MaterialKind::Conductor
+                                       : MaterialKind::Steel;
+    }
+
+    void materials() {
+        for (Body& body : m.section.bodies)
+            for (Region& region : body.tile.regions) {
+                if (region.use == Use::Air) continue;
+                const std::string path = region.use == Use::Solid ? "rotor.shaft_resistivity" : region.material;
+                const auto known = std::find_if(m.substances.begin(), m.substances.end(),
+                                                [&](const Substance& s) { return s.path == path; });
+                region.substance = int(known - m.substances.begin());
+                if (known == m.substances.end()) m.substances.push_back(substance(path, region.use));
+            }
+        if (!m.wound()) return;
+        if (const Substance* copper = m.substance("winding.conductor.material"))
+            m.winding.conductor_material = copper->material;
+    }
+
+    Substance substance(const std::string& path, Use use) {
+        Substance s;
+        s.path = path;
+        if (use == Use::Solid) {
+            s.resistivity = m.values.number(path);
+            return s;
+        }
+        auto found = find_material(m.values.word(path), material_kind(use), m_own);
+        if (!found) {
+            m_problems.push_back({path, found.problems().front().sentence});
+            return s;
+        }
+        s.material = *found;
+        const std::string owner = path.substr(0, path.rfind('.'));
+        if (use == Use::Iron) {
+            s.stacking = m.values.number(owner + ".stacking_factor");
+            s.building = m.values.number(owner + ".building_factor");
+        } else if (use == Use::Conductor) {
+            s.temperature = m.winding.temperature;
+            s.resistivity = s.material.resistivity_at(s.temperature);
+        } else {
+            magnet(owner, s);
+        }
+        return s;
+    }
+
+    void magnet(const std::string& owner, Substance& s) {
+        const Values& v = m.values;
+        s.temperature = v.number(owner + ".temperature");
+        s.resistivity = s.material.resistivity_at(s.temperature);
+        s.length = m.stack_length / v.whole(owner + ".segments");
+        if (v.has(owner + ".thickness")) s.thickness = v.number(owner + ".thickness");
+        if (v.has(owner + ".clearance") && v.number(owner + ".clearance") > 0) {
+            const std::string& faces = v.word(owner + ".clearance_faces");
+            const double air = (faces == "both" ? 2 : faces == "back" ? 1 : 0) * v.number(owner + ".clearance");
+            s.filling = s.thickness / (s.thickness + air);
+        }
+        if (s.own_remanence() < 0)
+            m_problems.push_back(
+                {owner + ".temperature",
+                 "At this temperature the grade has no remanence left; lower it or take another grade."});
+    }
+
+    void slot() {
+        const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing);
+        const auto contour = contour_of(frame, m.values);
+        if (!contour) return add(contour.problems());
+        const SlotArea area = slot_area(*contour, number("stator.slot.liner"));
+        if (area.conductors <= 0.02 * area.whole)
+            return say("stator.slot.liner", "The liner leaves no room for conductors; make it thinner.");
+        m.winding.slot_area = area.conductors;
+        m.winding.slot_bottom = contour->steps.back().to.x;
+        m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - number("stator.slot.tip_depth");
+    }
+
+    void marks(const TileFrame& stator, const TileFrame& rotor) {
         using Kind = DimensionMark::Kind;
         auto diameter = [&](const char* path, double r) {
             m.marks.push_back({path, Kind::Diameter, {-r, 0}, {r, 0}, {r, 0}, {2, 0}});
         };
-        diameter("stator.outer_diameter", m.outer_radius);
-        diameter("stator.bore_diameter", m.bore_radius);
-        const Point inner{m.rotor_radius(), 0};
-        m.marks.push_back({"gap", Kind::Length, inner, {m.bore_radius, 0}, inner, {-1, 0}});
-        for (auto& mark : slot.marks(frame, m.values)) m.marks.push_back(mark);
-        for (auto& mark : kind.marks(rotor, m.values)) m.marks.push_back(mark);
+        diameter("stator.outer_diameter", number("stator.outer_diameter") / 2);
+        diameter("stator.bore_diameter", number("stator.bore_diameter") / 2);
+        const Point face{rotor.gap_radius, 0};
+        m.marks.push_back({"gap", Kind::Length, face, {stator.gap_radius, 0}, face, {rotor.dir(), 0}});
+        const TileKind* slot = find_kind(Side::Stator, m.values.word("stator.slot.kind"));
+        const TileKind* pole = find_kind(Side::Rotor, m.values.word("rotor.kind"));
+        for (auto& mark : slot->marks(stator, m.values)) m.marks.push_back(mark);
+        for (auto& mark : pole->marks(rotor, m.values)) m.marks.push_back(mark);
     }
 
     const MaterialLibrary& m_own;
@@ -150,80 +235,95 @@ class Builder {
 
 } // namespace
 
-double Sector::angle() const {
-    return 2 * pi / count;
+TileFrame stator_frame(const Values& v, SlotSharing sharing) {
+    const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
+    // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
+    const int pitches = v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
+    return is_outer(v) ? TileFrame{outer, bore, pitches, v.number("gap"), sharing}
+                       : TileFrame{bore, outer, pitches, v.number("gap"), sharing};
 }
 
-Sector find_sector(int slots, int poles, const WindingLayout* layout) {
-    const int common = layout ? std::gcd(slots, poles) : poles;
-    for (int count = common; count > 1; --count) {
-        if (common % count) continue;
-        const int sign = (poles / count) % 2 ? -1 : 1;
-        if (sign < 0 && count % 2) continue;
-        if (layout && !repeats_after(*layout, slots / count, sign)) continue;
-        return {count, sign, layout ? slots / count : 0, poles / count};
-    }
-    return {1, 1, slots, poles};
+TileFrame rotor_frame(const Values& v) {
+    const double gap = v.number("gap");
+    const int poles = v.whole("rotor.poles");
+    if (is_outer(v))
+        return {v.number("stator.outer_diameter") / 2 + gap, v.number("rotor.outer_diameter") / 2, poles, gap};
+    return {v.number("stator.bore_diameter") / 2 - gap, v.number("rotor.shaft_diameter") / 2, poles, gap};
+}
+
+Facts Machine::facts() const {
+    Facts f;
+    f.wound = wound();
+    f.phases = winding.phases;
+    f.magnets = magnet() != nullptr;
+    f.dq_frame = f.wound;
+    f.mirrored = symmetry.mirrored;
+    return f;
+}
+
+const Substance* Machine::substance(std::string_view path) const {
+    const auto found =
+        std::find_if(substances.begin(), substances.end(), [&](const Substance& s) { return s.path == path; });
+    return found == substances.end() ? nullptr : &*found;
+}
+
+const Substance* Machine::magnet() const {
+    const auto found = std::find_if(substances.begin(), substances.end(), [](const Substance& s) {
+        return s.material.kind == MaterialKind::Magnet;
+    });
+    return found == substances.end() ? nullptr : &*found;
+}
+
+Result<Machine> build_machine(const Values& values, const MaterialLibrary& own, MachineOptions options) {
+    return Builder(values, own, options).run();
 }
 
 Result<Machine> build_machine(const Design& design, const MaterialLibrary& own, MachineOptions options) {
     auto values = resolve(design);
     if (!values) return values.problems();
-    return Builder(*values, own, options).run();
+    return build_machine(*values, own, options);
 }
 
-double slot_conductor_area(const Machine& machine) {
-    const SlotKind* kind = find_slot_kind(machine.values.word("stator.slot.kind"));
-    const StatorFrame frame{machine.bore_radius, machine.outer_radius, machine.slots};
-    const auto contour = kind->contour(frame, machine.values);
-    if (!contour || contour->steps.empty()) return 0;
-    const auto& steps = contour->steps;
-    std::vector<Point> polygon;
-    Outline outline;
-    for (std::size_t i = contour->conductor_from; i < steps.size(); ++i) {
-        const int to = outline.add(steps[i].to);
-        if (i == contour->conductor_from) {
-            polygon.push_back(steps[i].to);
-            continue;
-        }
-        const Edge edge{outline.add(steps[i - 1].to), to, steps[i].centre};
-        for (int k = 1; k <= 64; ++k) polygon.push_back(point_on(outline, edge, k / 64.0));
+Result<Built> build(const Design& design, const MaterialLibrary& own, MachineOptions options) {
+    auto machine = build_machine(design, own, options);
+    if (!machine) return machine.problems();
+    return Built{design, own, std::move(*machine), design_hash(design, own)};
+}
+
+Machine at_temperatures(Machine machine, const Temperatures& temperatures) {
+    for (Substance& s : machine.substances) {
+        const auto& wanted = s.material.kind == MaterialKind::Magnet      ? temperatures.magnets
+                             : s.material.kind == MaterialKind::Conductor ? temperatures.winding
+                                                                          : std::nullopt;
+        if (!wanted) continue;
+        s.temperature = *wanted;
+        s.resistivity = s.material.resistivity_at(*wanted);
     }
-    const double start = norm(polygon.front()), from = 0, to = angle_of(polygon.front());
-    for (int k = 0; k < 64; ++k)
-        polygon.push_back(polar(start, from + (to - from) * k / 64.0)); // back along the arc
-    double twice = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i)
-        twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
-    return std::abs(twice); // half slot doubled
+    if (temperatures.winding) machine.winding.temperature = *temperatures.winding;
+    return machine;
 }
 
 Conductor machine_conductor(const Machine& machine) {
+    const MachineWinding& w = machine.winding;
     ConductorInput in;
-    const Values& v = machine.values;
-    in.slot_area = slot_conductor_area(machine);
-    in.layers = machine.winding.input.layers;
-    in.turns = machine.turns;
-    in.paths = machine.paths;
-    in.coils_per_phase = machine.winding.coils_per_phase();
-    in.strand_diameter = v.number("winding.conductor.diameter");
-    in.strands = v.whole("winding.conductor.strands");
-    in.fill_factor = v.number("winding.fill_factor");
-    in.resistivity = machine.copper.resistivity_at(v.number("winding.temperature"));
+    in.slot_area = w.slot_area;
+    in.layers = w.layout.input.layers;
+    in.turns = w.turns;
+    in.paths = w.paths;
+    in.phases = w.phases;
+    in.coils_per_phase = w.layout.coils_per_phase();
+    in.strand_diameter = w.strand_diameter;
+    in.strands = w.strands;
+    in.fill_factor = w.fill_factor;
+    in.resistivity = w.resistivity();
     in.stack_length = machine.stack_length;
-    const double depth = v.number("stator.slot.depth");
-    const double pitch = 2 * pi * (machine.bore_radius + depth / 2) / machine.slots;
+    const double depth = std::abs(w.slot_bottom - machine.stator_radius());
+    const double pitch = pi * (machine.stator_radius() + w.slot_bottom) / machine.slots;
     // Around one tooth the two sides lie half a slot nearer to each other than the slots' centres.
-    const double span = machine.winding.input.span;
-    const double slot_width = in.slot_area / depth;
-    in.coil_width =
-        machine.winding.sharing == SlotSharing::SideBySide ? span * pitch - slot_width / 2 : span * pitch;
-    in.overhang = v.number("winding.overhang");
+    const double span = w.layout.input.span, slot_width = in.slot_area / depth;
+    in.coil_width = w.layout.sharing == SlotSharing::SideBySide ? span * pitch - slot_width / 2 : span * pitch;
+    in.overhang = w.overhang;
     return size_conductor(in);
-}
-
-int cogging_periods_per_turn(const Machine& machine) {
-    return std::lcm(machine.slots, machine.poles);
 }
 
 } // namespace mavlo

@@ -1,10 +1,9 @@
 #pragma once
 // The machine: everything a field needs, as plain values, built from a design.
 
-#include "machine/cell.h"
 #include "machine/design.h"
-#include "machine/slot_kind.h"
-#include "material/material.h"
+#include "machine/symmetry.h"
+#include "machine/tile.h"
 #include "winding/conductor.h"
 #include "winding/layout.h"
 
@@ -12,64 +11,95 @@
 
 namespace mavlo {
 
-/// The smallest part whose field repeats (sign +1) or repeats reversed (sign -1) round the machine.
-struct Sector {
-    int count = 1; ///< sectors in the machine
-    int sign = 1;
-    int slots = 0, poles = 0; ///< in one sector
-    double angle() const;
-    /// Lowest order of a field wave that fits, and the step to the next.
-    int first_order() const { return sign > 0 ? 0 : count / 2; }
-    int order_step() const { return count; }
-    bool operator==(const Sector&) const = default;
-};
-
-/// The largest number of sectors that slots, poles and winding allow. Without a winding only the poles count.
-Sector find_sector(int slots, int poles, const WindingLayout* layout);
-
 struct Rating {
     double speed = 0;   ///< rad/s
     double current = 0; ///< A, phase, peak
     double advance = 0; ///< rad electrical, from +q towards -d
+    double max_current = 0, dc_voltage = 0, max_speed = 0;
+    std::optional<double> torque{}; ///< N.m; empty: what the rated current gives
+};
+
+/// The winding as it is wound: layout, turns, and what the slot holds.
+struct MachineWinding {
+    WindingLayout layout;
+    int phases = 0; ///< 0: none
+    double turns = 0;
+    int paths = 1;
+    bool star = true;
+    Material conductor_material;
+    double temperature = 293.15;
+    int strands = 1;
+    double strand_diameter = 0; ///< as given; 0: from the fill
+    double fill_factor = 0.4, overhang = 0;
+    double slot_area = 0;            ///< of one slot, for conductors
+    double conductor_depth = 0;      ///< radial, of the conductors in the slot
+    double slot_bottom = 0;          ///< radius
+    double resistivity() const { return conductor_material.resistivity_at(temperature); }
+};
+
+/// What can be said of a machine without asking for its kind.
+struct Facts {
+    bool wound = false, magnets = false, dq_frame = false, mirrored = false;
+    int phases = 0;
 };
 
 struct Machine {
     Values values;
     int slots = 0, poles = 0;
-    bool wound = true; ///< false for a smooth stator
-    double stack_length = 0, bore_radius = 0, outer_radius = 0, gap = 0;
-    WindingLayout winding;
-    double turns = 0;
-    int paths = 1;
-    bool star = true;
-    Material stator_steel, rotor_steel, magnet, copper;
-    double stator_stacking = 1, rotor_stacking = 1;
-    double remanence = 0; ///< at the magnets' temperature, T
-    Cell stator, rotor;
-    Sector sector;
+    double stack_length = 0, gap = 0;
+    Section section;
+    std::vector<Substance> substances;
+    MachineWinding winding;
+    Symmetry symmetry;
     Rating rating;
+    double friction_torque = 0;
     std::vector<DimensionMark> marks;
 
+    Facts facts() const;
+    bool wound() const { return winding.phases > 0; }
+    bool outer_rotor() const { return section.rotor_index() == 1; }
     int pole_pairs() const { return poles / 2; }
-    double rotor_radius() const { return bore_radius - gap; }
-    double middle_of_gap() const { return bore_radius - gap / 2; }
+    const Sector& sector() const { return symmetry.sector; }
+    /// Radii of the mechanical gap, and of its middle.
+    double rotor_radius() const { return section.rotor().tile.face_radius; }
+    double stator_radius() const { return section.stator().tile.face_radius; }
+    double middle_of_gap() const { return (rotor_radius() + stator_radius()) / 2; }
+    const Substance* substance(std::string_view path) const; ///< by its material's parameter; null: there is none
+    const Substance* magnet() const;                         ///< of the first layer; null: there is none
 };
 
 struct MachineOptions {
-    bool whole = false; ///< compute the whole machine instead of its smallest sector
+    bool whole = false;      ///< compute the whole machine instead of its smallest sector
+    bool unmirrored = false; ///< mesh whole pitches instead of mirrored halves
 };
 
 /// Builds the machine or says all that is wrong, each with its path.
 Result<Machine> build_machine(const Design& design, const MaterialLibrary& own = {},
                               MachineOptions options = {});
+/// The same from values that are resolved already.
+Result<Machine> build_machine(const Values& values, const MaterialLibrary& own = {}, MachineOptions options = {});
 
-/// Area of the conductors in one slot, m2, from the cell's outline.
-double slot_conductor_area(const Machine& machine);
+/// A design with all that follows from it; what desktop, terminal and questions share.
+struct Built {
+    Design design;
+    MaterialLibrary materials;
+    Machine machine;
+    std::string hash; ///< of everything the design's figures depend on
+};
+Result<Built> build(const Design& design, const MaterialLibrary& own = {}, MachineOptions options = {});
+
+/// The machine with other temperatures (K) of its magnets and its winding; empty ones stay.
+struct Temperatures {
+    std::optional<double> magnets{}, winding{};
+};
+Machine at_temperatures(Machine machine, const Temperatures& temperatures);
+
 /// The conductor, its fill and the phase resistance at the winding's temperature.
 Conductor machine_conductor(const Machine& machine);
 
-/// Degrees of one cogging period: 360 / lcm(slots, poles). (Z.Q. Zhu, D. Howe, IEEE Trans. Energy Convers. 15,
-/// 2000)
-int cogging_periods_per_turn(const Machine& machine);
+/// The frames its tiles are drawn in.
+struct TileFrame;
+TileFrame stator_frame(const Values& values, SlotSharing sharing = SlotSharing::Whole);
+TileFrame rotor_frame(const Values& values);
 
 } // namespace mavlo

@@ -34,13 +34,6 @@ double OperatingPoint::amplitude() const {
     return std::hypot(current.d, current.q);
 }
 
-std::optional<double> OperatingPoint::efficiency() const {
-    const double shaft = shaft_power(), terminals = terminal_power();
-    if (shaft > 0 && terminals > 0) return shaft / terminals;
-    if (shaft < 0 && terminals < 0) return terminals / shaft;
-    return std::nullopt;
-}
-
 Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
     : m_machine(std::move(machine))
     , m_map(std::move(map))
@@ -50,7 +43,7 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
 
 Drive::Speed Drive::at_speed(double shaft) const {
     const double omega = m_machine.pole_pairs() * shaft, f = std::abs(omega) / (2 * pi);
-    return {shaft, omega, f, m_resistance * ac_factor(m_machine, f), mechanical_loss(m_machine, shaft).total()};
+    return {shaft, omega, f, m_resistance * ac_factor(m_machine, f), mechanical_loss(m_machine, shaft)};
 }
 
 OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const {
@@ -65,13 +58,17 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     const Dq v{r * p.current.d - omega * p.flux_linkage.q, r * p.current.q + omega * p.flux_linkage.d};
     p.voltage = std::hypot(v.d, v.q);
     const double i2 = p.current.d * p.current.d + p.current.q * p.current.q;
-    const double apparent = 1.5 * p.voltage * std::sqrt(i2);
-    p.power_factor = apparent > 0 ? 1.5 * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
-    p.copper = 1.5 * r * i2;
-    p.iron_stator = from.iron_stator.at(f);
-    p.iron_rotor = from.iron_rotor.at(f);
-    p.magnets = from.magnets * f * f;
-    p.mechanical = speed.mechanical;
+    const double share = m_machine.winding.phases / 2.0;
+    const double apparent = share * p.voltage * std::sqrt(i2);
+    p.power_factor = apparent > 0 ? share * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
+    p.power.copper = share * r * i2;
+    p.power.copper_dc = share * m_resistance * i2;
+    p.power.iron_stator = from.iron_stator.at(f);
+    p.power.iron_rotor = from.iron_rotor.at(f);
+    p.power.magnets = from.magnets * f * f;
+    p.power.mechanical = speed.mechanical;
+    p.power.air_gap = p.torque * p.speed;
+    p.power.electrical = p.power.air_gap + p.power.copper_dc;
     return p;
 }
 
@@ -89,7 +86,7 @@ bool Drive::allowed(const OperatingPoint& p) const {
 
 double Drive::objective(const OperatingPoint& p) const {
     if (!allowed(p)) return barred * (1 + excess(p));
-    return m_aim == Aim::LeastLoss ? p.total_loss() : p.amplitude();
+    return m_aim == Aim::LeastLoss ? p.power.total() : p.amplitude();
 }
 
 /// The least i_q >= 0 that gives this torque (>= 0) at i_d.

@@ -1,6 +1,7 @@
 #pragma once
 // A machine on an inverter: which currents give a torque at a speed, and at what loss.
 
+#include "figure/balance.h"
 #include "map/flux_map.h"
 
 #include <optional>
@@ -31,17 +32,12 @@ struct OperatingPoint {
     double torque = 0; ///< of the gap's field, N.m
     double ripple = 0;
     Dq flux_linkage{};
-    double voltage = 0;                                                              ///< phase, peak
-    double copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0, mechanical = 0; ///< losses, W
-    double magnet_field = 0;                                                         ///< T, see FluxPoint
-    double power_factor = 0;                                                         ///< of the fundamental
+    double voltage = 0;      ///< phase, peak
+    Balance power{};         ///< with a conducting shaft's loss among the magnets'
+    double magnet_field = 0; ///< T, see FluxPoint
+    double power_factor = 0; ///< of the fundamental
 
     double amplitude() const;
-    double total_loss() const { return copper + iron_stator + iron_rotor + magnets + mechanical; }
-    double shaft_power() const { return torque * speed - iron_rotor - magnets - mechanical; }
-    double terminal_power() const { return torque * speed + copper + iron_stator; }
-    /// Output over input as motor or generator; empty where neither gives anything out.
-    std::optional<double> efficiency() const;
 };
 
 /// Currents that give one torque: points of the map along i_d.
@@ -83,7 +79,8 @@ class Drive {
     std::optional<double> iq_for(double id, double torque) const;
     /// What depends on the speed alone.
     struct Speed {
-        double shaft, omega, frequency, resistance, mechanical;
+        double shaft, omega, frequency, resistance;
+        MechanicalLoss mechanical;
     };
     Speed at_speed(double shaft) const;
     OperatingPoint point_at(const FluxPoint& from, const Speed& speed) const;

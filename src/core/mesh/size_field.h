@@ -1,7 +1,7 @@
 #pragma once
 // The wanted element size at a point: small at the hints and the gap, growing with the distance.
 
-#include "machine/cell.h"
+#include "machine/tile.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,21 +10,21 @@ namespace mavlo {
 
 class SizeField {
   public:
-    SizeField(const Cell& cell, double factor)
-        : m_cell(cell)
+    SizeField(const Tile& tile, double factor)
+        : m_tile(tile)
         , m_factor(factor) {}
 
     double operator()(Point p) const {
         double size =
-            std::min(m_cell.max_size, m_cell.gap_size + growth * std::abs(norm(p) - m_cell.gap_radius));
-        for (const SizeHint& hint : m_cell.hints)
+            std::min(m_tile.max_size, m_tile.gap_size + growth * std::abs(norm(p) - m_tile.gap_radius));
+        for (const SizeHint& hint : m_tile.hints)
             size = std::min(size, hint.size + growth * distance(p, hint.at));
         return size * m_factor;
     }
 
   private:
     static constexpr double growth = 0.45; ///< of the size per distance
-    const Cell& m_cell;
+    const Tile& m_tile;
     double m_factor;
 };
 

@@ -49,8 +49,13 @@ std::optional<Problem> write_file_atomically(const std::filesystem::path& file, 
 /// Everything that is wrong with the project: unknown keys, and each variant's design ("variant base: …").
 Problems check_project(const Project& project);
 
-/// Starting shapes for new projects.
-std::vector<std::string> starting_shapes();
+/// A machine to begin with: what it sets beside the standards of its kinds. Lengths are formulas of the diameters,
+/// slots and poles, so that each can be drawn in a wide range of them.
+struct StartingShape {
+    std::string name, tells;
+    std::map<std::string, std::string> texts;
+};
+const std::vector<StartingShape>& starting_shapes();
 std::optional<Project> new_project(const std::string& shape);
 
 } // namespace mavlo

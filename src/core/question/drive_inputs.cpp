@@ -1,6 +1,6 @@
 #include "question/drive_inputs.h"
 
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 namespace mavlo {
 namespace {
@@ -47,7 +47,7 @@ QuestionInput speeds_input() {
 DriveLimits drive_limits(const Machine& machine, const Inputs& inputs) {
     const VoltageRule rule = *voltage_rule(inputs.word("voltage_rule"));
     return {inputs.at("max_current"),
-            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.star)};
+            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.winding.star)};
 }
 
 Aim aim_of(const Inputs& inputs) {

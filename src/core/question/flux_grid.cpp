@@ -1,7 +1,7 @@
 #include "question/flux_grid.h"
 
 #include "figure/magnet_field.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -35,12 +35,12 @@ std::vector<Dq> missing(const FluxGrid& grid, const PointStore::Rows& known) {
 /// Gathers the fields of each point while they are solved, and makes the point once it has them all.
 class Gathering {
   public:
-    Gathering(const FieldModel& model, const std::vector<Dq>& tasks, int points, const PointStore& store)
+    Gathering(const MachineModel& model, const std::vector<Dq>& tasks, int points, const PointStore& store)
         : m_model(model)
         , m_tasks(tasks)
         , m_points(points)
         , m_needed(std::size_t(period_solves(model.machine, points)))
-        , m_shift(m_needed < std::size_t(points) ? sixth_shift(model.machine) : std::nullopt)
+        , m_part(m_needed < std::size_t(points) ? model.machine.symmetry.part : std::nullopt)
         , m_store(store)
         , m_open(tasks.size())
         , m_done(tasks.size()) {
@@ -86,18 +86,18 @@ class Gathering {
     std::size_t position(std::size_t task, std::size_t k) const { return task % 2 ? m_needed - 1 - k : k; }
 
     void finish(std::size_t task, const Open& open) {
-        const auto results = m_shift ? unfolded(open.results, period(task)) : open.results;
+        const auto results = m_part ? unfolded(open.results, period(task), *m_part) : open.results;
         const FluxPoint point =
-            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, m_shift));
+            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, m_part));
         m_done[task] = point; // each task's own place
         m_store.append(store_kind(m_points), point.row());
     }
 
-    const FieldModel& m_model;
+    const MachineModel& m_model;
     const std::vector<Dq>& m_tasks;
     int m_points;
     std::size_t m_needed;
-    std::optional<SixthShift> m_shift; ///< empty: whole periods are solved
+    std::optional<PeriodPart> m_part; ///< empty: whole periods are solved
     const PointStore& m_store;
     std::vector<Position> m_positions;
     std::mutex m_mutex; // guards what is open
@@ -123,7 +123,7 @@ FluxGrid standard_grid(double most, int steps) {
     return grid;
 }
 
-FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<PositionResult>& period,
+FluxPoint flux_point(const MachineModel& model, Dq current, const std::vector<PositionResult>& period,
                      const Loci& loci) {
     FluxPoint point;
     point.current = current;
@@ -145,7 +145,7 @@ std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& sto
     return from_rows(grid, known);
 }
 
-Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, const FluxGrid& grid,
+Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
                                const PointStore& store, int threads, const Watch& watch, Effort& effort) {
     const auto known = store.read(store_kind(grid.points), 2, FluxPoint::columns);
     const std::vector<Dq> tasks = missing(grid, known);

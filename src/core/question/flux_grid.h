@@ -22,11 +22,11 @@ std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& sto
 /// The map over the grid. Points are taken from the store or solved and put there one by one as they are
 /// finished, so that nothing finished is lost when it is stopped or killed. Neighbouring currents start from
 /// each other's fields.
-Result<FluxMap> solve_flux_map(const std::shared_ptr<const FieldModel>& model, const FluxGrid& grid,
+Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
                                const PointStore& store, int threads, const Watch& watch, Effort& effort);
 
 /// One point of it from a solved period.
-FluxPoint flux_point(const FieldModel& model, Dq current, const std::vector<PositionResult>& period,
+FluxPoint flux_point(const MachineModel& model, Dq current, const std::vector<PositionResult>& period,
                      const Loci& loci);
 
 } // namespace mavlo

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <limits>
 #include <optional>
 
 namespace mavlo {
@@ -30,7 +31,12 @@ Problems out_of_limits(const QuestionInput& input, double si, const std::string&
 }
 
 Result<double> read_number_input(const QuestionInput& input, const std::string& text, const Values& values) {
-    if (is_formula(text)) return values.number(trim(std::string_view(text).substr(1)));
+    constexpr double open = std::numeric_limits<double>::quiet_NaN(); // left to the question
+    if (is_formula(text)) {
+        const auto path = trim(std::string_view(text).substr(1));
+        return values.has(path) && !values.is_auto(path) ? values.number(path) : open;
+    }
+    if (trim(text) == "auto" && (input.auto_allowed || is_formula(input.standard))) return open;
     auto quantity = parse_quantity(text);
     if (!quantity) return input_problem(input, quantity.problems().front().sentence);
     const Unit* unit = input.unit.empty() ? nullptr : find_unit(input.unit);
@@ -149,14 +155,12 @@ std::string Inputs::canonical_text() const {
 }
 
 Result<Inputs> read_inputs(const std::string& question, const std::vector<QuestionInput>& wanted,
-                           const std::map<std::string, std::string>& with, const Design& design) {
-    const auto values = resolve(design);
-    if (!values) return values.problems();
+                           const std::map<std::string, std::string>& with, const Values& values) {
     Inputs inputs;
     Problems problems;
     for (const QuestionInput& input : wanted) {
         const auto own = with.find(input.key);
-        const auto wrong = read_one(input, own == with.end() ? input.standard : own->second, *values, inputs);
+        const auto wrong = read_one(input, own == with.end() ? input.standard : own->second, values, inputs);
         problems.insert(problems.end(), wrong.begin(), wrong.end());
     }
     std::vector<std::string> names;
@@ -174,7 +178,8 @@ Result<Inputs> read_inputs(const std::string& question, const std::vector<Questi
 std::string shown_input(const QuestionInput& input, const Inputs& inputs) {
     if (input.kind == InputKind::Choice) return inputs.word(input.key);
     if (input.kind == InputKind::Number)
-        return number_text(in_unit(input, inputs.at(input.key)), 9) + input_unit(input);
+        return std::isnan(inputs.at(input.key)) ? "auto"
+                                                 : number_text(in_unit(input, inputs.at(input.key)), 9) + input_unit(input);
     const auto& list = inputs.list(input.key);
     if (list.empty()) return "auto";
     if (const auto step = even_step(list))

@@ -56,7 +56,7 @@ class Inputs {
 
 /// Reads the texts given (`with`) and the standards of the others; says what is wrong ("--with points: …").
 Result<Inputs> read_inputs(const std::string& question, const std::vector<QuestionInput>& wanted,
-                           const std::map<std::string, std::string>& with, const Design& design);
+                           const std::map<std::string, std::string>& with, const Values& values);
 
 /// The value as a text with its unit that reads back the same.
 std::string shown_input(const QuestionInput& input, const Inputs& inputs);

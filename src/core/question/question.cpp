@@ -2,7 +2,6 @@
 
 #include "quantity/quantity.h"
 #include "question/discretisation.h"
-#include "question/hash.h"
 
 #include <algorithm>
 #include <atomic>
@@ -11,91 +10,75 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 #include <numbers>
-#include <sstream>
 
 namespace mavlo {
 namespace {
 
-std::vector<QuestionKind>& kinds() {
-    static std::vector<QuestionKind> list;
-    return list;
-}
-
-} // namespace
-
-namespace {
-
 /// Every question can be asked at other temperatures than the design's.
-struct Temperature {
-    const char *key, *path, *label, *help;
-};
-constexpr Temperature temperatures[] = {{"magnet_temperature", "rotor.magnet.temperature", "Magnets at",
-                                         "Temperature of the magnets for this answer."},
-                                        {"winding_temperature", "winding.temperature", "Winding at",
-                                         "Temperature of the winding for this answer."}};
+constexpr const char *magnet_temperature = "magnet_temperature", *winding_temperature = "winding_temperature";
 
-/// The design at the temperatures asked for.
-Design at_temperatures(Design design, const Ask& ask, const Inputs& inputs) {
-    for (const Temperature& t : temperatures)
-        if (ask.with.contains(t.key))
-            design.texts[t.path] = number_text(to_unit(inputs.at(t.key), *find_unit("degC")), 9) + " degC";
-    return design;
+std::optional<double> temperature(const Ask& ask, const Inputs& inputs, const char* key) {
+    return ask.with.contains(key) ? std::optional(inputs.at(key)) : std::nullopt;
 }
 
 } // namespace
 
 RegisterQuestion::RegisterQuestion(QuestionKind kind) {
-    for (const Temperature& t : temperatures)
-        kind.inputs.push_back({t.key, t.label, "degC", std::string("= ") + t.path, t.help, -200, 400});
-    auto& list = kinds();
-    const auto place =
-        std::find_if(list.begin(), list.end(), [&](const QuestionKind& k) { return k.order > kind.order; });
-    list.insert(place, std::move(kind));
+    kind.inputs.push_back({magnet_temperature, "Magnets at", "degC", "= rotor.magnet.temperature",
+                           "Temperature of the magnets for this answer.", -200, 400});
+    kind.inputs.push_back({winding_temperature, "Winding at", "degC", "= winding.temperature",
+                           "Temperature of the winding for this answer.", -200, 400});
+    Registry<QuestionKind>::instance().add(std::move(kind));
 }
 
-const std::vector<QuestionKind>& question_kinds() {
-    return kinds();
+const std::list<QuestionKind>& question_kinds() {
+    return registry<QuestionKind>().all();
 }
 
 void count_mesh(Effort& effort, const FieldModel& model) {
     effort.unknowns = model.unknowns();
     effort.elements = int(model.elements.size());
-    effort.smallest_angle =
-        std::min(model.stator.smallest_angle, model.rotor.smallest_angle) * 180 / std::numbers::pi;
+    effort.smallest_angle = model.smallest_angle() * 180 / std::numbers::pi;
 }
 
 const QuestionKind* find_question(const std::string& name) {
-    const auto found =
-        std::find_if(kinds().begin(), kinds().end(), [&](const QuestionKind& k) { return k.name == name; });
-    return found == kinds().end() ? nullptr : &*found;
+    return registry<QuestionKind>().find(name);
 }
 
-Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask) {
-    return read_inputs(kind.name, kind.inputs, ask.with, ask.design);
+Problems unmet_needs(const QuestionKind& kind, const Machine& machine) {
+    const Facts facts = machine.facts();
+    for (const Need& need : kind.needs)
+        if (!need.met(facts)) return {{need.path, need.sentence}};
+    return {};
 }
 
-Result<int> question_price(const QuestionKind& kind, const Ask& ask) {
-    const auto machine = build_machine(ask.design, ask.materials);
-    if (!machine) return machine.problems();
-    return question_price(kind, ask, *machine);
+Result<Inputs> question_inputs(const QuestionKind& kind, const std::map<std::string, std::string>& with,
+                               const Values& values) {
+    return read_inputs(kind.name, kind.inputs, with, values);
 }
 
 Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine) {
-    const auto inputs = question_inputs(kind, ask);
+    const auto inputs = question_inputs(kind, ask.with, machine.values);
     if (!inputs) return inputs.problems();
+    if (auto problems = unmet_needs(kind, machine); !problems.empty()) return problems;
     return kind.solves(machine, *inputs);
 }
 
 namespace {
 
+/// Points of another mesh, factorisation or temperature are others.
+std::string points_subject(const Ask& ask, const Inputs& inputs) {
+    std::string subject = field_hash(ask.design, ask.materials) + to_string(ask.quality);
+    if (const auto kelvin = temperature(ask, inputs, magnet_temperature))
+        subject += fmt::format(" magnets at {:.6f} K", *kelvin);
+    return subject;
+}
+
 Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& inputs, const Ask& ask,
-                const Watch& watch, double size, Answer& answer) {
-    // Points of another mesh or another factorisation are others.
+                const Run& run, const Watch& watch, double size, Answer& answer) {
     const bool own = size == 1 && !ask.library_solver;
-    const std::string subject =
-        field_hash(at_temperatures(ask.design, ask, inputs), ask.materials) + to_string(ask.quality);
-    QuestionContext context{machine, inputs,  {ask.quality, size, ask.library_solver},     ask.threads,
-                            watch,   ask.map, own ? ask.points.of(subject) : PointStore(), answer};
+    QuestionContext context{machine, inputs, {ask.quality, size, ask.library_solver}, run.threads, watch, run.map,
+                            own ? run.points.of(points_subject(ask, inputs)) : PointStore(), answer};
     return kind.run(context);
 }
 
@@ -113,36 +96,36 @@ Watch half_of(const Watch& watch) {
 
 } // namespace
 
-Result<Answer> ask_question(const std::string& name, const Ask& ask) {
+Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& run) {
     const QuestionKind* kind = find_question(name);
-    if (!kind) {
-        std::vector<std::string> names;
-        for (const auto& k : question_kinds()) names.push_back(k.name);
-        return Problem{name, fmt::format("There is no such question; there are: {}.", fmt::join(names, ", "))};
-    }
+    if (!kind)
+        return Problem{name, fmt::format("There is no such question; there are: {}.",
+                                         fmt::join(registry<QuestionKind>().names(), ", "))};
     const auto start = std::chrono::steady_clock::now();
-    const auto inputs = question_inputs(*kind, ask);
+    auto built = build(ask.design, ask.materials);
+    if (!built) return built.problems();
+    const auto inputs = question_inputs(*kind, ask.with, built->machine.values);
     if (!inputs) return inputs.problems();
-    const Design design = at_temperatures(ask.design, ask, *inputs);
-    const auto machine = build_machine(design, ask.materials);
-    if (!machine) return machine.problems();
-    if (kind->needs_winding && !machine->wound)
-        return Problem{"stator.slot.kind",
-                       fmt::format("The question {} needs a winding; a stator without slots has none.", name)};
+    if (auto problems = unmet_needs(*kind, built->machine); !problems.empty()) return problems;
+    const Machine machine = at_temperatures(std::move(built->machine),
+                                            {temperature(ask, *inputs, magnet_temperature),
+                                             temperature(ask, *inputs, winding_temperature)});
+    if (const Substance* magnet = machine.magnet(); magnet && magnet->own_remanence() < 0)
+        return Problem{"--with magnet_temperature", "At this temperature the magnets have no remanence left."};
     Answer answer;
     answer.question = name;
     answer.variant = ask.variant;
     answer.quality = to_string(ask.quality);
     for (const QuestionInput& input : kind->inputs) answer.inputs[input.key] = shown_input(input, *inputs);
-    answer.design = design_hash(ask.design, ask.materials);
-    answer.effort.threads = thread_count(ask.threads);
-    const bool both = ask.with_error && kind->solves(*machine, *inputs) > 0;
-    const Watch watch = both ? half_of(ask.watch) : ask.watch;
-    if (auto problems = run_on(*kind, *machine, *inputs, ask, watch, 1, answer); !problems.empty())
+    answer.design = built->hash;
+    answer.effort.threads = thread_count(run.threads);
+    const bool both = ask.with_error && kind->solves(machine, *inputs) > 0;
+    const Watch watch = both ? half_of(run.watch) : run.watch;
+    if (auto problems = run_on(*kind, machine, *inputs, ask, run, watch, 1, answer); !problems.empty())
         return problems;
     if (both) {
         Answer coarser;
-        if (auto problems = run_on(*kind, *machine, *inputs, ask, watch, coarser_mesh, coarser);
+        if (auto problems = run_on(*kind, machine, *inputs, ask, run, watch, coarser_mesh, coarser);
             !problems.empty())
             return problems;
         estimate_errors(answer, coarser);
@@ -153,42 +136,12 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask) {
     return answer;
 }
 
-namespace {
-
-std::string hash_with_materials(std::string text, const Design& design, const MaterialLibrary& own) {
-    for (const char* path :
-         {"stator.steel", "rotor.steel", "rotor.magnet.grade", "winding.conductor.material"}) {
-        const std::string name = design.text(path);
-        const MaterialLibrary& library = own.contains(name) ? own : shipped_materials();
-        if (const auto found = library.find(name); found != library.end()) text += material_text(found->second);
-    }
-    return sha256(text);
-}
-
-} // namespace
-
-std::string design_hash(const Design& design, const MaterialLibrary& own) {
-    return hash_with_materials("engine 1\n" + canonical_text(design), design, own);
-}
-
-std::string field_hash(const Design& design, const MaterialLibrary& own) {
-    constexpr const char* others[] = {
-        "rating.",          "winding.temperature", "winding.conductor.",     "winding.fill_factor",
-        "winding.overhang", "winding.connection",  "machine.friction_torque"};
-    std::istringstream all(canonical_text(design));
-    std::string text = "fields 1\n";
-    for (std::string line; std::getline(all, line);)
-        if (std::none_of(std::begin(others), std::end(others),
-                         [&](const char* start) { return line.starts_with(start); }))
-            text += line + "\n";
-    return hash_with_materials(std::move(text), design, own);
-}
-
 std::string answer_key(const std::string& question, const Ask& ask) {
     std::string text =
         question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
-    if (const QuestionKind* kind = find_question(question))
-        if (const auto inputs = question_inputs(*kind, ask)) text += inputs->canonical_text();
+    const auto values = resolve(ask.design);
+    if (const QuestionKind* kind = values ? find_question(question) : nullptr)
+        if (const auto inputs = question_inputs(*kind, ask.with, *values)) text += inputs->canonical_text();
     return sha256(text);
 }
 

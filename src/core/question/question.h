@@ -2,6 +2,7 @@
 // Questions: what can be asked of a machine. A new question is one file in question/kinds/ that registers
 // itself.
 
+#include "machine/hash.h"
 #include "map/flux_map.h"
 #include "material/material.h"
 #include "question/answer.h"
@@ -9,6 +10,7 @@
 #include "question/point_store.h"
 #include "question/sweep.h"
 
+#include <list>
 #include <map>
 #include <memory>
 #include <string>
@@ -16,19 +18,23 @@
 
 namespace mavlo {
 
-/// How a question is to be asked.
+/// What is asked, of what, and how exactly: all that an answer depends on.
 struct Ask {
     Design design;
     MaterialLibrary materials;
     std::string variant = "base";
     std::map<std::string, std::string> with; ///< inputs as texts with units; missing ones take their standard
     Quality quality = Quality::Normal;
+    bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    bool with_error = false;     ///< estimate every figure's discretisation error, see discretisation.h
+};
+
+/// How it is computed; the answer does not depend on it.
+struct Run {
     int threads = 0; ///< 0: all cores
     Watch watch{};
-    bool library_solver = false;          ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
     PointStore points{};                  ///< finished parts of large answers, to go on from
     std::shared_ptr<const FluxMap> map{}; ///< taken instead of solving one, where a question needs a flux map
-    bool with_error = false; ///< estimate every figure's discretisation error, see discretisation.h
 };
 
 /// What a question finds ready when it runs.
@@ -47,6 +53,18 @@ struct QuestionContext {
 /// Writes the mesh's size and quality into the answer's effort.
 void count_mesh(Effort& effort, const FieldModel& model);
 
+/// What a machine must have for a question to make sense.
+struct Need {
+    bool (*met)(const Facts&);
+    const char *path, *sentence; ///< what is said when it has not
+};
+inline constexpr Need need_winding{[](const Facts& f) { return f.wound; }, "stator.slot.kind",
+                                   "This question needs a winding; a stator without slots has none."};
+inline constexpr Need need_magnets{[](const Facts& f) { return f.magnets; }, "rotor.kind",
+                                   "This question is about magnets, and this rotor has none."};
+inline constexpr Need need_dq_frame{[](const Facts& f) { return f.dq_frame; }, "winding.phases",
+                                    "This question needs a winding whose currents turn with the rotor."};
+
 struct QuestionKind {
     std::string name;
     std::string group; ///< "No current", "With current" …
@@ -56,29 +74,25 @@ struct QuestionKind {
     int (*solves)(const Machine&, const Inputs& inputs) = nullptr; ///< fields it will solve
     Problems (*run)(QuestionContext&) = nullptr;
     int order = 0; ///< place in the list
-    bool needs_winding = true;
+    std::vector<Need> needs{need_winding};
 };
 
 struct RegisterQuestion {
     explicit RegisterQuestion(QuestionKind kind);
 };
 
-const std::vector<QuestionKind>& question_kinds();
+const std::list<QuestionKind>& question_kinds();
 const QuestionKind* find_question(const std::string& name);
 
-/// The inputs in SI, or what is wrong with them ("--with points: …").
-Result<Inputs> question_inputs(const QuestionKind& kind, const Ask& ask);
+/// Why the question cannot be asked of this machine; empty when it can.
+Problems unmet_needs(const QuestionKind& kind, const Machine& machine);
+/// The inputs in SI, or what is wrong with them ("--with points: …"), for a design that is resolved.
+Result<Inputs> question_inputs(const QuestionKind& kind, const std::map<std::string, std::string>& with,
+                               const Values& values);
 /// How many fields would be solved.
-Result<int> question_price(const QuestionKind& kind, const Ask& ask);
-/// The same with the machine built already.
 Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine);
 /// Builds the machine, runs the question and names the answer's design.
-Result<Answer> ask_question(const std::string& name, const Ask& ask);
-
-/// SHA-256 (hex) of the design's figures: parameters in use, materials, version of the engine.
-std::string design_hash(const Design& design, const MaterialLibrary& own);
-/// The same of what the fields depend on alone: not the rating, the winding's resistance or friction.
-std::string field_hash(const Design& design, const MaterialLibrary& own);
+Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& run = {});
 /// Name of the file that keeps the answer: SHA-256 of design, question, inputs and quality.
 std::string answer_key(const std::string& question, const Ask& ask);
 

@@ -1,10 +1,9 @@
 #include "question/quick.h"
 
-#include "figure/copper.h"
-#include "figure/loss.h"
+#include "figure/balance.h"
 #include "figure/mass.h"
 #include "figure/sample.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <chrono>
 #include <cmath>
@@ -19,38 +18,48 @@ constexpr int cogging_points = 4, idle_points = 4, load_points = 4;
 void add_winding(QuickFigures& out, const Machine& m) {
     const Conductor conductor = machine_conductor(m);
     out.resistance = conductor.resistance;
-    out.copper_loss = 1.5 * m.rating.current * m.rating.current * conductor.resistance;
+    out.copper_loss = copper_loss_dc(m, m.rating.current, conductor.resistance);
     out.fill = conductor.fill;
 }
 
-void add_losses(QuickFigures& out, const FieldModel& model, const std::vector<ElementField>& sixth) {
-    const Machine& m = model.machine;
-    const auto shift = sixth_shift(m);
-    if (!shift || !m.stator_steel.loss.known() || !m.rotor_steel.loss.known()) return;
-    const FieldLosses losses = field_losses(model, make_loci(model, sixth, shift));
-    const double f = electrical_frequency(m, m.rating.speed), power = *out.torque * m.rating.speed;
-    const double copper = *out.copper_loss * ac_factor(m, f), stator = losses.stator.at(f);
-    const double rotor = losses.rotor.at(f) + losses.magnet(f) + mechanical_loss(m, m.rating.speed).total();
-    out.loss = copper + stator + rotor;
-    if (power > rotor) out.efficiency = (power - rotor) / (power + copper + stator);
-}
-
-/// Positions over the first sixth of an electrical period.
-std::vector<Position> sixth(const Machine& machine, int points, Dq current) {
-    auto positions = electrical_period(machine, 6 * points, current);
-    positions.resize(std::size_t(points));
+/// Positions that tell a period: its first part, or all of it where no part does.
+std::vector<Position> first_part(const Machine& machine, int points, Dq current) {
+    const int parts = machine.symmetry.part ? machine.symmetry.part->parts : 6;
+    auto positions = electrical_period(machine, parts * points, current);
+    if (machine.symmetry.part) positions.resize(std::size_t(points));
     return positions;
 }
 
-double line_rms(const std::vector<PositionResult>& results, const Machine& m) {
-    const auto period = electrical_period(m, 6 * int(results.size()), {});
-    std::vector<double> e = induced_voltage(period_series(unfolded(results, period)), m, m.rating.speed)[0],
-                        line = e;
-    const std::size_t third = e.size() / 3;
-    for (std::size_t i = 0; i < e.size(); ++i) {
-        const double v = m.star ? e[(i + e.size() - third) % e.size()] : 0;
-        line[i] = e[i] - v;
-    }
+/// The whole period from what was solved of it.
+std::vector<PositionResult> whole_period(const Machine& machine, const std::vector<PositionResult>& solved) {
+    const auto& part = machine.symmetry.part;
+    if (!part) return solved;
+    return unfolded(solved, electrical_period(machine, part->parts * int(solved.size()), {}), *part);
+}
+
+bool losses_known(const Machine& m) {
+    const auto known = [&](const char* path) {
+        const Substance* steel = m.substance(path);
+        return steel && steel->material.loss.known();
+    };
+    return known("stator.steel") && known("rotor.steel");
+}
+
+void add_losses(QuickFigures& out, const MachineModel& model, const std::vector<ElementField>& solved) {
+    const Machine& m = model.machine;
+    if (!losses_known(m)) return;
+    const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
+    const double copper = *out.copper_loss, power = *out.torque * m.rating.speed;
+    const Balance balance = balance_of(m, losses, m.rating.current, m.rating.speed, *out.torque, power + copper);
+    out.loss = balance.total();
+    if (balance.shaft() > 0) out.efficiency = balance.efficiency();
+}
+
+double line_rms(const std::vector<PositionResult>& solved, const Machine& m) {
+    const auto e = induced_voltage(period_series(whole_period(m, solved)), m, m.rating.speed);
+    std::vector<double> line = e[0];
+    if (m.winding.star)
+        for (std::size_t i = 0; i < line.size(); ++i) line[i] -= e[1][i];
     return rms(line);
 }
 
@@ -63,43 +72,56 @@ double odd_peak_to_peak(const std::vector<PositionResult>& results) {
     return peak_to_peak(wave);
 }
 
+/// Where the parts of the one sweep begin.
+struct Plan {
+    std::vector<Position> positions;
+    std::size_t cogging = 0, idle = 0; ///< how many of each, in this order; the rest is under load
+};
+
+Plan plan_of(const Machine& m) {
+    Plan plan;
+    // Everything in one sweep, cogging first, so that neighbours stay near each other.
+    const double cogging_period = 2 * pi / m.symmetry.cogging_periods;
+    for (int i = 1; m.magnet() && i <= cogging_points; ++i)
+        plan.positions.push_back({cogging_period * i / (2 * cogging_points + 2), {}});
+    plan.cogging = plan.positions.size();
+    if (!m.wound()) return plan;
+    const auto idle = m.magnet() ? first_part(m, idle_points, {}) : std::vector<Position>{};
+    const auto load = first_part(m, load_points, current_vector(m.rating.current, m.rating.advance));
+    plan.idle = idle.size();
+    plan.positions.insert(plan.positions.end(), idle.begin(), idle.end());
+    plan.positions.insert(plan.positions.end(), load.begin(), load.end());
+    return plan;
+}
+
 } // namespace
 
-Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& model, int threads,
+Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
                                    const Watch& watch) {
     const Machine& m = model->machine;
     QuickFigures out;
     out.mass = active_mass(*model).total();
-    if (m.wound) add_winding(out, m);
-    // One sweep over everything, cogging first, so that neighbours stay near each other.
-    std::vector<Position> positions;
-    const double cogging_period = 2 * pi / cogging_periods_per_turn(m);
-    for (int i = 1; i <= cogging_points; ++i)
-        positions.push_back({cogging_period * i / (2 * cogging_points + 2), {}});
-    if (m.wound) {
-        const auto idle = sixth(m, idle_points, {}),
-                   load = sixth(m, load_points, current_vector(m.rating.current, m.rating.advance));
-        positions.insert(positions.end(), idle.begin(), idle.end());
-        positions.insert(positions.end(), load.begin(), load.end());
-    }
+    if (m.wound()) add_winding(out, m);
+    const Plan plan = plan_of(m);
+    const std::size_t before_load = plan.cogging + plan.idle;
     const auto start = std::chrono::steady_clock::now();
-    std::vector<ElementField> loaded{std::size_t(load_points)};
+    std::vector<ElementField> loaded(plan.positions.size() - before_load);
     const auto results =
-        sweep(model, positions, threads, watch, [&](std::size_t place, const FieldSolution& field) {
-            if (m.wound && place >= std::size_t(cogging_points + idle_points))
-                loaded[place - std::size_t(cogging_points + idle_points)] = element_field(*model, field);
+        sweep(model, plan.positions, threads, watch, [&](std::size_t place, const FieldSolution& field) {
+            if (place >= before_load) loaded[place - before_load] = element_field(*model, field);
         });
     if (!results) return results.problems();
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    out.solves = int(positions.size());
-    out.seconds_per_solve = seconds * thread_count(threads) / out.solves;
-    const auto part = [&](int from, int count) {
-        return std::vector<PositionResult>(results->begin() + from, results->begin() + from + count);
+    out.solves = int(plan.positions.size());
+    out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
+    const auto part = [&](std::size_t from, std::size_t count) {
+        const auto begin = results->begin() + std::ptrdiff_t(from);
+        return std::vector<PositionResult>(begin, begin + std::ptrdiff_t(count));
     };
-    out.cogging = odd_peak_to_peak(part(0, cogging_points));
-    if (m.wound) {
-        out.back_emf = line_rms(part(cogging_points, idle_points), m);
-        out.torque = mean(period_series(part(cogging_points + idle_points, load_points)).torque);
+    if (plan.cogging) out.cogging = odd_peak_to_peak(part(0, plan.cogging));
+    if (plan.idle) out.back_emf = line_rms(part(plan.cogging, plan.idle), m);
+    if (m.wound()) {
+        out.torque = mean(period_series(part(before_load, loaded.size())).torque);
         add_losses(out, *model, loaded);
     }
     const auto field = FieldSolver(model).solve(0, {});

@@ -1,6 +1,7 @@
 #pragma once
 // The key figures of a design within a blink: few positions on a coarse mesh.
 
+#include "figure/machine_model.h"
 #include "question/sweep.h"
 
 #include <array>
@@ -9,14 +10,14 @@
 namespace mavlo {
 
 /// What the tell-tales show, from a dozen fields on the draft mesh by the symmetry of a balanced machine: the
-/// three phases at 4 positions of a sixth of the electrical period are 24 samples of one phase; torque repeats
-/// after that sixth; cogging is odd about a magnet on a slot's centre, so half its period will do. Against the
+/// phases at 4 positions of the part of an electrical period that tells the whole (a sixth with three) are as many
+/// samples of one phase as there are in the period; torque repeats after that part; cogging is odd about a magnet on a slot's centre, so half its period will do. Against the
 /// full questions these leave out: harmonics of the back-EMF and of the iron's flux beyond the 11th, torque
 /// ripple beyond the 18th, cogging waves beyond the 4th of its period, and the accuracy of the normal mesh.
 /// Empty values do not apply (no winding).
 struct QuickFigures {
     std::optional<double> torque;      ///< mean at the rated current and advance, N.m
-    double cogging = 0;                ///< peak to peak, N.m
+    std::optional<double> cogging;     ///< peak to peak, N.m
     std::optional<double> back_emf;    ///< rms between lines at the rated speed, V
     double tooth = 0, yoke = 0;        ///< flux density at no load (see IronLevels), T
     std::optional<double> resistance;  ///< of a phase at the winding's temperature, Ohm
@@ -30,7 +31,7 @@ struct QuickFigures {
 };
 
 /// All of them; `threads` as in sweep(). Stops within one solve.
-Result<QuickFigures> quick_figures(const std::shared_ptr<const FieldModel>& model, int threads,
+Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
                                    const Watch& watch);
 
 } // namespace mavlo

@@ -9,6 +9,8 @@
 namespace mavlo {
 namespace {
 
+constexpr int run_length = 48; ///< positions at the most
+
 /// The last fields of a run, to guess the next from.
 class History {
   public:
@@ -40,7 +42,7 @@ class History {
         const FieldSolution &from = m_fields[i - 1], &to = m_fields[i], &last = m_fields.back();
         const double turn = to.angle - from.angle;
         double jump = 0, bend = 0, size = 0;
-        for (std::size_t k = 0; k < 3; ++k) {
+        for (std::size_t k = 0; k < next.current.size(); ++k) {
             const double step = to.current[k] - from.current[k];
             jump = std::max(jump, std::abs(step));
             bend = std::max(bend, std::abs(next.current[k] - last.current[k] - step));
@@ -72,8 +74,9 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch, const Observer& observe) {
     // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
-    // number.
-    const int count = int(positions.size()), runs = std::clamp(count / 96, 1, 32) * 2;
+    // number. A run's first field costs some four others; an even number of runs keeps two cores busy to
+    // the end.
+    const int count = int(positions.size()), runs = 2 * ((count + 2 * run_length - 1) / (2 * run_length));
     std::vector<PositionResult> results(positions.size());
     std::atomic<int> done = 0;
     std::mutex mutex; // guards the first problem and the order of progress reports
@@ -86,7 +89,8 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
         History history;
         for (int i = begin; i < end; ++i) {
             if (watch.stop.stop_requested() || abandon) return;
-            const Position& p = positions[std::size_t(i)];
+            Position p = positions[std::size_t(i)];
+            p.current.resize(model->port_load.size(), 0.0);
             auto solution = solver.solve(p.angle, p.current, history.guess(p));
             if (!solution) {
                 const std::lock_guard lock(mutex);

@@ -20,14 +20,14 @@ bool is_stopped(const Problems& problems);
 
 struct Position {
     double angle = 0; ///< rotor, mechanical, rad
-    PhaseValues current{};
+    PortValues current{}; ///< A, each port; left out: none
 };
 
 /// What is kept of a field in a sweep.
 struct PositionResult {
     Position position;
     double torque = 0;
-    PhaseValues flux_linkage{};
+    PortValues flux_linkage{};
     int newton_steps = 0;
     int factorisations = 0;
 };
@@ -36,9 +36,9 @@ struct PositionResult {
 /// any thread, for each place once.
 using Observer = std::function<void(std::size_t place, const FieldSolution& field)>;
 
-/// Solves the positions in their order, each from its neighbours' fields, in runs that are spread over
-/// `threads` threads (0: all cores). The runs depend on the positions alone, so the answer does not depend on
-/// the threads. Stops within one solve.
+/// Solves the positions in their order, each from its neighbours' fields, in runs of a fixed length
+/// that are spread over `threads` threads (0: all cores). The runs depend on the positions alone, so the answer
+/// does not depend on the threads. Stops within one solve.
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch, const Observer& observe = {});

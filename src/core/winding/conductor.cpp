@@ -17,7 +17,7 @@ Conductor size_conductor(const ConductorInput& in) {
     const double series = double(in.coils_per_phase) / in.paths;
     if (out.area > 0)
         out.resistance = in.resistivity * in.turns * out.turn_length * series / (in.paths * out.area);
-    out.copper_volume = 3 * in.coils_per_phase * in.turns * out.turn_length * out.area;
+    out.copper_volume = in.phases * in.coils_per_phase * in.turns * out.turn_length * out.area;
     return out;
 }
 

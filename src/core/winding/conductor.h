@@ -12,6 +12,7 @@ struct ConductorInput {
     double turns = 1; ///< a coil
     int paths = 1;    ///< parallel paths of a phase
     int coils_per_phase = 1;
+    int phases = 3;
     double strand_diameter = 0; ///< bare copper; 0: as thick as the fill factor allows
     int strands = 1;            ///< in hand
     double fill_factor = 0.4;   ///< copper / slot area, used when the diameter is 0
@@ -27,7 +28,7 @@ struct Conductor {
     double strand_diameter = 0;
     double turn_length = 0;
     double resistance = 0;    ///< of one phase between its terminals, Ohm
-    double copper_volume = 0; ///< of all three phases, m3
+    double copper_volume = 0; ///< of all phases, m3
 };
 
 /// R = rho N l_turn n_coils / (a^2 A): n_coils/a coils in series on each of a paths (Pyrhönen et al.,

@@ -17,17 +17,29 @@ int full_pitch_span(const WindingInput& in) {
     return std::max(1, (2 * in.slots + in.poles - 1) / (2 * in.poles));
 }
 
-/// Phase and sign of each phasor of a star in which item j of `count` stands at the electrical angle
-/// 360 p j/count. Phasors are folded on half a turn (an opposite one is taken with reversed sign) and dealt to
-/// the belts U, -W, V of 60 degrees each. Empty when the axes cannot be dealt out evenly.
 struct Belt {
     int phase, sign;
 };
 
-std::vector<Belt> deal(int count, int pole_pairs) {
+/// The phase whose axis lies `share` shares of half a turn ahead, and in which sense.
+Belt belt_at(int share, int phases) {
+    const auto lags = phase_lags(phases);
+    for (int k = 0; k < phases; ++k) {
+        const double shares = lags[std::size_t(k)] * phases / pi;
+        for (int sign : {1, -1})
+            if (std::abs(std::remainder(shares + (sign < 0 ? phases : 0) - share, 2.0 * phases)) < 1e-6)
+                return {k, sign};
+    }
+    return {0, 1};
+}
+
+/// Phase and sign of each phasor of a star in which item j of `count` stands at the electrical angle
+/// 360 p j/count. Phasors are folded on half a turn (an opposite one is taken with reversed sign) and dealt to
+/// as many belts as there are phases (three: U, -W, V of 60 degrees each). Empty when they cannot be dealt evenly.
+std::vector<Belt> deal(int count, int pole_pairs, int phases) {
     const int spokes = count / std::gcd(count, pole_pairs); // distinct phasors
     const int axes = spokes % 2 ? spokes : spokes / 2;
-    if (axes % 3 != 0) return {};
+    if (axes % phases != 0) return {};
     const int turns = pole_pairs / std::gcd(count, pole_pairs);
     std::vector<Belt> belts;
     for (int j = 0; j < count; ++j) {
@@ -36,9 +48,8 @@ std::vector<Belt> deal(int count, int pole_pairs) {
         const int sign = angle < spokes ? 1 : -1;
         const int folded = angle % spokes; // 0 … spokes-1 means 0 … 180 deg
         const int axis = spokes % 2 ? folded : folded / 2;
-        const int window = axis / (axes / 3);
-        static constexpr Belt windows[] = {{0, 1}, {2, -1}, {1, 1}};
-        belts.push_back({windows[window].phase, sign * windows[window].sign});
+        const Belt belt = belt_at(axis / (axes / phases), phases);
+        belts.push_back({belt.phase, sign * belt.sign});
     }
     return belts;
 }
@@ -47,9 +58,9 @@ Problem uneven(const WindingInput& in, const char* what) {
     return {
         "stator.slots",
         fmt::format(
-            "{} slots with {} poles cannot carry a balanced three-phase winding {}: {} / (3 x {}) must be a "
+            "{} slots with {} poles cannot carry a balanced winding of {} phases {}: {} / ({} x {}) must be a "
             "whole number. Change the slots, the poles or the layers.",
-            in.slots, in.poles, what, in.slots, std::gcd(in.slots, in.poles / 2))};
+            in.slots, in.poles, in.phases, what, in.slots, in.phases, std::gcd(in.slots, in.poles / 2))};
 }
 
 /// Single layer with an odd span: the coils begin in every other slot, and the star is that of the coils.
@@ -66,7 +77,7 @@ std::vector<Coil> coils_in_alternate_slots(const WindingInput& in, const std::ve
 /// negative side of its phase.
 std::vector<Coil> coils_from_slot_belts(const WindingInput& in, const std::vector<Belt>& belts) {
     std::vector<Coil> coils;
-    for (int phase = 0; phase < 3; ++phase) {
+    for (int phase = 0; phase < in.phases; ++phase) {
         std::vector<int> go, back;
         for (int j = 0; j < in.slots; ++j)
             if (belts[std::size_t(j)].phase == phase) (belts[std::size_t(j)].sign > 0 ? go : back).push_back(j);
@@ -93,10 +104,12 @@ std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<
 
 Problems check(const WindingInput& in) {
     Problems problems;
-    if (in.phases != 3)
+    if (in.phases < 2 || in.phases > 9 || in.phases == 8)
+        problems.push_back({"winding.phases",
+                            fmt::format("{} phases are wanted; 2, 3, 4, 5, 6, 7 and 9 are possible.", in.phases)});
+    if (in.slots < in.phases)
         problems.push_back(
-            {"winding.phases", fmt::format("{} phases are wanted; three are possible here.", in.phases)});
-    if (in.slots < 3) problems.push_back({"stator.slots", "At least 3 slots are needed for three phases."});
+            {"stator.slots", fmt::format("At least {} slots are needed for {} phases.", in.phases, in.phases)});
     if (in.poles < 2 || in.poles % 2)
         problems.push_back({"rotor.poles", "The number of poles must be even and at least 2."});
     if (in.layers != 1 && in.layers != 2)
@@ -112,6 +125,32 @@ Problems check(const WindingInput& in) {
 
 } // namespace
 
+std::vector<double> phase_lags(int phases) {
+    std::vector<double> lags;
+    for (int k = 0; k < phases; ++k) {
+        if (phases == 6)
+            lags.push_back((k / 3) * pi / 6 + (k % 3) * 2 * pi / 3);
+        else
+            lags.push_back(phases % 2 ? 2 * pi * k / phases : pi * k / phases);
+    }
+    return lags;
+}
+
+PhaseStep phase_step(int phases) {
+    // i_k = cos(theta - lag_k); theta goes on by pi/phases.
+    const auto lags = phase_lags(phases);
+    PhaseStep step;
+    for (int k = 0; k < phases; ++k)
+        for (int j = 0; j < phases; ++j)
+            for (int sign : {1, -1}) {
+                const double apart = lags[std::size_t(k)] - pi / phases - lags[std::size_t(j)] + (sign < 0 ? pi : 0);
+                if (std::abs(std::remainder(apart, 2 * pi)) > 1e-6) continue;
+                step.from.push_back(j);
+                step.sign.push_back(sign);
+            }
+    return step;
+}
+
 Result<WindingLayout> propose_winding(const WindingInput& wanted) {
     if (auto problems = check(wanted); !problems.empty()) return problems;
     WindingLayout layout;
@@ -123,24 +162,25 @@ Result<WindingLayout> propose_winding(const WindingInput& wanted) {
         in.span = std::max(1, in.span);
     }
     if (in.layers == 2) {
-        const auto belts = deal(in.slots, pole_pairs);
+        const auto belts = deal(in.slots, pole_pairs, in.phases);
         if (belts.empty()) return uneven(in, "in two layers");
         layout.sharing = in.span == 1 ? SlotSharing::SideBySide : SlotSharing::Stacked;
         layout.coils = coils_in_every_slot(in, belts);
     } else if (in.span % 2 == 1) {
         layout.sharing = SlotSharing::Whole;
-        const auto belts = deal(in.slots / 2, pole_pairs);
+        const auto belts = deal(in.slots / 2, pole_pairs, in.phases);
         if (belts.empty()) return uneven(in, "in one layer");
         layout.coils = coils_in_alternate_slots(in, belts);
     } else {
         layout.sharing = SlotSharing::Whole;
-        const auto belts = deal(in.slots, pole_pairs);
+        const auto belts = deal(in.slots, pole_pairs, in.phases);
         if (!belts.empty()) layout.coils = coils_from_slot_belts(in, belts);
         if (layout.coils.empty()) return uneven(in, "in one layer with an even span");
     }
-    std::array<int, 3> count{};
+    std::vector<int> count(std::size_t(in.phases), 0);
     for (const Coil& coil : layout.coils) ++count[std::size_t(coil.phase)];
-    if (count[0] != count[1] || count[1] != count[2]) return uneven(in, "with this span");
+    if (std::any_of(count.begin(), count.end(), [&](int n) { return n != count[0]; }))
+        return uneven(in, "with this span");
     if (std::abs(winding_factor(layout, pole_pairs)) < 1e-6)
         return Problem{"winding.span",
                        fmt::format("With a span of {} slots the coils link no flux of the {} poles; take {}.",
@@ -172,7 +212,7 @@ double phase_axis(const WindingLayout& layout, int phase) {
     return period - wrapped < 1e-12 ? 0 : wrapped;
 }
 
-bool repeats_after(const WindingLayout& layout, int slots, int sign, int next) {
+bool repeats_after(const WindingLayout& layout, int slots, int sign, const PhaseStep* step) {
     std::map<std::array<int, 2>, std::array<int, 2>> sides; // (slot, layer) -> (phase, sign)
     for (const Coil& coil : layout.coils) {
         sides[{coil.go.slot, coil.go.layer}] = {coil.phase, coil.sign};
@@ -180,19 +220,18 @@ bool repeats_after(const WindingLayout& layout, int slots, int sign, int next) {
     }
     for (const auto& [where, what] : sides) {
         const auto turned = sides.find({(where[0] + slots) % layout.input.slots, where[1]});
-        const std::array<int, 2> wanted{(what[0] + next) % layout.input.phases, sign * what[1]};
-        if (turned == sides.end() || turned->second != wanted) return false;
+        if (turned == sides.end()) return false;
+        auto [phase, sense] = turned->second;
+        if (step) {
+            sense *= step->sign[std::size_t(phase)];
+            phase = step->from[std::size_t(phase)];
+        }
+        if (phase != what[0] || sense != sign * what[1]) return false;
     }
     return true;
 }
 
-bool phases_alike(const WindingLayout& layout) {
-    for (int slots = 1; slots < layout.input.slots; ++slots)
-        if (repeats_after(layout, slots, 1, 1) || repeats_after(layout, slots, -1, 1)) return true;
-    return false;
-}
-
-double mmf(const WindingLayout& layout, const std::array<double, 3>& currents, double turns, double theta) {
+double mmf(const WindingLayout& layout, const std::vector<double>& currents, double turns, double theta) {
     const double pitch = 2 * pi / layout.input.slots;
     std::vector<double> slot(std::size_t(layout.input.slots), 0.0);
     for (const Coil& coil : layout.coils) {

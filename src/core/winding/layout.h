@@ -24,7 +24,7 @@ struct CoilSide {
 /// A coil of `turns` conductors: current flows towards the reader in `go` when phase current and sign are
 /// positive.
 struct Coil {
-    int phase = 0; ///< 0, 1, 2 for U, V, W
+    int phase = 0; ///< 0, 1, 2 … for U, V, W …
     int sign = 1;
     CoilSide go, back;
     bool operator==(const Coil&) const = default;
@@ -45,7 +45,19 @@ struct WindingLayout {
     bool operator==(const WindingLayout&) const = default;
 };
 
-/// The balanced layout with phase belts of 60 electrical degrees, found from the star of slots
+/// Electrical angles by which the phases lag behind the first, rad: odd numbers a whole turn apart evenly, even ones
+/// half a turn (two phases 90 degrees); six are two three-phase sets 30 degrees apart (E. Levi, IEEE Trans. Ind.
+/// Electron. 55(5), 2008). Axes, taken without their sense, always stand half a turn divided by the phases apart.
+std::vector<double> phase_lags(int phases);
+
+/// How symmetrical currents go on after the period divided by twice the phases: phase k then carries what phase
+/// `from[k]` carried, times `sign[k]`.
+struct PhaseStep {
+    std::vector<int> from, sign;
+};
+PhaseStep phase_step(int phases);
+
+/// The balanced layout with one phase belt for each half turn's share of a phase, found from the star of slots
 /// (J. Pyrhönen, T. Jokinen, V. Hrabovcová, Design of Rotating Electrical Machines, 2nd ed., ch. 2;
 /// N. Bianchi, M. Dai Pré, IEE Proc. Electr. Power Appl. 153, 2006, for fractional slots).
 /// Fails with a path under "winding." or "stator.slots" when no balanced layout exists.
@@ -60,16 +72,11 @@ std::complex<double> winding_factor(const WindingLayout& layout, int order, int 
 double phase_axis(const WindingLayout& layout, int phase = 0);
 
 /// True when turning the layout by `slots` gives the same (sign +1) or the reversed (sign -1) currents
-/// everywhere.
-/// `next` = 1 looks for each phase in the place of the one before it.
-bool repeats_after(const WindingLayout& layout, int slots, int sign, int next = 0);
-
-/// True when some turn of the layout puts V in the place of U, W in that of V and U (or U reversed …) in that
-/// of W: the phases are then alike in the field, not only in their fundamental.
-bool phases_alike(const WindingLayout& layout);
+/// everywhere; with `step`, the currents that the phases have a step later.
+bool repeats_after(const WindingLayout& layout, int slots, int sign, const PhaseStep* step = nullptr);
 
 /// Radial MMF in ampere-turns for the given phase currents and turns a coil, at the angle `theta`: a step at
 /// each slot, mean value zero.
-double mmf(const WindingLayout& layout, const std::array<double, 3>& currents, double turns, double theta);
+double mmf(const WindingLayout& layout, const std::vector<double>& currents, double turns, double theta);
 
 } // namespace mavlo

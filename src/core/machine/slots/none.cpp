@@ -1,15 +1,24 @@
 // A smooth stator without slots or winding, for fields against exact series.
 
-#include "machine/slot_kind.h"
+#include "machine/tile_drawing.h"
 
 namespace mavlo {
 namespace {
 
-const RegisterSlotKind registered{
-    {"none",
+Result<Tile> tile(const TileFrame& frame, const Values&) {
+    TileDrawing drawing(frame, "stator");
+    drawing.iron(polar((frame.gap_radius + frame.far_radius) / 2, frame.half_pitch() / 2));
+    return drawing.finish();
+}
+
+const Register<TileKind> registered{
+    {Side::Stator,
+     "none",
+     "A smooth stator without slots or winding.",
      {},
-     [](const StatorFrame&, const Values&) -> Result<SlotContour> { return SlotContour{}; },
-     [](const StatorFrame&, const Values&) { return std::vector<DimensionMark>{}; }}};
+     tile,
+     [](const TileFrame&, const Values&) { return std::vector<DimensionMark>{}; },
+     9}};
 
 } // namespace
 } // namespace mavlo

@@ -1,6 +1,6 @@
-// Slots whose sides are radii: a body of constant angle, with a narrower mouth or open to the bore.
+// Slots whose sides are radii: a body of constant angle, with a narrower mouth or open to the gap.
 
-#include "machine/slot_kind.h"
+#include "machine/slots/slot_form.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -10,85 +10,56 @@ namespace {
 
 constexpr double degree = 0.017453292519943295;
 
-Problems collisions(const StatorFrame& frame, const Values& v) {
-    Problems problems;
-    const double body = v.number("stator.slot.body_angle"), mouth = v.number("stator.slot.opening_angle");
-    const double depth = v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth");
-    const double pitch = 2 * frame.half_pitch(), bottom = frame.bore_radius + depth;
-    if (body >= pitch)
-        problems.push_back(
-            {"stator.slot.body_angle",
-             fmt::format("The slots overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
-                         (body - pitch) / degree, frame.slots, pitch / degree)});
-    if (tip > 0 && mouth > body)
-        problems.push_back(
-            {"stator.slot.opening_angle",
-             fmt::format(
-                 "The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an open slot.",
-                 (mouth - body) / degree)});
-    if (tip >= depth)
-        problems.push_back(
-            {"stator.slot.tip_depth",
-             fmt::format("The tooth tip ends {} beyond the slot's bottom.", millimetres(tip - depth))});
-    if (bottom >= frame.outer_radius)
-        problems.push_back(
-            {"stator.slot.depth", fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.",
-                                              millimetres(bottom - frame.outer_radius))});
-    return problems;
+bool is_open(const Values& v) {
+    return v.number("stator.slot.tip_depth") <= 0;
 }
 
-Result<SlotContour> contour(const StatorFrame& frame, const Values& v) {
-    if (auto problems = collisions(frame, v); !problems.empty()) return problems;
-    const double bore = frame.bore_radius, bottom = bore + v.number("stator.slot.depth");
-    const double body = v.number("stator.slot.body_angle") / 2, tip = v.number("stator.slot.tip_depth");
-    const double mouth = tip > 0 ? v.number("stator.slot.opening_angle") / 2 : body;
-    SlotContour out;
-    out.steps.push_back({polar(bore, mouth)});
-    if (tip > 0) {
-        out.steps.push_back({polar(bore + tip, mouth)});
-        if (body - mouth > 1e-9) out.steps.push_back({polar(bore + tip, body), Point{}});
-        out.conductor_from = out.steps.size() - 1;
-    }
-    out.steps.push_back({polar(bottom, body)});
-    out.steps.push_back({{bottom, 0}, Point{}});
-    const double width = 2 * mouth * bore;
-    out.hints = {{polar(bore, mouth), std::min(width / 14, frame.half_pitch() * bore / 8)}};
-    if (tip > 0) out.hints.push_back({polar(bore + tip, mouth), width / 5});
-    out.hints.push_back({polar(bottom, body), bottom * body / 3});
+Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
+    const double body = v.number("stator.slot.body_angle");
+    if (body >= frame.pitch() - 1e-5)
+        return Problem{"stator.slot.body_angle",
+                       fmt::format("The slots overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
+                                   (body - frame.pitch()) / degree, frame.pitches, frame.pitch() / degree)};
+    // Without a tip the body itself is the mouth.
+    Values own = v;
+    if (is_open(v)) own.set_number("stator.slot.opening_angle", body);
+    const double bottom = frame.radius(v.number("stator.slot.depth"));
+    const double low = std::min(bottom, frame.gap_radius) * 0.5, high = std::max(bottom, frame.gap_radius) * 1.5;
+    const Flank flank = frame.outside() ? Flank{polar(low, body / 2), polar(high, body / 2)}
+                                        : Flank{polar(high, body / 2), polar(low, body / 2)};
+    auto out = slot_contour(frame, own, flank);
+    if (!out) return out;
+    if (is_open(v) && v.number("stator.slot.wedge") <= 0) out->conductor_from = 0;
+    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius, tip = v.number("stator.slot.tip_depth");
+    const Point corner = out->steps.front().to;
+    out->hints = {{corner, std::min(width / 14, frame.half_pitch() * r / 8)}};
+    if (tip > 0) out->hints.push_back({frame.on(tip, angle_of(corner)), width / 5});
+    out->hints.push_back({polar(bottom, body / 2), bottom * body / 6});
     return out;
 }
 
-std::vector<DimensionMark> marks(const StatorFrame& frame, const Values& v) {
-    using Kind = DimensionMark::Kind;
-    const double bore = frame.bore_radius, bottom = bore + v.number("stator.slot.depth"),
-                 tip = v.number("stator.slot.tip_depth");
-    const double body = v.number("stator.slot.body_angle") / 2,
-                 mouth = v.number("stator.slot.opening_angle") / 2;
-    auto angle_mark = [](const char* path, double radius, double half) {
-        const Point handle = polar(radius, half);
-        return DimensionMark{path,   Kind::Angle, polar(radius, -half),
-                             handle, handle,      (2 / radius) * Point{-std::sin(half), std::cos(half)}};
-    };
-    std::vector<DimensionMark> list{
-        {"stator.slot.depth", Kind::Length, {bore, 0}, {bottom, 0}, {bottom, 0}, {1, 0}},
-        angle_mark("stator.slot.body_angle", (bore + tip + bottom) / 2, body)};
-    if (tip > 0) {
-        list.push_back(angle_mark("stator.slot.opening_angle", bore + tip / 2, mouth));
-        list.push_back({"stator.slot.tip_depth",
-                        Kind::Length,
-                        polar(bore, mouth),
-                        polar(bore + tip, mouth),
-                        polar(bore + tip, mouth),
-                        {1, 0}});
-    }
+std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+    const auto shape = contour(frame, v);
+    if (!shape) return {};
+    auto list = common_marks(frame, v, *shape);
+    const double body = v.number("stator.slot.body_angle") / 2;
+    const double radius = frame.radius((v.number("stator.slot.tip_depth") + v.number("stator.slot.depth")) / 2);
+    const Point handle = polar(radius, body);
+    list.push_back({"stator.slot.body_angle", DimensionMark::Kind::Angle, polar(radius, -body), handle, handle,
+                    (2 / radius) * Point{-std::sin(body), std::cos(body)}});
     return list;
 }
 
-const RegisterSlotKind registered{
-    {"radial",
-     {"stator.slot.opening_angle", "stator.slot.body_angle", "stator.slot.depth", "stator.slot.tip_depth"},
-     contour,
-     marks}};
+const RegisterSlot registered{
+    "radial",
+    "Slots whose sides are radii.",
+    slot_parameters(true, "0 deg",
+                    {parameter::quantity("stator.slot.body_angle", "deg", "= 0.53 * slot_angle", "Body angle", "β",
+                                         "Angle between the radial sides of the slot body.", 0.01, 180)},
+                    "0 mm"),
+    contour,
+    marks,
+    2};
 
 } // namespace
 } // namespace mavlo

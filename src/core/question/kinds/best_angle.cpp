@@ -1,6 +1,6 @@
 // Torque over the advance angle for several currents, and where it is best.
 
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -18,7 +18,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
 
 /// Mean torque of every current (rows) at every advance, in one sweep.
 Result<std::vector<std::vector<double>>> torques(QuestionContext& c,
-                                                 const std::shared_ptr<const FieldModel>& model) {
+                                                 const std::shared_ptr<const MachineModel>& model) {
     const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
     const int points = int(c.input("points")), needed = period_solves(c.machine, points);
     std::vector<Position> positions;

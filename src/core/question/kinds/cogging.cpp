@@ -13,23 +13,24 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-/// Cogging is odd about a magnet on a slot's centre (the section is its own mirror image there), so the
-/// positions strictly within the first half of the period tell the whole.
-int needed(int points) {
-    return (points - 1) / 2;
+/// Where the section is its own mirror image, cogging is odd about a magnet on a slot's centre, so the positions
+/// strictly within the first half of the period tell the whole.
+int needed(const Machine& machine, int points) {
+    return machine.symmetry.mirrored ? (points - 1) / 2 : points;
 }
 
-int solves(const Machine&, const Inputs& inputs) {
-    return needed(int(inputs.at("points")));
+int solves(const Machine& machine, const Inputs& inputs) {
+    return needed(machine, int(inputs.at("points")));
 }
 
 Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
-    const int points = int(c.input("points")), per_turn = cogging_periods_per_turn(c.machine);
+    const int points = int(c.input("points")), per_turn = c.machine.symmetry.cogging_periods;
     const double period = 2 * pi / per_turn;
     std::vector<Position> positions;
-    for (int i = 1; i <= needed(points); ++i) positions.push_back({period * i / points, {}});
+    const bool odd = c.machine.symmetry.mirrored;
+    for (int i = 1; i <= needed(c.machine, points); ++i) positions.push_back({period * i / points, {}});
     const auto results = sweep(*model, positions, c.threads, c.watch);
     if (!results) return results.problems();
     Curve torque{"torque", "N.m", "rotor_angle", "deg", {}, {}};
@@ -37,8 +38,8 @@ Problems run(QuestionContext& c) {
     for (int i = 0; i < points; ++i) torque.x.push_back(360.0 / per_turn * i / points);
     for (std::size_t i = 1; i <= results->size(); ++i) {
         const PositionResult& r = (*results)[i - 1];
-        torque.y[i] = r.torque;
-        torque.y[std::size_t(points) - i] = -r.torque;
+        torque.y[i % std::size_t(points)] = r.torque;
+        if (odd) torque.y[std::size_t(points) - i] = -r.torque;
         c.answer.effort.newton_steps += r.newton_steps;
     }
     torque.y = skewed(torque.y, period, c.inputs);
@@ -55,7 +56,7 @@ Problems run(QuestionContext& c) {
         spectrum.y.push_back(std::abs(waves[h]));
     }
     c.answer.curves = {std::move(torque), std::move(spectrum)};
-    c.answer.effort.solves = needed(points);
+    c.answer.effort.solves = needed(c.machine, points);
     count_mesh(c.answer.effort, **model);
     c.answer.sentence = fmt::format(
         "The rotor cogs by {:.3g} {} from peak to peak, {} times a turn (every {:.3f}° mechanical).",
@@ -67,7 +68,7 @@ const RegisterQuestion registered{
     {"cogging", "No current", "Cogging torque",
      "How much the rotor's torque wavers without current, over one cogging period.",
      with_skew({{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}}),
-     solves, run, 10}};
+     solves, run, 10, {need_magnets}}};
 
 } // namespace
 } // namespace mavlo

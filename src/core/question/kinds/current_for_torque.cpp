@@ -1,7 +1,7 @@
 // The least current, and its angle, that give a wanted torque.
 
 #include "map/search.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -21,7 +21,7 @@ int solves(const Machine& machine, const Inputs&) {
 /// Mean torques of current vectors, each found once.
 class Torques {
   public:
-    Torques(QuestionContext& context, std::shared_ptr<const FieldModel> model)
+    Torques(QuestionContext& context, std::shared_ptr<const MachineModel> model)
         : m_c(context)
         , m_model(std::move(model)) {}
 
@@ -50,9 +50,15 @@ class Torques {
 
   private:
     QuestionContext& m_c;
-    std::shared_ptr<const FieldModel> m_model;
+    std::shared_ptr<const MachineModel> m_model;
     Problems m_failed;
 };
+
+/// The torque asked for; where the rating leaves it open, that of the rated current at its advance.
+double wanted_torque(QuestionContext& c, Torques& torque) {
+    const double asked = c.input("torque");
+    return std::isnan(asked) ? torque(c.machine.rating.current, c.machine.rating.advance, points) : asked;
+}
 
 /// The advance with the most torque for this current.
 double best_advance(Torques& torque, double current, double near) {
@@ -65,7 +71,7 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     count_mesh(c.answer.effort, **model);
     Torques torque(c, *model);
-    const double wanted = std::abs(c.input("torque")), most = c.input("max_current");
+    const double asked = wanted_torque(c, torque), wanted = std::abs(asked), most = c.input("max_current");
     double advance = best_advance(torque, most, 0.6);
     const double highest = torque(most, advance, points);
     if (!torque.failed().empty()) return torque.failed();
@@ -86,7 +92,7 @@ Problems run(QuestionContext& c) {
         (got > wanted ? high : low) = current;
         (got > wanted ? high_torque : low_torque) = got;
     }
-    const double sign = c.input("torque") < 0 ? -1 : 1; // the generator's currents are the mirror image
+    const double sign = asked < 0 ? -1 : 1; // the generator's currents are the mirror image
     const double angle = sign > 0 ? advance : pi - advance;
     c.answer.figures = {{"current", current, "A"},
                         {"advance", angle * 180 / pi, "deg"},
@@ -100,9 +106,11 @@ Problems run(QuestionContext& c) {
     }
     c.answer.curves.push_back(std::move(curve));
     c.answer.sentence =
-        fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance with the magnets at "
-                    "{:.3g} °C.",
-                    sign * got, current, angle * 180 / pi, c.input("magnet_temperature") - 273.15);
+        fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance", sign * got, current,
+                    angle * 180 / pi);
+    if (const Substance* magnet = c.machine.magnet())
+        c.answer.sentence += fmt::format(" with the magnets at {:.3g} °C", magnet->temperature - 273.15);
+    c.answer.sentence += ".";
     return {};
 }
 
@@ -111,7 +119,7 @@ const RegisterQuestion registered{
      "With current",
      "Current for a torque",
      "The least current and its angle that give a wanted torque.",
-     {{"torque", "Torque", "N.m", "100", "Wanted mean torque; negative as a generator.", -1e6, 1e6},
+     {{"torque", "Torque", "N.m", "= rating.torque", "Wanted mean torque; negative as a generator. auto: what the rated current gives.", -1e6, 1e6},
       {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6}},
      solves,
      run,

@@ -2,7 +2,7 @@
 
 #include "figure/weakening.h"
 #include "map/search.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -29,8 +29,9 @@ class Magnets {
     Magnets(QuestionContext& context, const Machine& machine)
         : m_c(context)
         , m_machine(machine)
-        , m_mu(mu0 * machine.magnet.magnet.recoil_mu_r)
-        , m_knee(machine.magnet.magnet.knee_at(machine.values.number("rotor.magnet.temperature"))) {}
+        , m_magnet(*machine.magnet())
+        , m_mu(mu0 * m_magnet.material.magnet.recoil_mu_r)
+        , m_knee(m_magnet.material.magnet.knee_at(m_magnet.temperature)) {}
 
     double knee() const { return m_knee; }
 
@@ -66,7 +67,7 @@ class Magnets {
         for (int round = 0; round < weakening_rounds; ++round) {
             const auto list = elements(current, weakening ? weakening->share() : Share{});
             if (!list) return list.problems();
-            if (!weakening) weakening.emplace(m_machine.remanence, m_knee, m_mu, m_model->elements.size());
+            if (!weakening) weakening.emplace(m_magnet.own_remanence(), m_knee, m_mu, m_model->elements.size());
             const bool settled = weakening->update(*list);
             m_residual = weakening->residual();
             if (settled) break;
@@ -79,8 +80,9 @@ class Magnets {
   private:
     QuestionContext& m_c;
     const Machine& m_machine;
+    const Substance& m_magnet;
     double m_mu, m_knee, m_residual = 0;
-    std::shared_ptr<const FieldModel> m_model;
+    std::shared_ptr<const MachineModel> m_model;
     Share m_share;
 };
 
@@ -156,9 +158,9 @@ Problems add_curves(QuestionContext& c, Magnets& magnets, double most) {
 }
 
 Problems run(QuestionContext& c) {
-    const double temperature = c.input("magnet_temperature");
     const Machine& machine = c.machine;
-    if (machine.magnet.magnet.coercivity <= 0)
+    const double temperature = machine.magnet()->temperature;
+    if (machine.magnet()->material.magnet.coercivity <= 0)
         return {{"rotor.magnet.grade",
                  "This grade's coercivity is not known, so its knee is not; give \"coercivity\" in "
                  "the material, or take another grade."}};
@@ -221,7 +223,7 @@ std::vector<QuestionInput> inputs() {
 const RegisterQuestion registered{
     {"demagnetisation", "With current", "Demagnetisation",
      "How much of the magnets a current along -d or a short circuit takes away for good.", inputs(), solves,
-     run, 38}};
+     run, 38, {need_winding, need_magnets}}};
 
 } // namespace
 } // namespace mavlo

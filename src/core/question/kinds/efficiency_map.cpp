@@ -20,13 +20,13 @@ struct Column {
 };
 
 constexpr Column columns[] = {
-    {"efficiency", "1", [](const OperatingPoint& p) { return p.efficiency().value_or(nothing); }},
-    {"loss_total", "W", [](const OperatingPoint& p) { return p.total_loss(); }},
-    {"loss_copper", "W", [](const OperatingPoint& p) { return p.copper; }},
-    {"loss_iron_stator", "W", [](const OperatingPoint& p) { return p.iron_stator; }},
-    {"loss_iron_rotor", "W", [](const OperatingPoint& p) { return p.iron_rotor; }},
-    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.magnets; }},
-    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.mechanical; }},
+    {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(nothing); }},
+    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total(); }},
+    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.copper; }},
+    {"loss_iron_stator", "W", [](const OperatingPoint& p) { return p.power.iron_stator; }},
+    {"loss_iron_rotor", "W", [](const OperatingPoint& p) { return p.power.iron_rotor; }},
+    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.power.magnets; }},
+    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical.total(); }},
     {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
     {"iq", "A", [](const OperatingPoint& p) { return p.current.q; }},
     {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
@@ -105,11 +105,11 @@ Problems add_duty(QuestionContext& c, const Drive& drive) {
             return {{"--with duty_torques",
                      fmt::format("The duty's point {} ({:.4g} rpm, {:.4g} N·m) lies outside the envelope.",
                                  k + 1, speeds[k] / rpm, torques[k])}};
-        output += p->shaft_power() * times[k];
-        copper += p->copper * times[k];
-        iron += (p->iron_stator + p->iron_rotor) * times[k];
-        magnets += p->magnets * times[k];
-        mechanical += p->mechanical * times[k];
+        output += p->power.shaft() * times[k];
+        copper += p->power.copper * times[k];
+        iron += (p->power.iron_stator + p->power.iron_rotor) * times[k];
+        magnets += p->power.magnets * times[k];
+        mechanical += p->power.mechanical.total() * times[k];
         duty.x.push_back(speeds[k] / rpm);
         duty.y.push_back(torques[k]);
     }
@@ -140,17 +140,17 @@ Problems run(QuestionContext& c) {
     const OperatingPoint* best = nullptr;
     for (const auto& row : *points)
         for (const auto& p : row)
-            if (p && p->torque > 0 && p->efficiency() && (!best || *p->efficiency() > *best->efficiency()))
+            if (p && p->torque > 0 && p->power.efficiency() && (!best || *p->power.efficiency() > *best->power.efficiency()))
                 best = &*p;
     if (!best)
         return {{"--with torques",
                  "None of these torques can be reached as a motor; widen the list or the limits."}};
-    c.answer.figures = {{"best_efficiency", best->efficiency(), "1"},
+    c.answer.figures = {{"best_efficiency", best->power.efficiency(), "1"},
                         {"speed_at_best_efficiency", best->speed / rpm, "rpm"},
                         {"torque_at_best_efficiency", best->torque, "N.m"},
-                        {"power_at_best_efficiency", best->shaft_power(), "W"}};
+                        {"power_at_best_efficiency", best->power.shaft(), "W"}};
     if (auto problems = add_duty(c, *drive); !problems.empty()) return problems;
-    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best->efficiency(),
+    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best->power.efficiency(),
                                     best->speed / rpm, best->torque);
     if (const auto duty = c.answer.figure("duty_efficiency"))
         c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);

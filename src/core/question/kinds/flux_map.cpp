@@ -1,7 +1,7 @@
 // Flux linkage, torque and losses over the plane of currents.
 
 #include "question/flux_grid.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "question/map_answer.h"
 
 #include <algorithm>

@@ -1,6 +1,6 @@
 // Apparent and incremental inductances, along d and q and of the phases over the rotor's position.
 
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -11,7 +11,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-using Inductance = std::array<PhaseValues, 3>;
+using Inductance = std::vector<PhaseValues>;
 
 /// Positions of half an electrical period: after it every sign is turned and the inductances are the same.
 int half(const Inputs& inputs) {
@@ -29,10 +29,10 @@ struct DqInductance {
 /// L_dq = P L P^T with the amplitude-invariant transformation of park.h.
 DqInductance in_dq(const Inductance& phases, double theta) {
     const auto column = [&](Dq unit) {
-        const PhaseValues i = to_phases(unit, theta);
-        PhaseValues psi{};
-        for (std::size_t j = 0; j < 3; ++j)
-            for (std::size_t k = 0; k < 3; ++k) psi[j] += phases[j][k] * i[k];
+        const PhaseValues i = to_phases(unit, theta, int(phases.size()));
+        PhaseValues psi(phases.size(), 0.0);
+        for (std::size_t j = 0; j < psi.size(); ++j)
+            for (std::size_t k = 0; k < psi.size(); ++k) psi[j] += phases[j][k] * i[k];
         return to_dq(psi, theta);
     };
     const Dq by_d = column({1, 0}), by_q = column({0, 1});
@@ -67,9 +67,12 @@ void add_phase_curves(Answer& answer, const std::vector<double>& degrees, const 
         for (const Inductance& l : list) out.y.push_back(l[j][k]);
         answer.curves.push_back(std::move(out));
     };
-    for (std::size_t k = 0; k < 3; ++k) curve("inductance_" + phase_suffix[k], k, k);
-    for (std::size_t k = 0; k < 3; ++k)
-        curve("mutual_inductance_" + phase_suffix[k] + phase_suffix[(k + 1) % 3], k, (k + 1) % 3);
+    const std::size_t count = list.front().size();
+    for (std::size_t k = 0; k < count; ++k) curve("inductance_" + phase_suffix(k), k, k);
+    for (std::size_t k = 0; k < count; ++k) {
+        const std::size_t next = (k + 1) % count;
+        curve("mutual_inductance_" + phase_suffix(k) + phase_suffix(next), k, next);
+    }
 }
 
 Problems run(QuestionContext& c) {

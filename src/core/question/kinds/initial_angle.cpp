@@ -1,7 +1,7 @@
 // The rotor angle that lays a north pole's axis on phase U.
 
 #include "figure/sample.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -17,7 +17,7 @@ int solves(const Machine&, const Inputs&) {
 }
 
 /// Angle (mechanical, in [0, 2 pi/p)) of the largest value of the gap field's wave of p periods.
-double wave_axis(const FieldModel& model, const FieldSolution& field) {
+double wave_axis(const MachineModel& model, const FieldSolution& field) {
     const Machine& m = model.machine;
     const int points = std::max(720, 64 * m.poles), p = m.pole_pairs();
     const auto ring = model.gap->ring(gap_traces(model, field), m.middle_of_gap(), points);
@@ -30,13 +30,13 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     count_mesh(c.answer.effort, **model);
-    // A small current in U alone (V and W return it) turns the magnets' field towards U's axis; what it adds is
+    // A small current in U alone (the other phases return it) turns the magnets' field towards U's axis; what it adds is
     // U's own field, at the iron's working point.
     FieldSolver solver(*model);
     const auto idle = solver.solve(0, {});
     if (!idle) return idle.problems();
     const double probe = 1e-3 * std::max(1.0, c.machine.rating.current);
-    const auto excited = solver.solve(0, {probe, -probe / 2, -probe / 2}, &*idle);
+    const auto excited = solver.solve(0, to_phases({probe, 0}, 0, c.machine.winding.phases), &*idle);
     if (!excited) return excited.problems();
     FieldSolution phase = *excited;
     for (std::size_t i = 0; i < phase.potential.size(); ++i) phase.potential[i] -= idle->potential[i];
@@ -44,7 +44,7 @@ Problems run(QuestionContext& c) {
     const double rotor = wave_axis(**model, *idle), coil = wave_axis(**model, phase);
     double angle = std::fmod(coil - rotor + 2 * period, period);
     if (period - angle < 1e-4 * period) angle -= period;
-    const double expected = phase_axis(c.machine.winding);
+    const double expected = phase_axis(c.machine.winding.layout);
     c.answer.effort.solves = 2;
     c.answer.effort.newton_steps = idle->newton_steps + excited->newton_steps;
     c.answer.figures = {{"initial_angle", angle * 180 / pi, "deg"},
@@ -64,7 +64,8 @@ const RegisterQuestion registered{{"initial-angle",
                                    {},
                                    solves,
                                    run,
-                                   25}};
+                                   25,
+                                   {need_winding, need_magnets}}};
 
 } // namespace
 } // namespace mavlo

@@ -1,8 +1,7 @@
 // Torque, flux linkage and voltage with sinusoidal currents over one electrical period.
 
-#include "figure/copper.h"
-#include "figure/loss.h"
-#include "question/kinds/periods.h"
+#include "figure/balance.h"
+#include "question/period.h"
 #include "question/skew_inputs.h"
 
 #include <algorithm>
@@ -20,7 +19,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
 }
 
 struct Electrical {
-    std::array<std::vector<double>, 3> voltage;
+    std::vector<std::vector<double>> voltage;
     double voltage_peak, power; ///< fundamental phase voltage; mean input power
 };
 
@@ -28,7 +27,7 @@ struct Electrical {
 Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series, double resistance) {
     Electrical out{induced_voltage(series, c.machine, c.input("speed")), 0, 0};
     const std::size_t n = series.torque.size();
-    for (std::size_t k = 0; k < 3; ++k)
+    for (std::size_t k = 0; k < out.voltage.size(); ++k)
         for (std::size_t i = 0; i < n; ++i) {
             out.voltage[k][i] += resistance * series.current[k][i];
             out.power += out.voltage[k][i] * series.current[k][i] / double(n);
@@ -38,30 +37,11 @@ Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
     return out;
 }
 
-/// Where the power goes. The field itself is lossless: what it brings to the rotor is torque times speed.
-/// Losses of the stator are added to what the terminals take in, those of the rotor taken off what the shaft
-/// gives.
-struct Balance {
-    double copper_dc = 0, copper = 0, iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0;
-    MechanicalLoss mechanical;
-    double air_gap = 0, electrical = 0; ///< torque times speed; mean of v i
-    double total() const {
-        return copper + iron_stator + iron_rotor + magnets + shaft_eddy + mechanical.total();
-    }
-    double shaft() const { return air_gap - iron_rotor - magnets - shaft_eddy - mechanical.total(); }
-    double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
-
-    /// Output over input, as motor or generator; empty where neither gives anything out.
-    std::optional<double> efficiency() const {
-        if (shaft() > 0 && terminals() > 0) return shaft() / terminals();
-        if (shaft() < 0 && terminals() < 0) return terminals() / shaft();
-        return std::nullopt;
-    }
-};
-
 void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
-    const bool iron = m.stator_steel.loss.known(), rotor_iron = m.rotor_steel.loss.known(),
-               magnets = m.magnet.resistivity > 0;
+    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"), *magnet = m.magnet(),
+                    *shaft = m.substance("rotor.shaft_resistivity");
+    const bool iron = stator && stator->material.loss.known(), rotor_iron = rotor && rotor->material.loss.known(),
+               magnets = magnet && magnet->resistivity > 0;
     const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
     auto& out = answer.figures;
     out.push_back({"copper_loss", b.copper, "W"});
@@ -69,11 +49,10 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
     out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
     out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
-    const bool conducting = m.values.number("rotor.shaft_resistivity") > 0;
-    out.push_back({"shaft_loss", known(conducting, b.shaft_eddy), "W"});
+    out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.shaft_eddy), "W"});
     out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
     out.push_back({"windage_loss", b.mechanical.windage, "W"});
-    const bool all = iron && rotor_iron && magnets;
+    const bool all = iron && rotor_iron && (magnets || !magnet);
     out.push_back({"total_loss", known(all, b.total()), "W"});
     out.push_back({"mechanical_power", b.air_gap, "W"});
     out.push_back({"electrical_power", b.electrical, "W"});
@@ -88,10 +67,10 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     parts("stator", losses.stator, iron);
     parts("rotor", losses.rotor, rotor_iron);
     const double order_frequency = losses.magnet_order * f;
+    const bool skin = magnets && order_frequency > 0;
     out.push_back({"magnet_skin_depth",
-                   known(magnets && order_frequency > 0,
-                         skin_depth(m.magnet.resistivity_at(m.values.number("rotor.magnet.temperature")),
-                                    std::max(order_frequency, 1e-9), m.magnet.magnet.recoil_mu_r)),
+                   skin ? std::optional(skin_depth(magnet->resistivity, order_frequency, magnet->material.magnet.recoil_mu_r))
+                        : std::nullopt,
                    "m"});
 }
 
@@ -102,18 +81,9 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     const Dq psi = mean_flux_linkage(c.machine, series);
     const double torque = mean(series.torque), f = electrical_frequency(c.machine, speed);
     double apparent = 0; // sum of the phases' rms voltage times rms current
-    for (std::size_t k = 0; k < 3; ++k) apparent += rms(side.voltage[k]) * rms(series.current[k]);
+    for (std::size_t k = 0; k < side.voltage.size(); ++k) apparent += rms(side.voltage[k]) * rms(series.current[k]);
     const auto none = std::optional<double>{};
-    Balance balance;
-    balance.copper_dc = 1.5 * current * current * resistance;
-    balance.copper = balance.copper_dc * ac_factor(c.machine, f);
-    balance.iron_stator = losses.stator.at(f);
-    balance.iron_rotor = losses.rotor.at(f);
-    balance.magnets = losses.magnet(f);
-    balance.shaft_eddy = losses.shaft_loss(f);
-    balance.mechanical = mechanical_loss(c.machine, speed);
-    balance.air_gap = torque * speed;
-    balance.electrical = side.power;
+    const Balance balance = balance_of(c.machine, losses, current, speed, torque, side.power);
     c.answer.figures = {{"torque_mean", torque, "N.m"},
                         {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
                         {"torque_std", standard_deviation(series.torque), "N.m"},
@@ -124,13 +94,14 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
                         {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
     add_losses(c.answer, balance, losses, c.machine, f);
     auto& curves = c.answer.curves;
+    const std::size_t phases = side.voltage.size();
     curves.push_back(over_angle("torque", "N.m", series, series.torque));
-    for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("current_" + phase_suffix[k], "A", series, series.current[k]));
-    for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("voltage_" + phase_suffix[k], "V", series, side.voltage[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("current_" + phase_suffix(k), "A", series, series.current[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
     c.answer.sentence = fmt::format("With {:.4g} A peak at {:.3g}° electrical advance the torque is {:.4g} N·m "
                                     "on average and wavers by {:.3g} N·m; it needs {:.4g} V peak a phase at "
                                     "{:.4g} rpm, where {:.4g} W are lost",
@@ -153,7 +124,7 @@ void add(IronLoss& to, const IronLoss& from, double share) {
 }
 
 /// A slice turned ahead sees the same currents turned back against its own magnets.
-Problems add_slice(QuestionContext& c, const std::shared_ptr<const FieldModel>& model, const Slice& slice,
+Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, const Slice& slice,
                    Stack& stack) {
     const Dq vector =
         current_vector(c.input("current"), c.input("advance") - c.machine.pole_pairs() * slice.turn);
@@ -167,11 +138,12 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const FieldModel>& 
         const auto zero = std::vector<double>(own.torque.size(), 0.0);
         all.angle_deg = own.angle_deg;
         all.torque = zero;
-        all.flux_linkage = {zero, zero, zero};
+        all.flux_linkage.assign(own.flux_linkage.size(), zero);
+        all.current.resize(own.flux_linkage.size());
         const auto middle = electrical_period(c.machine, int(c.input("points")),
                                               current_vector(c.input("current"), c.input("advance")));
         for (const Position& position : middle)
-            for (std::size_t k = 0; k < 3; ++k) all.current[k].push_back(position.current[k]);
+            for (std::size_t k = 0; k < all.current.size(); ++k) all.current[k].push_back(position.current[k]);
     }
     const double turn = 2 * pi / c.machine.pole_pairs();
     const auto take = [&](std::vector<double>& to, const std::vector<double>& from) {
@@ -179,7 +151,7 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const FieldModel>& 
         for (std::size_t i = 0; i < to.size(); ++i) to[i] += slice.share * seen[i];
     };
     take(all.torque, own.torque);
-    for (std::size_t k = 0; k < 3; ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
+    for (std::size_t k = 0; k < own.flux_linkage.size(); ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
     add(stack.losses.stator, losses.stator, slice.share);
     add(stack.losses.rotor, losses.rotor, slice.share);
     stack.losses.shaft += slice.share * losses.shaft;

@@ -2,7 +2,7 @@
 
 #include "figure/loss.h"
 #include "figure/sample.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 #include "question/skew_inputs.h"
 
 #include <cmath>
@@ -15,7 +15,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return period_solves(machine, int(inputs.at("points"))) + 1;
+    return 1 + (machine.wound() ? period_solves(machine, int(inputs.at("points"))) : 0);
 }
 
 Curve spectrum_of(const Curve& curve, const std::string& x_name, double step) {
@@ -29,7 +29,7 @@ Curve spectrum_of(const Curve& curve, const std::string& x_name, double step) {
 }
 
 /// The gap's field over a whole turn at its middle with the rotor at its zero.
-Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const FieldModel>& model) {
+Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     FieldSolver solver(model);
     const auto field = solver.solve(0, {});
     if (!field) return field.problems();
@@ -57,12 +57,12 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     double distortion = 0;
     for (std::size_t h = 2; h < voltage.size(); ++h) distortion += std::norm(voltage[h]);
     const double fundamental = std::abs(voltage[1]);
-    std::array<std::vector<double>, 3> line;
-    for (std::size_t k = 0; k < 3; ++k) {
-        line[k] = e[k];
+    const std::size_t phases = e.size();
+    std::vector<std::vector<double>> line = e;
+    for (std::size_t k = 0; k < phases; ++k) {
         // In delta the phase lies between two lines, and its own voltage is the line voltage.
-        if (c.machine.star)
-            for (std::size_t i = 0; i < line[k].size(); ++i) line[k][i] -= e[(k + 1) % 3][i];
+        if (c.machine.winding.star)
+            for (std::size_t i = 0; i < line[k].size(); ++i) line[k][i] -= e[(k + 1) % phases][i];
     }
     // psi_u = Re(c e^{ip theta}): largest, so the d axis on phase U, where p theta = -arg c.
     const double period = 2 * pi / c.machine.pole_pairs();
@@ -77,15 +77,15 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
                         {"back_emf_thd", if_turning(std::sqrt(distortion) / fundamental), "1"},
                         {"d_axis_angle", axis * 180 / pi, "deg"}};
     auto& curves = c.answer.curves;
-    for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("flux_linkage_" + phase_suffix[k], "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < 3; ++k)
-        curves.push_back(over_angle("back_emf_" + phase_suffix[k], "V", series, e[k]));
-    for (std::size_t k = 0; k < 3; ++k)
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("back_emf_" + phase_suffix(k), "V", series, e[k]));
+    for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(
-            over_angle("back_emf_" + phase_suffix[k] + phase_suffix[(k + 1) % 3], "V", series, line[k]));
+            over_angle("back_emf_" + phase_suffix(k) + phase_suffix((k + 1) % phases), "V", series, line[k]));
     curves.push_back(spectrum_of(curves[0], "electrical_order", 1));
-    curves.push_back(spectrum_of(curves[3], "electrical_order", 1));
+    curves.push_back(spectrum_of(curves[phases], "electrical_order", 1));
     c.answer.sentence =
         fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's "
                     "fundamental), with {:.2g} % distortion; "
@@ -103,23 +103,47 @@ void add_losses(QuestionContext& c, const FieldLosses& losses) {
     const auto figure = [&](const char* name, bool known, double value) {
         c.answer.figures.push_back({name, known ? std::optional(value) : std::nullopt, "W"});
     };
-    figure("iron_loss_stator", c.machine.stator_steel.loss.known(), losses.stator.at(f));
-    figure("iron_loss_rotor", c.machine.rotor_steel.loss.known(), losses.rotor.at(f));
-    figure("magnet_loss", c.machine.magnet.resistivity > 0, losses.magnet(f));
+    const auto knows = [&](const char* steel) {
+        const Substance* substance = c.machine.substance(steel);
+        return substance && substance->material.loss.known();
+    };
+    const Substance* magnet = c.machine.magnet();
+    figure("iron_loss_stator", knows("stator.steel"), losses.stator.at(f));
+    figure("iron_loss_rotor", knows("rotor.steel"), losses.rotor.at(f));
+    figure("magnet_loss", magnet && magnet->resistivity > 0, losses.magnet(f));
+}
+
+Problems add_winding(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
+    const int points = int(c.input("points"));
+    const auto period = sweep_period_with_loci(model, points, {}, c.threads, c.watch);
+    if (!period) return period.problems();
+    PeriodSeries series = period_series(period->results);
+    for (auto& phase : series.flux_linkage) phase = skewed(phase, 2 * pi / c.machine.pole_pairs(), c.inputs);
+    add_voltages(c, series);
+    add_losses(c, field_losses(*model, period->loci));
+    c.answer.effort.newton_steps = series.newton_steps;
+    return {};
+}
+
+/// A smooth stator links nothing; what would be the winding's does not apply.
+void leave_winding_out(QuestionContext& c) {
+    for (const auto& [name, unit] : {std::pair{"flux_linkage_peak", "Wb"}, {"back_emf_phase_fundamental", "V"},
+                                     {"back_emf_phase_rms", "V"}, {"back_emf_line_rms", "V"}, {"back_emf_thd", "1"},
+                                     {"d_axis_angle", "deg"}, {"iron_loss_stator", "W"}, {"iron_loss_rotor", "W"},
+                                     {"magnet_loss", "W"}})
+        c.answer.figures.push_back({name, std::nullopt, unit});
+    c.answer.sentence = "The stator has no winding; the answer holds the gap's field alone.";
 }
 
 Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
-    const int points = int(c.input("points"));
-    const auto period = sweep_period_with_loci(*model, points, {}, c.threads, c.watch);
-    if (!period) return period.problems();
-    PeriodSeries series = period_series(period->results);
-    for (auto& phase : series.flux_linkage) phase = skewed(phase, 2 * pi / c.machine.pole_pairs(), c.inputs);
-    add_voltages(c, series);
-    add_losses(c, field_losses(**model, period->loci));
-    c.answer.effort.newton_steps = series.newton_steps;
-    c.answer.effort.solves = period_solves(c.machine, points) + 1;
+    if (c.machine.wound()) {
+        if (auto problems = add_winding(c, *model); !problems.empty()) return problems;
+    } else {
+        leave_winding_out(c);
+    }
+    c.answer.effort.solves = solves(c.machine, c.inputs);
     count_mesh(c.answer.effort, **model);
     return add_gap_field(c, *model);
 }
@@ -130,7 +154,7 @@ const RegisterQuestion registered{
      with_skew(
          {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
           {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
-     solves, run, 20}};
+     solves, run, 20, {need_magnets}}};
 
 } // namespace
 } // namespace mavlo

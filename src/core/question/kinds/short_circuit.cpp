@@ -1,7 +1,7 @@
 // The steady symmetrical short circuit over speed.
 
 #include "question/drive_inputs.h"
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <algorithm>
 #include <cmath>
@@ -47,7 +47,7 @@ Result<FluxMap> wide_map(QuestionContext& c, double& characteristic) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     count_mesh(c.answer.effort, **model);
-    double reach = std::max(c.machine.values.number("rating.max_current"), 1e-3);
+    double reach = std::max(c.machine.rating.max_current, 1e-3);
     for (int round = 0;; ++round) {
         auto map = solve_flux_map(*model, grid_up_to(reach), c.points, c.threads, c.watch, c.answer.effort);
         if (!map) return map.problems();

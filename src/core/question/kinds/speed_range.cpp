@@ -21,18 +21,18 @@ struct Column {
 
 constexpr Column columns[] = {
     {"torque", "N.m", [](const OperatingPoint& p) { return p.torque; }},
-    {"power", "W", [](const OperatingPoint& p) { return p.shaft_power(); }},
+    {"power", "W", [](const OperatingPoint& p) { return p.power.shaft(); }},
     {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
     {"iq", "A", [](const OperatingPoint& p) { return p.current.q; }},
     {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
     {"voltage", "V", [](const OperatingPoint& p) { return p.voltage; }},
     {"power_factor", "1", [](const OperatingPoint& p) { return p.power_factor; }},
-    {"efficiency", "1", [](const OperatingPoint& p) { return p.efficiency().value_or(0); }},
-    {"loss_total", "W", [](const OperatingPoint& p) { return p.total_loss(); }},
-    {"loss_copper", "W", [](const OperatingPoint& p) { return p.copper; }},
-    {"loss_iron", "W", [](const OperatingPoint& p) { return p.iron_stator + p.iron_rotor; }},
-    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.magnets; }},
-    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.mechanical; }},
+    {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(0); }},
+    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total(); }},
+    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.copper; }},
+    {"loss_iron", "W", [](const OperatingPoint& p) { return p.power.iron_stator + p.power.iron_rotor; }},
+    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.power.magnets; }},
+    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical.total(); }},
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -84,9 +84,7 @@ void add_plane(Answer& answer, const Drive& drive, const std::vector<OperatingPo
 /// The envelope with the magnets at other temperatures, each from a map of its own.
 Problems add_temperatures(QuestionContext& c, const DriveLimits& limits) {
     for (double temperature : c.inputs.list("magnet_temperatures")) {
-        Machine machine = c.machine;
-        machine.values.set_number("rotor.magnet.temperature", temperature);
-        machine.remanence = machine.magnet.magnet.remanence_at(temperature);
+        const Machine machine = at_temperatures(c.machine, {temperature, {}});
         const PointStore store = c.points.of(fmt::format("magnets at {:.6f} K", temperature));
         const auto drive = make_drive(c, machine, store, limits, Aim::LeastLoss);
         if (!drive) return drive.problems();
@@ -128,13 +126,13 @@ Problems run(QuestionContext& c) {
     add_plane(c.answer, *drive, points, base);
     if (auto problems = add_temperatures(c, limits); !problems.empty()) return problems;
     const auto by_power = [](const OperatingPoint& a, const OperatingPoint& b) {
-        return a.shaft_power() < b.shaft_power();
+        return a.power.shaft() < b.power.shaft();
     };
     const OperatingPoint& strongest_power = *std::max_element(points.begin(), points.end(), by_power);
     c.answer.figures = {{"base_speed", base / rpm, "rpm"},
                         {"max_speed", points.back().speed / rpm, "rpm"},
                         {"max_torque", points.front().torque, "N.m"},
-                        {"max_power", strongest_power.shaft_power(), "W"},
+                        {"max_power", strongest_power.power.shaft(), "W"},
                         {"speed_at_max_power", strongest_power.speed / rpm, "rpm"},
                         {"torque_at_max_speed", points.back().torque, "N.m"},
                         {"characteristic_current", drive->characteristic_current(), "A"},
@@ -144,7 +142,7 @@ Problems run(QuestionContext& c) {
         "{:.4g} N·m are left. From the flux map with sinusoidal currents: the harmonics of voltage and current "
         "are "
         "left out.",
-        points.front().torque, base / rpm, strongest_power.shaft_power() / 1e3, strongest_power.speed / rpm,
+        points.front().torque, base / rpm, strongest_power.power.shaft() / 1e3, strongest_power.speed / rpm,
         points.back().speed / rpm, points.back().torque);
     return {};
 }

@@ -19,7 +19,11 @@ int solves(const Machine& machine, const Inputs& inputs) {
 Problems run(QuestionContext& c) {
     const auto drive = make_drive(c, drive_limits(c.machine, c.inputs), aim_of(c.inputs));
     if (!drive) return drive.problems();
-    const double speed = c.inputs.at("speed"), torque = c.inputs.at("torque");
+    const double speed = c.inputs.at("speed"), asked = c.inputs.at("torque");
+    const Rating& rating = c.machine.rating;
+    // Where the rating leaves it open, what the rated current gives.
+    const double torque =
+        std::isnan(asked) ? drive->at(current_vector(rating.current, rating.advance), speed).torque : asked;
     const auto p = drive->best(torque, speed);
     if (!p) {
         const auto most = drive->strongest(speed, torque < 0 ? -1 : 1);
@@ -29,8 +33,8 @@ Problems run(QuestionContext& c) {
                                 speed / rpm, most->torque)
                   : fmt::format("{:.4g} rpm cannot be reached with this voltage and current.", speed / rpm)}};
     }
-    const double temperature = c.machine.values.number("rotor.magnet.temperature");
-    const double knee = c.machine.magnet.magnet.knee_at(temperature);
+    const Substance* magnet = c.machine.magnet();
+    const double knee = magnet ? magnet->material.magnet.knee_at(magnet->temperature) : -1e3;
     const auto margin = knee > -1e2 ? std::optional(p->magnet_field - knee) : std::nullopt;
     c.answer.figures = {{"torque", p->torque, "N.m"},
                         {"current", p->amplitude(), "A"},
@@ -39,14 +43,14 @@ Problems run(QuestionContext& c) {
                         {"iq", p->current.q, "A"},
                         {"voltage", p->voltage, "V"},
                         {"power_factor", p->power_factor, "1"},
-                        {"copper_loss", p->copper, "W"},
-                        {"iron_loss_stator", p->iron_stator, "W"},
-                        {"iron_loss_rotor", p->iron_rotor, "W"},
-                        {"magnet_loss", p->magnets, "W"},
-                        {"mechanical_loss", p->mechanical, "W"},
-                        {"total_loss", p->total_loss(), "W"},
-                        {"shaft_power", p->shaft_power(), "W"},
-                        {"efficiency", p->efficiency(), "1"},
+                        {"copper_loss", p->power.copper, "W"},
+                        {"iron_loss_stator", p->power.iron_stator, "W"},
+                        {"iron_loss_rotor", p->power.iron_rotor, "W"},
+                        {"magnet_loss", p->power.magnets, "W"},
+                        {"mechanical_loss", p->power.mechanical.total(), "W"},
+                        {"total_loss", p->power.total(), "W"},
+                        {"shaft_power", p->power.shaft(), "W"},
+                        {"efficiency", p->power.efficiency(), "1"},
                         {"demagnetisation_margin", margin, "T"}};
     if (torque >= 0) { // a generator's currents are the mirror image
         Curve here = plane_curve("working_point");
@@ -59,7 +63,7 @@ Problems run(QuestionContext& c) {
         fmt::format("{:.4g} N·m at {:.4g} rpm need {:.4g} A peak at {:.3g}° electrical advance and {:.4g} V; "
                     "{:.4g} W are lost.",
                     p->torque, speed / rpm, p->amplitude(), std::atan2(-p->current.d, p->current.q) * 180 / pi,
-                    p->voltage, p->total_loss());
+                    p->voltage, p->power.total());
     if (margin)
         c.answer.sentence += *margin > 0
                                  ? fmt::format(" The magnets stay {:.2g} T above their knee.", *margin)
@@ -71,7 +75,7 @@ Problems run(QuestionContext& c) {
 std::vector<QuestionInput> inputs() {
     std::vector<QuestionInput> list{
         {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
-        {"torque", "Torque", "N.m", "100", "Wanted torque of the gap's field; negative as a generator.", -1e6,
+        {"torque", "Torque", "N.m", "= rating.torque", "Wanted torque of the gap's field; negative as a generator.", -1e6,
          1e6},
         aim_input()};
     for (auto& input : drive_inputs()) list.push_back(input);

@@ -1,4 +1,4 @@
-#include "mesh/half_mesh.h"
+#include "mesh/tile_mesh.h"
 
 #include "mesh/size_field.h"
 
@@ -73,19 +73,14 @@ class GradedCriteria {
     const SizeField* m_field;
 };
 
-/// Parameters in [0, 1] that cut an edge into pieces as long as the size field asks.
-std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeField& field) {
-    const double length = length_of(outline, edge);
+/// Parameters in [0, 1] that cut a line of this length into pieces as long as `size` asks, at least `pieces`.
+template <typename Size>
+std::vector<double> cuts(double length, Size size, int pieces) {
     constexpr int samples = 200;
     std::vector<double> sum(samples + 1, 0.0); // int ds / h
     for (int i = 0; i < samples; ++i)
-        sum[std::size_t(i) + 1] =
-            sum[std::size_t(i)] + length / samples / field(point_on(outline, edge, (i + 0.5) / samples));
-    int pieces = std::max(1, int(std::ceil(sum.back() - 1e-6)));
-    if (edge.centre) {
-        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre);
-        pieces = std::max(pieces, int(std::ceil(length / radius / 0.45)));
-    }
+        sum[std::size_t(i) + 1] = sum[std::size_t(i)] + length / samples / size((i + 0.5) / samples);
+    pieces = std::max(pieces, int(std::ceil(sum.back() - 1e-6)));
     std::vector<double> result{0};
     for (int k = 1; k < pieces; ++k) {
         const double wanted = sum.back() * k / pieces;
@@ -95,6 +90,16 @@ std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeFie
     }
     result.push_back(1);
     return result;
+}
+
+std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeField& field) {
+    const double length = length_of(outline, edge);
+    int pieces = 1;
+    if (edge.centre) {
+        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre);
+        pieces = int(std::ceil(length / radius / 0.45));
+    }
+    return cuts(length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
 }
 
 double deviation(const Outline& outline, const Edge& edge, Point p) {
@@ -109,13 +114,69 @@ double deviation(const Outline& outline, const Edge& edge, Point p) {
     return std::abs(distance(p, c) - distance(a, c));
 }
 
+bool on_line(Point p, double angle) {
+    const Point along = polar(1, angle);
+    return std::abs(cross(along, p)) < 1e-9 && dot(along, p) > 0;
+}
+
+/// Whether an edge of the outline lies on one of a whole tile's two edges.
+bool on_edge_of_tile(const Tile& tile, const Edge& edge) {
+    const Point a = tile.outline.points[std::size_t(edge.from)], b = tile.outline.points[std::size_t(edge.to)];
+    for (double angle : {-tile.half_pitch(), tile.half_pitch()})
+        if (!edge.centre && on_line(a, angle) && on_line(b, angle)) return true;
+    return false;
+}
+
+void keep_apart(std::vector<double>& radii) {
+    std::sort(radii.begin(), radii.end());
+    radii.erase(std::unique(radii.begin(), radii.end(), [](double a, double b) { return b - a < 1e-9; }), radii.end());
+}
+
+/// Radii that cut both edges of a whole tile, as fine as either side asks.
+std::vector<double> edge_radii(const Tile& tile, double factor) {
+    const double g = tile.half_pitch();
+    const SizeField field(tile, factor);
+    std::vector<double> corners, radii;
+    for (const Point& p : tile.outline.points)
+        if (on_line(p, -g) || on_line(p, g)) corners.push_back(norm(p));
+    keep_apart(corners);
+    for (std::size_t i = 0; i + 1 < corners.size(); ++i) {
+        const double from = corners[i], length = corners[i + 1] - from;
+        const auto size = [&](double t) {
+            return std::min(field(polar(from + t * length, -g)), field(polar(from + t * length, g)));
+        };
+        for (double t : cuts(length, size, 1)) radii.push_back(from + t * length);
+    }
+    keep_apart(radii);
+    return radii;
+}
+
+/// Radii of the corners on both edges; true in `alike` when both have the same.
+std::vector<double> corner_radii(const TileMesh& mesh, bool& alike) {
+    std::vector<double> first, second;
+    for (const auto& t : mesh.triangles)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto node = std::size_t(t.node[k]);
+            if (mesh.on_first[node]) first.push_back(norm(mesh.nodes[node]));
+            if (mesh.on_second[node]) second.push_back(norm(mesh.nodes[node]));
+        }
+    keep_apart(first);
+    keep_apart(second);
+    alike = first.size() == second.size();
+    first.insert(first.end(), second.begin(), second.end());
+    keep_apart(first);
+    return first;
+}
+
 class Mesher {
   public:
-    Mesher(const Cell& cell, double factor)
-        : m_cell(cell)
-        , m_field(cell, factor) {}
+    /// `radii` cut both edges of a whole tile; empty for a mirrored one.
+    Mesher(const Tile& tile, double factor, const std::vector<double>& radii)
+        : m_tile(tile)
+        , m_field(tile, factor)
+        , m_radii(radii) {}
 
-    Result<HalfMesh> run() {
+    Result<TileMesh> run() {
         insert();
         CGAL::Delaunay_mesher_2<Cdt, GradedCriteria> mesher(m_cdt, GradedCriteria(m_field));
         mesher.refine_mesh();
@@ -126,6 +187,7 @@ class Mesher {
                            "The drawing's regions do not close; check the slot and magnet dimensions."};
         collect();
         mark_lines();
+        if (!m_tile.mirrored) pair_edges();
         return std::move(m_out);
     }
 
@@ -134,19 +196,34 @@ class Mesher {
 
     void insert() {
         std::vector<Cdt::Vertex_handle> corners;
-        for (const Point& p : m_cell.outline.points) corners.push_back(m_cdt.insert({p.x, p.y}));
-        for (const Edge& edge : m_cell.outline.edges) {
-            const auto t = cuts(m_cell.outline, edge, m_field);
+        for (const Point& p : m_tile.outline.points) corners.push_back(m_cdt.insert({p.x, p.y}));
+        for (const Edge& edge : m_tile.outline.edges) {
+            if (!m_tile.mirrored && on_edge_of_tile(m_tile, edge)) continue;
+            const auto t = cuts(m_tile.outline, edge, m_field);
             auto last = corners[std::size_t(edge.from)];
             for (std::size_t k = 1; k < t.size(); ++k) {
                 auto next = corners[std::size_t(edge.to)];
                 if (k + 1 < t.size()) {
-                    const Point p = point_on(m_cell.outline, edge, t[k]);
+                    const Point p = point_on(m_tile.outline, edge, t[k]);
                     next = m_cdt.insert({p.x, p.y});
                 }
                 m_cdt.insert_constraint(last, next);
                 last = next;
             }
+        }
+        for (double angle : {-m_tile.half_pitch(), m_tile.half_pitch()}) insert_line(angle);
+    }
+
+    /// One edge of a whole tile. Outline points on it were inserted with their own rounding: they are found again.
+    void insert_line(double angle) {
+        Cdt::Vertex_handle last{};
+        for (std::size_t i = 0; i < m_radii.size(); ++i) {
+            Point p = polar(m_radii[i], angle);
+            for (const Point& corner : m_tile.outline.points)
+                if (distance(corner, p) < 1e-9) p = corner;
+            const auto next = m_cdt.insert({p.x, p.y});
+            if (i > 0) m_cdt.insert_constraint(last, next);
+            last = next;
         }
     }
 
@@ -159,7 +236,7 @@ class Mesher {
 
     /// Vertices that the refinement put on chords move to their arcs; each arc edge gets its middle.
     void round_arcs() {
-        const Outline& outline = m_cell.outline;
+        const Outline& outline = m_tile.outline;
         const auto original = m_out.nodes;
         for (const auto& edge : m_cdt.finite_edges()) {
             if (!m_cdt.is_constrained(edge)) continue;
@@ -185,8 +262,8 @@ class Mesher {
 
     bool classify() {
         for (auto face : m_cdt.finite_face_handles()) m_region[face] = -1;
-        for (std::size_t r = 0; r < m_cell.regions.size(); ++r) {
-            const Point s = m_cell.regions[r].seed;
+        for (std::size_t r = 0; r < m_tile.regions.size(); ++r) {
+            const Point s = m_tile.regions[r].seed;
             auto start = m_cdt.locate({s.x, s.y});
             if (m_cdt.is_infinite(start)) return false;
             std::queue<Cdt::Face_handle> open;
@@ -218,7 +295,7 @@ class Mesher {
         if (arc != m_arcs.end()) {
             const auto [c, radius] = arc->second;
             m = c + (radius / distance(m, c)) * (m - c);
-            if (c == Point{} && std::abs(radius - m_cell.gap_radius) < 1e-9) {
+            if (c == Point{} && std::abs(radius - m_tile.gap_radius) < 1e-9) {
                 m_out.gap_edges.push_back({i, int(m_out.nodes.size()), j});
             }
         }
@@ -231,7 +308,7 @@ class Mesher {
         for (auto face : m_cdt.finite_face_handles()) {
             const int region = m_region[face];
             if (region < 0) continue; // outside, in the hollow of the gap circle
-            HalfMesh::Triangle t{{}, region, false};
+            TileMesh::Triangle t{{}, region, false};
             for (int k = 0; k < 3; ++k) t.node[std::size_t(k)] = face->vertex(k)->info();
             for (int k = 0; k < 3; ++k)
                 t.node[std::size_t(3 + k)] =
@@ -253,20 +330,34 @@ class Mesher {
         m_out.on_second.assign(n, false);
         m_out.on_outside.assign(n, false);
         const double tolerance = 1e-9;
-        const Point second = polar(1, m_cell.half_pitch);
+        const Point first = polar(1, m_tile.first_angle()), second = polar(1, m_tile.half_pitch());
         for (std::size_t i = 0; i < n; ++i) {
-            Point& p = m_out.nodes[i];
-            if (std::abs(p.y) < tolerance && p.x > 0) m_out.on_first[i] = true;
+            const Point& p = m_out.nodes[i];
+            if (std::abs(cross(first, p)) < tolerance && dot(first, p) > 0) m_out.on_first[i] = true;
             if (std::abs(cross(second, p)) < tolerance && dot(second, p) > 0) m_out.on_second[i] = true;
-            if (std::abs(norm(p) - m_cell.other_radius) < tolerance && m_cell.other_radius > m_cell.gap_radius)
-                m_out.on_outside[i] = true;
+            if (m_tile.outside() && std::abs(norm(p) - m_tile.far_radius) < tolerance) m_out.on_outside[i] = true;
         }
     }
 
-    const Cell& m_cell;
+    void pair_edges() {
+        m_out.image.assign(m_out.nodes.size(), -1);
+        std::vector<std::pair<double, int>> first;
+        for (std::size_t i = 0; i < m_out.nodes.size(); ++i)
+            if (m_out.on_first[i]) first.emplace_back(norm(m_out.nodes[i]), int(i));
+        std::sort(first.begin(), first.end());
+        for (std::size_t i = 0; i < m_out.nodes.size(); ++i) {
+            if (!m_out.on_second[i]) continue;
+            const double radius = norm(m_out.nodes[i]);
+            const auto at = std::lower_bound(first.begin(), first.end(), std::pair(radius - 1e-8, -1));
+            if (at != first.end() && at->first < radius + 1e-8) m_out.image[i] = at->second;
+        }
+    }
+
+    const Tile& m_tile;
     SizeField m_field;
+    std::vector<double> m_radii;
     Cdt m_cdt;
-    HalfMesh m_out;
+    TileMesh m_out;
     std::map<FacePair, std::pair<Point, double>> m_arcs;
     std::map<FacePair, int> m_middles;
     std::map<Cdt::Face_handle, int> m_region;
@@ -282,9 +373,27 @@ double size_factor(Quality quality) {
     return quality == Quality::Draft ? 1.6 : quality == Quality::Normal ? 1.0 : 0.5;
 }
 
-Result<HalfMesh> triangulate(const Cell& cell, double factor) {
+namespace {
+
+constexpr int most_rounds = 12;
+
+Result<TileMesh> triangulate_whole(const Tile& tile, double factor) {
+    std::vector<double> radii = edge_radii(tile, factor);
+    for (int round = 0; round < most_rounds; ++round) {
+        auto mesh = Mesher(tile, factor, radii).run();
+        if (!mesh) return mesh;
+        bool alike = false;
+        radii = corner_radii(*mesh, alike);
+        if (alike) return mesh;
+    }
+    return Problem{"stator", "The two edges of a pitch cannot be meshed alike; move what lies near them."};
+}
+
+} // namespace
+
+Result<TileMesh> triangulate(const Tile& tile, double factor) {
     try {
-        return Mesher(cell, factor).run();
+        return tile.mirrored ? Mesher(tile, factor, {}).run() : triangulate_whole(tile, factor);
     } catch (const std::exception&) { // CGAL throws when two edges cross
         return Problem{"stator",
                        "Lines of the drawing cross each other; check the slot and magnet dimensions."};

@@ -1,4 +1,4 @@
-#include "question/kinds/periods.h"
+#include "question/period.h"
 
 #include <cmath>
 #include <numbers>
@@ -12,47 +12,44 @@ std::vector<Position> electrical_period(const Machine& machine, int points, Dq c
     std::vector<Position> positions;
     for (int i = 0; i < points; ++i) {
         const double angle = 2 * pi / machine.pole_pairs() * i / points;
-        positions.push_back({angle, to_phases(current, electrical_angle(machine, angle))});
+        positions.push_back({angle, to_phases(current, electrical_angle(machine, angle), machine.winding.phases)});
     }
     return positions;
 }
 
 int period_solves(const Machine& machine, int points) {
-    return points % 6 == 0 && sixth_shift(machine) ? points / 6 : points;
+    const auto& part = machine.symmetry.part;
+    return part && points % part->parts == 0 ? points / part->parts : points;
 }
 
-std::vector<PositionResult> unfolded(const std::vector<PositionResult>& sixth,
-                                     const std::vector<Position>& period) {
-    const std::size_t points = sixth.size(), all = period.size();
-    // V and W lag phase U by a third and two thirds of the period, and half a period reverses the sign: the
-    // three phases over the sixth are phase U over the whole.
-    std::vector<double> u(all);
-    for (std::size_t j = 0; j < points; ++j)
-        for (std::size_t k = 0; k < 3; ++k) {
-            const std::size_t at = (j + all - 2 * k * points) % all;
-            u[at] = sixth[j].flux_linkage[k];
-            u[(at + all / 2) % all] = -u[at];
-        }
-    std::vector<PositionResult> results(all);
+std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first, const std::vector<Position>& period,
+                                     const PeriodPart& part) {
+    const std::size_t points = first.size(), all = period.size();
+    std::vector<PositionResult> results = first;
+    results.resize(all);
     for (std::size_t i = 0; i < all; ++i) {
-        if (i < points) results[i] = sixth[i];
         results[i].position = period[i];
-        results[i].torque = sixth[i % points].torque;
-        for (std::size_t k = 0; k < 3; ++k) results[i].flux_linkage[k] = u[(i + all - 2 * k * points) % all];
+        if (i < points) continue;
+        // As a part of the period before, with the phases in each other's places.
+        const PositionResult& before = results[i - points];
+        results[i].torque = before.torque;
+        for (std::size_t k = 0; k < before.flux_linkage.size(); ++k)
+            results[i].flux_linkage.push_back(part.phases.sign[k] *
+                                              before.flux_linkage[std::size_t(part.phases.from[k])]);
     }
     return results;
 }
 
-Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const FieldModel>& model, int points,
+Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const MachineModel>& model, int points,
                                                  Dq current, int threads, const Watch& watch) {
     const auto period = electrical_period(model->machine, points, current);
     const int needed = period_solves(model->machine, points);
     const auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch);
     if (!results || needed == points) return results;
-    return unfolded(*results, period);
+    return unfolded(*results, period, *model->machine.symmetry.part);
 }
 
-Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const FieldModel>& model, int points,
+Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
                                               Dq current, int threads, const Watch& watch) {
     const Machine& machine = model->machine;
     const auto period = electrical_period(machine, points, current);
@@ -63,9 +60,9 @@ Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const FieldM
     };
     auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch, keep);
     if (!results) return results.problems();
-    const auto shift = needed < points ? sixth_shift(machine) : std::nullopt;
-    return PeriodWithLoci{shift ? unfolded(*results, period) : std::move(*results),
-                          make_loci(*model, fields, shift)};
+    const auto part = needed < points ? machine.symmetry.part : std::nullopt;
+    return PeriodWithLoci{part ? unfolded(*results, period, *part) : std::move(*results),
+                          make_loci(*model, fields, part)};
 }
 
 double electrical_frequency(const Machine& machine, double speed) {
@@ -74,10 +71,13 @@ double electrical_frequency(const Machine& machine, double speed) {
 
 PeriodSeries period_series(const std::vector<PositionResult>& results) {
     PeriodSeries s;
+    if (results.empty()) return s;
+    s.flux_linkage.resize(results.front().flux_linkage.size());
+    s.current.resize(s.flux_linkage.size());
     for (const auto& r : results) {
         s.angle_deg.push_back(r.position.angle * 180 / pi);
         s.torque.push_back(r.torque);
-        for (std::size_t k = 0; k < 3; ++k) {
+        for (std::size_t k = 0; k < s.current.size(); ++k) {
             s.flux_linkage[k].push_back(r.flux_linkage[k]);
             s.current[k].push_back(r.position.current[k]);
         }
@@ -91,22 +91,27 @@ Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
     const double n = double(series.torque.size());
     for (std::size_t i = 0; i < series.torque.size(); ++i) {
         const double theta = electrical_angle(machine, series.angle_deg[i] * pi / 180);
-        const Dq psi =
-            to_dq({series.flux_linkage[0][i], series.flux_linkage[1][i], series.flux_linkage[2][i]}, theta);
+        PortValues linkage;
+        for (const auto& phase : series.flux_linkage) linkage.push_back(phase[i]);
+        const Dq psi = to_dq(linkage, theta);
         sum.d += psi.d / n;
         sum.q += psi.q / n;
     }
     return sum;
 }
 
-std::array<std::vector<double>, 3> induced_voltage(const PeriodSeries& series, const Machine& machine,
-                                                   double speed) {
-    std::array<std::vector<double>, 3> e;
-    for (std::size_t k = 0; k < 3; ++k) {
-        e[k] = derivative(series.flux_linkage[k], 2 * pi / machine.pole_pairs());
-        for (double& value : e[k]) value *= speed;
+std::vector<std::vector<double>> induced_voltage(const PeriodSeries& series, const Machine& machine,
+                                                 double speed) {
+    std::vector<std::vector<double>> e;
+    for (const auto& linkage : series.flux_linkage) {
+        e.push_back(derivative(linkage, 2 * pi / machine.pole_pairs()));
+        for (double& value : e.back()) value *= speed;
     }
     return e;
+}
+
+std::string phase_suffix(std::size_t phase) {
+    return std::string(1, "uvwxyzrst"[phase]);
 }
 
 Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series,

@@ -1,0 +1,10 @@
+# Writes OUTPUT, a header that names the sources it was made from. Run at build time; SOURCES is a file that lists them.
+file(STRINGS ${SOURCES} sources)
+set(all "")
+foreach(source ${sources})
+    file(SHA256 ${source} hash)
+    string(APPEND all ${hash})
+endforeach()
+string(SHA256 id "${all}")
+string(SUBSTRING ${id} 0 16 id)
+file(WRITE ${OUTPUT} "#pragma once\n#define MAVLO_ENGINE_ID \"${id}\"\n")

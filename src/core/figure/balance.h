@@ -1,0 +1,36 @@
+#pragma once
+// Where the power goes, part by part: the one sum of losses that every question takes.
+
+#include "figure/copper.h"
+#include "figure/loss.h"
+
+#include <optional>
+
+namespace mavlo {
+
+/// The field itself is lossless: what it brings to the rotor is torque times speed. Losses of the stator are added to
+/// what the terminals take in, those of the rotor taken off what the shaft gives. All in W; motor convention.
+struct Balance {
+    double copper_dc = 0, copper = 0; ///< with direct current; with the alternating one
+    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0;
+    MechanicalLoss mechanical{};
+    double air_gap = 0;    ///< torque of the gap times speed
+    double electrical = 0; ///< mean of v i, with the winding's direct-current resistance
+
+    double iron() const { return iron_stator + iron_rotor; }
+    double of_rotor() const { return iron_rotor + magnets + shaft_eddy + mechanical.total(); }
+    double total() const { return copper + iron_stator + of_rotor(); }
+    double shaft() const { return air_gap - of_rotor(); }
+    double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
+    /// Output over input, as motor or generator; empty where neither gives anything out.
+    std::optional<double> efficiency() const;
+};
+
+/// Copper loss of sinusoidal currents of this peak, with direct current: m/2 I^2 R.
+double copper_loss_dc(const Machine& machine, double peak_current, double resistance);
+
+/// The balance of a field's losses at a shaft speed (rad/s) and a peak phase current (A).
+Balance balance_of(const Machine& machine, const FieldLosses& losses, double peak_current, double speed,
+                   double torque, double electrical);
+
+} // namespace mavlo

@@ -1,0 +1,68 @@
+#include "machine/hash.h"
+
+#include "engine_id.h"
+#include "machine/parameter.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <openssl/evp.h>
+#include <sstream>
+
+namespace mavlo {
+
+std::string sha256(const std::string& text) {
+    unsigned char digest[EVP_MAX_MD_SIZE];
+    unsigned size = 0;
+    EVP_Digest(text.data(), text.size(), digest, &size, EVP_sha256(), nullptr);
+    std::string hex;
+    for (unsigned i = 0; i < size; ++i) hex += fmt::format("{:02x}", digest[i]);
+    return hex;
+}
+
+std::string material_text(const Material& m) {
+    std::string text = fmt::format("{} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g}\n", m.name, m.density,
+                                   m.resistivity, m.resistivity_per_kelvin, m.thickness, m.magnet.remanence,
+                                   m.magnet.recoil_mu_r, m.magnet.remanence_per_kelvin, m.magnet.coercivity,
+                                   m.magnet.coercivity_per_kelvin, m.curve.linear_mu_r());
+    for (const BhPoint& p : m.curve.points()) text += fmt::format("{:.9g} {:.9g}\n", p.h, p.b);
+    for (const LossPoint& p : m.loss.points)
+        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequency, p.flux_density, p.loss);
+    return text;
+}
+
+namespace {
+
+std::string hash_with_materials(std::string text, const Design& design, const MaterialLibrary& own) {
+    for (const Parameter* parameter : used_parameters(design)) {
+        if (parameter->kind != ParameterKind::MaterialName) continue;
+        const std::string name = design.text(parameter->path);
+        const MaterialLibrary& library = own.contains(name) ? own : shipped_materials();
+        if (const auto found = library.find(name); found != library.end()) text += material_text(found->second);
+    }
+    return sha256(text);
+}
+
+} // namespace
+
+std::string engine_id() {
+    return MAVLO_ENGINE_ID;
+}
+
+std::string design_hash(const Design& design, const MaterialLibrary& own) {
+    return hash_with_materials("engine " + engine_id() + "\n" + canonical_text(design), design, own);
+}
+
+std::string field_hash(const Design& design, const MaterialLibrary& own) {
+    constexpr const char* others[] = {
+        "rating.",          "winding.temperature", "winding.conductor.",     "winding.fill_factor",
+        "winding.overhang", "winding.connection",  "machine.friction_torque"};
+    std::istringstream all(canonical_text(design));
+    std::string text = "fields of engine " + engine_id() + "\n";
+    for (std::string line; std::getline(all, line);)
+        if (std::none_of(std::begin(others), std::end(others),
+                         [&](const char* start) { return line.starts_with(start); }))
+            text += line + "\n";
+    return hash_with_materials(std::move(text), design, own);
+}
+
+} // namespace mavlo

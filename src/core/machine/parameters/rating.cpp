@@ -1,0 +1,38 @@
+// What the machine is to do, and the limits of its supply.
+
+#include "machine/parameter.h"
+
+namespace mavlo {
+namespace {
+
+using namespace parameter;
+
+const Register<ParameterSet> rating{
+    {"rating",
+     joined(
+         {in_group("Rating", "At rated load", 700,
+                   {
+                       quantity("rating.speed", "rpm", "1500 rpm", "Rated speed", "n", "Rated speed of the shaft.", 0,
+                                500000),
+                       quantity("rating.current", "A", "10 A", "Rated current", "Î",
+                                "Rated phase current, peak value.", 0, 100000),
+                       quantity("rating.advance", "deg", "0 deg", "Advance angle", "γ",
+                                "Electrical angle of the current from +q towards -d.", -180, 180),
+                       or_auto(quantity("rating.torque", "N.m", "auto", "Rated torque", "M",
+                                        "Wanted mean torque; auto: what the rated current gives.", 1e-9, 1e7)),
+                       quantity("machine.friction_torque", "N.m", "0 N.m", "Bearing friction", "M_f",
+                                "Torque of bearings and seals, the same at every speed.", 0, 10000),
+                   }),
+          in_group("Rating", "Limits", 750,
+                   {
+                       quantity("rating.dc_voltage", "V", "48 V", "DC voltage", "U_dc",
+                                "Voltage of the inverter's DC link.", 0, 100000),
+                       quantity("rating.max_current", "A", "20 A", "Largest current", "Î_max",
+                                "Largest phase current, peak value.", 0, 100000),
+                       quantity("rating.max_speed", "rpm", "3000 rpm", "Largest speed", "n_max",
+                                "Largest speed of the shaft.", 0, 500000),
+                   })}),
+     700}};
+
+} // namespace
+} // namespace mavlo

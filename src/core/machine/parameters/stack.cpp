@@ -1,0 +1,92 @@
+// What every machine has beside its slots, poles and winding: topology, the stack, the gap, both sides' steels.
+
+#include "machine/design.h"
+#include "machine/parameter.h"
+#include "machine/tile_kind.h"
+
+namespace mavlo {
+namespace {
+
+using namespace parameter;
+
+std::vector<std::string> slot_names() {
+    return kind_names(Side::Stator);
+}
+std::vector<std::string> rotor_names() {
+    return kind_names(Side::Rotor);
+}
+Parameter kind_of(const char* path, const char* standard, std::vector<std::string> (*names)(),
+                  const char* label, const char* help) {
+    Parameter p = choice(path, {standard}, label, help);
+    p.more_words = names;
+    return p;
+}
+
+bool is_inner(const Design& design) {
+    return design.text("machine.topology") != "outer-rotor";
+}
+bool is_outer(const Design& design) {
+    return !is_inner(design);
+}
+
+const Register<ParameterSet> stack{
+    {"stack",
+     joined({in_group("Stator", "Stack", 0,
+                      {
+                          choice("machine.topology", {"inner-rotor", "outer-rotor"}, "Topology",
+                                 "Whether the rotor turns inside or outside the stator."),
+                          length("machine.stack_length", "50 mm", "Stack length", "L",
+                                 "Axial length of the laminated stack, the same for stator and rotor.", 0.1, 5000),
+                          length("gap", "1 mm", "Air gap", "g",
+                                 "Mechanical air gap between the stator and what is nearest to it on the rotor.",
+                                 0.02, 100),
+                      }),
+             in_group("Stator", "Stack", 20,
+                      {
+                          length("stator.outer_diameter", "100 mm", "Outer diameter", "D",
+                                 "Outer diameter of the stator stack; with an outer rotor its side of the gap.", 1,
+                                 5000),
+                          length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
+                                 "Inner diameter of the stator at the tooth tips; with an outer rotor the hole in "
+                                 "its middle.",
+                                 0, 5000),
+                          whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
+                          material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
+                                   MaterialKind::Steel),
+                          number("stator.stacking_factor", "0.96", "Stacking factor", "k",
+                                 "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
+                          number("stator.building_factor", "1.3", "Building factor", "k_b",
+                                 "Iron loss of the built stator over that of the sheet as measured: punching, "
+                                 "pressing, welding.",
+                                 1, 5),
+                      }),
+             in_group("Stator", "Slots", 100,
+                      {kind_of("stator.slot.kind", "parallel-tooth", slot_names, "Slot shape",
+                               "How the slot's sides run.")}),
+             in_group("Rotor", "Rotor", 200,
+                      {
+                          kind_of("rotor.kind", "surface", rotor_names, "Rotor", "How the rotor's poles are made."),
+                          whole("rotor.poles", "10", "Poles", "2p", "Number of rotor poles.", 2, 400),
+                          when(is_outer,
+                               length("rotor.outer_diameter", "= gap_diameter + 2 * gap + 0.6 * pole_pitch + 8 mm",
+                                      "Outer diameter", "D_r", "Outside of the outer rotor's yoke.", 1, 6000)),
+                          when(is_inner,
+                               length("rotor.shaft_diameter", "= 0.37 * gap_diameter", "Shaft diameter", "d_s",
+                                      "Bore of the rotor yoke; the shaft in it is taken as non-magnetic. 0: solid "
+                                      "yoke.",
+                                      0, 5000)),
+                          when(is_inner,
+                               quantity("rotor.shaft_resistivity", "Ohm.m", "0 Ohm.m", "Shaft resistivity", "ρ_s",
+                                        "Of a shaft that conducts, for its eddy-current loss; 0: it does not.", 0,
+                                        1)),
+                          material("rotor.steel", "M330-35A", "Rotor steel", "Steel of the rotor.",
+                                   MaterialKind::Steel),
+                          number("rotor.stacking_factor", "0.96", "Stacking factor", "k",
+                                 "Share of steel in the rotor's length; 1 for a solid rotor.", 0.5, 1),
+                          number("rotor.building_factor", "1.3", "Building factor", "k_b",
+                                 "Iron loss of the built rotor over that of the sheet as measured.", 1, 5),
+                      })}),
+     0}};
+
+} // namespace
+} // namespace mavlo

@@ -1,0 +1,40 @@
+// Two layers of magnets a pole, both in a V; the second lies nearer to the gap.
+
+#include "machine/rotors/magnet_parameters.h"
+#include "machine/rotors/pocket.h"
+
+namespace mavlo {
+namespace {
+
+using namespace parameter;
+
+Pocket deep(const TileFrame& frame, const Values& v) {
+    return pocket_of(frame, v, "rotor.", v.number("rotor.pocket.angle"), v.number("rotor.pocket.post"));
+}
+Pocket shallow(const TileFrame& frame, const Values& v) {
+    return pocket_of(frame, v, "rotor.second.", v.number("rotor.second.pocket.angle"),
+                     v.number("rotor.second.pocket.post"));
+}
+
+Result<Tile> tile(const TileFrame& frame, const Values& v) {
+    return pocket_tile(frame, v, {deep(frame, v), shallow(frame, v)});
+}
+
+std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+    auto list = pocket_marks(frame, v, deep);
+    for (auto& mark : pocket_marks(frame, v, shallow)) list.push_back(mark);
+    list.push_back(far_side_mark(frame));
+    return list;
+}
+
+const Register<TileKind> registered{
+    {Side::Rotor, "double-vee", "Two layers of magnets a pole, both in a V.",
+     joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.33 * pole_pitch"),
+             pocket_parameters("rotor.", {"= 118 deg", "= 0.38 * pole_pitch", "= 0.03 * pole_pitch"}),
+             buried_magnet_parameters("rotor.second.", "= 0.05 * pole_pitch", "= 0.19 * pole_pitch"),
+             pocket_parameters("rotor.second.", {"= 140 deg", "= 0.17 * pole_pitch", "= 0.03 * pole_pitch"}),
+             face_parameters()}),
+     tile, marks, 5}};
+
+} // namespace
+} // namespace mavlo

@@ -1,0 +1,69 @@
+#pragma once
+// What slots have in common: mouth and tooth tip, wedge, rounded bottom, notches in the tooth's face. A kind gives
+// the line its sides run along, and whatever else makes it special.
+
+#include "machine/tile_drawing.h"
+
+namespace mavlo {
+
+/// Half the contour of a slot, centred on the axis, from the mouth's corner at the gap to its bottom on the axis.
+struct SlotContour {
+    struct Step {
+        Point to;
+        std::optional<Point> centre{}; ///< of the arc that leads here; straight when empty
+    };
+    std::vector<Step> steps;
+    std::size_t conductor_from = 0; ///< index of the step where the conductors begin; 0: they reach the gap
+    /// Where two layers of conductors part: on the way to the end of this step.
+    struct Half {
+        std::size_t step = 0;
+        Point at;
+    } half;
+    std::vector<SizeHint> hints;
+};
+
+/// The straight side of a slot's body, running away from the gap.
+struct Flank {
+    Point from, to;
+};
+
+/// Mouth of the width or angle that the design gives, sloping tip, side and bottom; or what collides.
+Result<SlotContour> slot_contour(const TileFrame& frame, const Values& values, const Flank& flank);
+
+/// The tile with this slot.
+Tile slot_tile(const TileFrame& frame, const SlotContour& contour, const Values& values);
+
+/// Area inside the contour beyond the wedge, and what the liner leaves of it, m2 of the whole slot.
+struct SlotArea {
+    double whole = 0, conductors = 0;
+};
+SlotArea slot_area(const SlotContour& contour, double liner);
+
+/// The dimensions that mouth, tip, depth and notches have in every kind.
+std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& values, const SlotContour& contour);
+
+/// The parameters that belong to it. `by_angle`: the mouth is dimensioned by an angle.
+std::vector<Parameter> slot_parameters(bool by_angle, const char* tip_angle, std::vector<Parameter> own,
+                                       const char* corner_radius = "= min(1 mm, 0.07 * slot_pitch)");
+
+/// Half the mouth's width on the gap's circle, m.
+double half_mouth(const TileFrame& frame, const Values& values);
+
+/// The kind's contour again, for areas and depths.
+Result<SlotContour> contour_of(const TileFrame& frame, const Values& values);
+
+/// Each slot shape registers how its contour is made beside its tile.
+struct SlotShape {
+    std::string name;
+    Result<SlotContour> (*contour)(const TileFrame&, const Values&) = nullptr;
+    int order = 0;
+};
+
+/// Registers shape and kind together.
+struct RegisterSlot {
+    RegisterSlot(std::string name, std::string tells, std::vector<Parameter> parameters,
+                 Result<SlotContour> (*contour)(const TileFrame&, const Values&),
+                 std::vector<DimensionMark> (*marks)(const TileFrame&, const Values&), int order);
+};
+
+} // namespace mavlo

@@ -1,0 +1,70 @@
+#include "machine/symmetry.h"
+
+#include <numbers>
+#include <numeric>
+
+namespace mavlo {
+namespace {
+
+/// Whether the rotor is itself, with this sign, after so many tiles.
+bool fits(const Pitches& p, int tiles, int sign) {
+    switch (p.repeat) {
+    case Pitches::Repeat::Alternating:
+        return sign == (tiles % 2 ? -1 : 1);
+    case Pitches::Repeat::Alike:
+        return sign > 0;
+    default:
+        return true;
+    }
+}
+
+Sector find_sector(const Pitches& p, const WindingLayout* layout) {
+    const int common = p.smooth() ? p.rotor_tiles : std::gcd(p.slots, p.rotor_tiles);
+    for (int count = common; count > 1; --count) {
+        if (common % count) continue;
+        const int tiles = p.rotor_tiles / count;
+        for (int sign : {1, -1}) {
+            if (!fits(p, tiles, sign)) continue;
+            if (sign < 0 && count % 2) continue;
+            if (layout && !repeats_after(*layout, p.slots / count, sign)) continue;
+            return {count, sign};
+        }
+    }
+    return {};
+}
+
+std::optional<PeriodPart> find_part(const Pitches& p, const WindingLayout* layout) {
+    if (!layout) return std::nullopt;
+    const int parts = 2 * layout->input.phases;
+    const PhaseStep step = phase_step(layout->input.phases);
+    // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch - period/parts.
+    const long tile_poles = p.poles / p.rotor_tiles; // one, or a pair
+    for (int slots = 0; slots < p.slots; ++slots) {
+        // In poles: slots 2p/Q - 2/parts, times parts Q.
+        const long numerator = long(slots) * p.poles * parts - 2L * p.slots, denominator = long(parts) * p.slots;
+        if (numerator % (denominator * tile_poles)) continue;
+        const int tiles = int(numerator / (denominator * tile_poles));
+        for (int sign : {1, -1})
+            if (fits(p, tiles, sign) && repeats_after(*layout, slots, sign, &step))
+                return PeriodPart{parts, slots, tiles, sign, step};
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
+double Sector::angle() const {
+    return 2 * std::numbers::pi / count;
+}
+
+Symmetry find_symmetry(const Pitches& p, const WindingLayout* layout, bool whole, bool mirrored) {
+    Symmetry s;
+    if (!whole) s.sector = find_sector(p, layout);
+    s.mirrored = mirrored;
+    s.periods = p.poles / 2;
+    s.cogging_periods = std::lcm(p.smooth() ? 1 : p.slots, p.rotor_tiles);
+    s.part = find_part(p, layout);
+    return s;
+}
+
+} // namespace mavlo

@@ -1,0 +1,65 @@
+#pragma once
+// Kinds of stator slots and rotor poles. A new kind is one file in machine/slots/ or machine/rotors/ that defines
+// a TileKind with its parameters and registers it. A kind draws away from the gap, so that it serves inside and
+// outside alike.
+
+#include "machine/design.h"
+#include "machine/parameter.h"
+#include "machine/tile.h"
+#include "winding/layout.h"
+
+#include <array>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+enum class Side { Stator, Rotor };
+
+/// Where a tile is drawn, in its own polar coordinates: "depth" counts from the gap into the body.
+struct TileFrame {
+    double gap_radius = 0; ///< of what is nearest to the other side
+    double far_radius = 0; ///< the body's other side: outside, or shaft or hole (0: none)
+    int pitches = 0;       ///< slots or poles in a turn
+    double gap = 0;        ///< mechanical air gap
+    SlotSharing sharing = SlotSharing::Whole;
+
+    bool outside() const { return far_radius > gap_radius; }
+    double dir() const { return outside() ? 1 : -1; }
+    double pitch() const;
+    double half_pitch() const { return pitch() / 2; }
+    double radius(double depth) const { return gap_radius + dir() * depth; }
+    double depth_of(Point p) const { return dir() * (norm(p) - gap_radius); }
+    /// `depth` along the axis from where the axis meets the gap, and `y` across.
+    Point at(double depth, double y) const { return {gap_radius + dir() * depth, y}; }
+    /// On the circle at this depth.
+    Point on(double depth, double angle) const { return polar(radius(depth), angle); }
+    double thickness() const { return dir() * (far_radius - gap_radius); }
+    const char* far_path() const; ///< of the rotor's dimension on the far side
+};
+
+struct TileKind {
+    Side side = Side::Stator;
+    std::string name;
+    std::string tells; ///< one sentence: what it looks like
+    std::vector<Parameter> parameters;
+    /// The tile, or what collides with what and by how much.
+    Result<Tile> (*tile)(const TileFrame&, const Values&) = nullptr;
+    /// Dimensions of the first pitch for the drawing.
+    std::vector<DimensionMark> (*marks)(const TileFrame&, const Values&) = nullptr;
+    int order = 0;
+};
+
+const TileKind* find_kind(Side side, std::string_view name);
+std::vector<std::string> kind_names(Side side);
+/// The design's slot and rotor; null where the name is not known.
+std::array<const TileKind*, 2> chosen_kinds(const Design& design);
+
+/// A sentence with an amount in mm: "{:.2f} mm".
+std::string millimetres(double metres);
+
+/// What moving a handle by a vector changes, from how the handle follows the value: found by a small change.
+Point gradient_of(const TileFrame& frame, const Values& values, const char* path,
+                  Point (*handle)(const TileFrame&, const Values&));
+
+} // namespace mavlo

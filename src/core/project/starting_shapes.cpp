@@ -1,0 +1,167 @@
+#include "project/project.h"
+
+#include "machine/parameter.h"
+
+#include <algorithm>
+
+namespace mavlo {
+namespace {
+
+using Texts = std::map<std::string, std::string>;
+
+Texts with(Texts base, const Texts& more) {
+    for (const auto& [path, text] : more) base[path] = text;
+    return base;
+}
+
+/// 48 slots and 8 poles around buried magnets.
+Texts distributed(const std::string& rotor) {
+    return {{"machine.stack_length", "= 0.6 * stator.outer_diameter"},
+            {"gap", "= max(0.4 mm, 0.0055 * stator.bore_diameter)"},
+            {"stator.outer_diameter", "300 mm"},
+            {"stator.bore_diameter", "= 0.65 * stator.outer_diameter"},
+            {"stator.slots", "48"},
+            {"stator.slot.depth", "= 0.53 * stator_thickness"},
+            {"stator.slot.tooth_width", "= 0.53 * slot_pitch"},
+            {"rotor.kind", rotor},
+            {"rotor.poles", "8"},
+            {"rotor.shaft_diameter", "= 0.45 * gap_diameter"},
+            {"winding.turns", "7"},
+            {"winding.paths", "2"},
+            {"rating.speed", "1200 rpm"},
+            {"rating.current", "105 A"},
+            {"rating.advance", "38 deg"},
+            {"rating.dc_voltage", "540 V"},
+            {"rating.max_current", "150 A"},
+            {"rating.max_speed", "3000 rpm"}};
+}
+
+/// 36 slots and 4 poles for synchronous reluctance.
+Texts reluctance() {
+    return {{"machine.stack_length", "= 0.7 * stator.outer_diameter"},
+            {"gap", "= max(0.3 mm, 0.004 * stator.bore_diameter)"},
+            {"stator.outer_diameter", "180 mm"},
+            {"stator.bore_diameter", "= 0.6 * stator.outer_diameter"},
+            {"stator.slots", "36"},
+            {"stator.slot.depth", "= 0.55 * stator_thickness"},
+            {"stator.slot.tooth_width", "= 0.5 * slot_pitch"},
+            {"rotor.poles", "4"},
+            {"rotor.kind", "barriers"},
+            {"rotor.shaft_diameter", "= 0.32 * gap_diameter"},
+            {"winding.turns", "20"},
+            {"rating.current", "20 A"},
+            {"rating.advance", "55 deg"},
+            {"rating.dc_voltage", "540 V"},
+            {"rating.max_current", "30 A"}};
+}
+
+/// Concentrated coils inside, the rotor round them.
+Texts outer(const std::string& rotor) {
+    return {{"machine.topology", "outer-rotor"},
+            {"machine.stack_length", "= 0.25 * stator.outer_diameter"},
+            {"gap", "= max(0.4 mm, 0.008 * stator.outer_diameter)"},
+            {"stator.outer_diameter", "100 mm"},
+            {"stator.bore_diameter", "= 0.4 * stator.outer_diameter"},
+            {"stator.slots", "18"},
+            {"stator.slot.depth", "= 0.68 * stator_thickness"},
+            {"stator.slot.tooth_width", "= 0.4 * slot_pitch"},
+            {"stator.slot.opening", "= 0.15 * slot_pitch"},
+            {"rotor.kind", rotor},
+            {"rotor.poles", "16"},
+            {"winding.turns", "30"},
+            {"rating.speed", "900 rpm"},
+            {"rating.current", "6 A"}};
+}
+
+std::vector<StartingShape> make_shapes() {
+    return {
+        {"surface", "Inner rotor with surface magnets, 12 slots, 10 poles.", {}},
+        {"surface-fine-pitch",
+         "A flat direct drive: 24 slots, 22 poles, coils round single teeth.",
+         {{"machine.stack_length", "= 0.19 * stator.outer_diameter"},
+          {"gap", "= max(0.3 mm, 0.009 * stator.bore_diameter)"},
+          {"stator.outer_diameter", "160 mm"},
+          {"stator.bore_diameter", "= 0.625 * stator.outer_diameter"},
+          {"stator.slots", "24"},
+          {"rotor.poles", "22"},
+          {"rotor.shaft_diameter", "= 0.4 * gap_diameter"},
+          {"rating.speed", "60 rpm"}}},
+        {"surface-distributed",
+         "Surface magnets in a distributed winding, 36 slots, 4 poles.",
+         {{"stator.slots", "36"},
+          {"rotor.poles", "4"},
+          {"stator.slot.opening", "= 0.3 * slot_pitch"},
+          {"winding.turns", "6"},
+          {"rotor.magnet.arc", "0.8"}}},
+        {"surface-halbach",
+         "Halbach magnets on a light rotor, 12 slots, 10 poles.",
+         {{"rotor.magnet.magnetisation", "halbach"},
+          {"rotor.magnet.pieces", "4"},
+          {"rotor.magnet.arc", "1"},
+          {"rotor.magnet.thickness", "= 0.3 * pole_pitch"}}},
+        {"inset", "Magnets let into the surface, 36 slots, 6 poles.",
+         {{"stator.slots", "36"},
+          {"rotor.poles", "6"},
+          {"rotor.kind", "inset"},
+          {"stator.slot.opening", "= 0.3 * slot_pitch"},
+          {"winding.turns", "6"}}},
+        {"bar", "One flat buried magnet a pole, 36 slots, 6 poles.",
+         with(distributed("bar"), {{"stator.slots", "36"}, {"rotor.poles", "6"}, {"stator.outer_diameter", "200 mm"},
+                                   {"winding.paths", "1"}, {"rating.current", "40 A"}, {"rating.max_current", "60 A"}})},
+        {"vee", "Buried magnets in a V, 48 slots, 8 poles.", distributed("vee")},
+        {"double-vee", "Two layers of buried magnets in a V, 48 slots, 8 poles.", distributed("double-vee")},
+        {"vee-bar", "A V with a flat magnet across its mouth, 48 slots, 8 poles.", distributed("vee-bar")},
+        {"spoke",
+         "Magnets like spokes, 12 slots, 10 poles.",
+         {{"stator.outer_diameter", "160 mm"},
+          {"stator.bore_diameter", "= 0.6 * stator.outer_diameter"},
+          {"rotor.kind", "spoke"},
+          {"rotor.magnet.grade", "Ferrite 28/26"},
+          {"rotor.shaft_diameter", "= 0.35 * gap_diameter"},
+          {"rating.speed", "600 rpm"}}},
+        {"reluctance", "Synchronous reluctance: three flux barriers a pole, 36 slots, 4 poles.", reluctance()},
+        {"reluctance-magnets", "Flux barriers with ferrite magnets in their middle, 36 slots, 4 poles.",
+         with(reluctance(), {{"rotor.barrier.magnets", "centre"}, {"rating.advance", "50 deg"}})},
+        {"reluctance-salient", "Salient iron poles in a distributed winding, 36 slots, 4 poles.",
+         with(reluctance(), {{"rotor.kind", "salient"}, {"rating.advance", "40 deg"}})},
+        {"outer-surface", "Outer rotor with surface magnets, 18 slots, 16 poles.",
+         with(outer("surface"), {{"rotor.magnet.thickness", "= 0.17 * pole_pitch"}})},
+        {"outer-spoke", "Outer rotor with spoke magnets, 18 slots, 16 poles.",
+         with(outer("spoke"), {{"rotor.magnet.grade", "Ferrite 28/26"},
+                               {"rotor.outer_diameter", "= gap_diameter + 2 * gap + 1.6 * pole_pitch"}})},
+        {"outer-vee", "Outer rotor with buried magnets in a V, 24 slots, 20 poles.",
+         with(outer("vee"), {{"stator.slots", "24"},
+                             {"rotor.poles", "20"},
+                             {"stator.outer_diameter", "200 mm"},
+                             {"rotor.pocket.angle", "150 deg"},
+                             {"rotor.pocket.depth", "= 0.24 * pole_pitch"},
+                             {"rotor.magnet.width", "= 0.26 * pole_pitch"},
+                             {"rotor.magnet.thickness", "= 0.1 * pole_pitch"},
+                             {"rotor.outer_diameter", "= gap_diameter + 2 * gap + 1.3 * pole_pitch"}})},
+        {"smooth", "A smooth stator without a winding, for checks against exact fields.",
+         {{"stator.slot.kind", "none"}}},
+    };
+}
+
+} // namespace
+
+const std::vector<StartingShape>& starting_shapes() {
+    static const std::vector<StartingShape> list = make_shapes();
+    return list;
+}
+
+std::optional<Project> new_project(const std::string& shape) {
+    const auto& all = starting_shapes();
+    const auto found = std::find_if(all.begin(), all.end(), [&](const StartingShape& s) { return s.name == shape; });
+    if (found == all.end()) return std::nullopt;
+    Project project;
+    project.name = "New machine";
+    Design& design = project.variants.front().design;
+    design.texts = found->texts;
+    // What the kinds use is written out, so that the file says all of it.
+    for (const Parameter* parameter : used_parameters(design))
+        design.texts.try_emplace(parameter->path, parameter->standard);
+    return project;
+}
+
+} // namespace mavlo
