@@ -73,6 +73,8 @@ class GradedCriteria {
     const SizeField* m_field;
 };
 
+constexpr double most_sagitta = 0.08; ///< of a chord, in element sizes
+
 /// Parameters in [0, 1] that cut a line of this length into pieces as long as `size` asks, at least `pieces`.
 template <typename Size>
 std::vector<double> cuts(double length, Size size, int pieces) {
@@ -96,8 +98,12 @@ std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeFie
     const double length = length_of(outline, edge);
     int pieces = 1;
     if (edge.centre) {
-        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre);
-        pieces = int(std::ceil(length / radius / 0.45));
+        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre), sweep = length / radius;
+        pieces = int(std::ceil(sweep / 0.45));
+        // What the refinement puts on a chord moves to the arc afterwards: by little beside the elements there.
+        double least = field(point_on(outline, edge, 0.5));
+        for (double t : {0.0, 0.25, 0.75, 1.0}) least = std::min(least, field(point_on(outline, edge, t)));
+        while (radius * (1 - std::cos(sweep / pieces / 2)) > most_sagitta * least && pieces < 4096) pieces *= 2;
     }
     return cuts(length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
 }

@@ -67,7 +67,7 @@ std::optional<std::vector<Point>> angular_wall(const Layout& l, double depth) {
     if (std::abs(along.x) < 1e-9) return std::nullopt;
     const Point turn = start + ((x - start.x) / along.x) * along;
     const auto end = far_crossing(start, start + along, bridge);
-    if (!end || turn.y < l.post / 2 + 1e-5 || f.dir() * (norm(turn) - bridge) < 1e-5) return std::nullopt;
+    if (!end || turn.y < l.post / 2 + 1e-5 || f.dir() * (norm(turn) - bridge) < 0.3 * l.barrier) return std::nullopt;
     if (f.thickness() - f.depth_of(turn) < 5e-5) return std::nullopt; // past the far side
     return std::vector<Point>{{x, l.post / 2}, turn, *end};
 }
@@ -112,7 +112,7 @@ void wall(TileDrawing& draw, const Barrier& b, const std::vector<Point>& points)
 void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std::string& magnets, int layer, double post) {
     std::vector<Point> near{b.near.front()}, far{b.far.front()};
     std::vector<std::optional<double>> direction; ///< of each part's remanence; empty: air
-    const double towards = frame.outside() ? pi : 0;
+    constexpr double towards = 0; // outwards on the first pole
     const std::size_t last = b.near.size() - 1;
     if (b.round) {
         const double end = end_angle(b);
@@ -123,8 +123,8 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
             near.push_back(at(b.near_radius, angle));
             far.push_back(at(b.far_radius, angle));
         };
-        // The normal of the wall at this angle, towards the gap.
-        const auto normal = [&](double angle) { return frame.outside() ? pi + angle : -angle; };
+        // The normal of the wall at this angle, outwards.
+        const auto normal = [&](double angle) { return frame.outside() ? angle : -angle; };
         if (magnets != "none") {
             cut(0.35 * end);
             direction.push_back(towards);
@@ -149,7 +149,7 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
                 direction.push_back(std::nullopt);
                 near.push_back(near_start + 0.92 * rest * arm);
                 far.push_back(far_start + 0.92 * rest * arm);
-                direction.push_back(angle_of({frame.outside() ? -arm.y : arm.y, frame.outside() ? arm.x : -arm.x}));
+                direction.push_back(angle_of(frame.outside() ? Point{-arm.y, arm.x} : Point{arm.y, -arm.x}));
             }
         }
     }
@@ -184,7 +184,8 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
             const Point from = seed - b.centre;
             seed = b.centre + ((b.near_radius + b.far_radius) / 2 / norm(from)) * from;
         } else if (!direction[i] && i + 1 == direction.size()) {
-            const double short_of = 0.2; // off the end, which is an arc
+            // A little off the end, which is an arc: less than a magnet in the arm leaves.
+            const double short_of = direction.size() > 2 ? 0.03 : 0.2;
             seed = 0.5 * (near.back() + far.back()) + short_of * (0.5 * (b.near[1] + b.far[1]) - 0.5 * (near.back() + far.back()));
         }
         if (direction[i])

@@ -46,7 +46,8 @@ struct Drawing {
     std::vector<double> pieces() {
         std::vector<double> cuts;
         const std::string name = p.layer + "magnet";
-        const Remanence parallel{angle_of(p.out), 0};
+        // Across the pocket, and outwards on the first pole, on whichever side the gap is.
+        const Remanence parallel{angle_of(p.out.x > 0 ? p.out : -1.0 * p.out), 0};
         const double width = p.magnet / p.pieces, start = p.joined ? -p.magnet / 2 : p.magnet_from();
         for (int k = 0; k <= p.pieces; ++k) {
             const double s = start + k * width, next = s + width;
@@ -169,10 +170,10 @@ Problems pocket_problems(const TileFrame& frame, const std::vector<Pocket>& pock
                      fmt::format("The pockets reach {} past the middle between two poles; close the V, or make the "
                                  "pockets less deep.",
                                  millimetres(smallest - beside))}};
-        if (axis < smallest)
+        if (axis < 2.5 * smallest)
             return {{p.layer + "pocket.post",
                      fmt::format("The two pockets of a pole run {} into each other; make the post wider.",
-                                 millimetres(2 * (smallest - axis)))}};
+                                 millimetres(2 * (2.5 * smallest - axis)))}};
         if (behind < smallest)
             return {{p.layer + "pocket.depth",
                      fmt::format("The pockets cut {} into {}.", millimetres(smallest - behind),

@@ -41,6 +41,14 @@ Problems collisions(const TileFrame& frame, const Spoke& s) {
     if (const double over = end - frame.thickness() + 2e-5; over > 0)
         return {{"rotor.magnet.width", fmt::format("The magnets cut {} into {}; make them shorter.", millimetres(over),
                                                    frame.outside() ? "the rotor's outside" : "the shaft")}};
+    const double corner = std::min(frame.depth_of(s.at(frame, s.bridge, s.half)), frame.depth_of(s.at(frame, s.depth, s.half)));
+    if (s.bridge > 0 && corner < std::max(0.3 * s.bridge, 2e-5))
+        return {{"rotor.pocket.bridge", fmt::format("The pockets' corners come within {} of the gap; make the bridge "
+                                                    "thicker or the magnets thinner.",
+                                                    millimetres(corner))}};
+    if (const double over = frame.depth_of(s.at(frame, end, s.half)) - frame.thickness() + 2e-5; over > 0)
+        return {{"rotor.magnet.thickness", fmt::format("The magnets' corners reach {} past the rotor's far side.",
+                                                       millimetres(over))}};
     const double narrow = std::min(frame.radius(end), frame.radius(s.bridge));
     const double room = narrow * std::tan(std::min(frame.half_pitch(), 1.5)) - s.half;
     if (room < 2e-5)
@@ -81,11 +89,13 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
             drawing.air(at((top + s.depth) / 2, s.half / 2), "pocket");
     }
     const int pieces = v.whole("rotor.magnet.pieces");
+    // Two magnets feed the first pole, so that its flux goes outwards: inside towards its axis, outside away from it.
+    const double across = frame.outside() ? g + pi / 2 : g - pi / 2;
     for (int k = 0; k < pieces; ++k) {
         const double from = s.depth + s.width * k / pieces, to = from + s.width / pieces;
         drawing.line(at(from, s.half), at(to, s.half));
         if (k > 0) drawing.line(at(from, 0), at(from, s.half));
-        drawing.magnet(at((from + to) / 2, s.half / 2), "rotor.magnet", {g - pi / 2, 0}, Spans::Boundary, k);
+        drawing.magnet(at((from + to) / 2, s.half / 2), "rotor.magnet", {across, 0}, Spans::Boundary, k);
     }
     const double far = frame.far_radius, inside = far > 1e-6 ? far : frame.radius(end) * 0.9;
     drawing.iron(polar(std::max(r, inside) - 0.3 * std::abs(r - inside), 1e-3 * g));
@@ -114,7 +124,8 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "spoke", "Magnets like spokes between the poles, magnetised across.",
-     joined({buried_magnet_parameters("rotor.", "= 0.2 * pole_pitch", "= 0.55 * rotor_thickness"),
+     joined({buried_magnet_parameters("rotor.", "= 0.2 * pole_pitch",
+                                      "= rotor_thickness - rotor.pocket.depth - rotor.pocket.bridge"),
              in_group("Rotor", "Pockets", 400,
                       {length("rotor.pocket.depth", "= rotor.pocket.bridge + 0.02 * pole_pitch", "Magnet depth", "h_p",
                               "From the gap to the magnet's nearer end.", 0, 1000),

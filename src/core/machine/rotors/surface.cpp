@@ -14,6 +14,8 @@ namespace {
 
 using namespace parameter;
 
+constexpr double degree = 0.017453292519943295;
+
 /// Half the pole: where the magnet's edge stands at the gap and at its back.
 struct Shape {
     bool ring;           ///< radial sides and a concentric back
@@ -64,6 +66,11 @@ Problems collisions(const TileFrame& frame, const Shape& s) {
                                  : fmt::format("The shaft cuts {} into the magnets; there is no yoke left under them.",
                                                millimetres(-room))}};
     if (s.ring) return {};
+    if (s.edge > 65 * degree)
+        return {{"rotor.magnet.arc",
+                 fmt::format("Magnets with parallel sides cannot reach {:.1f} deg from the pole's axis; make the arc "
+                             "smaller or take the outline arc.",
+                             s.edge / degree)}};
     if (const double rest = frame.depth_of(s.back_corner) - frame.depth_of(s.front_corner); rest < 2e-5)
         return {{"rotor.magnet.thickness",
                  fmt::format("The magnets have no thickness left at their edges; make them {} thicker, or the arc "

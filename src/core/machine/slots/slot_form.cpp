@@ -11,7 +11,7 @@ namespace mavlo {
 namespace {
 
 constexpr double degree = 0.017453292519943295;
-constexpr double flat_tip = 20.2 * degree; ///< backs that leave the shoulder at less are flat
+constexpr double flat_tip = 21.5 * degree; ///< backs that leave the shoulder at less are flat
 
 bool by_angle(const Values& v) {
     return v.has("stator.slot.opening_angle");
@@ -88,14 +88,6 @@ Problems notch_problems(const TileFrame& frame, const Values& v, double mouth) {
         return {{"stator.slot.notch_width",
                  fmt::format("The notches run {} into the mouth or each other; make them narrower or fewer.",
                              millimetres(half + neighbour - apart + 5e-5))}};
-    const double tip = v.number("stator.slot.tip_depth"), back = v.number("stator.slot.tip_angle");
-    // Beside the mouth the tip is as thick as its depth, and grows along its back.
-    const double thickness = tip + (apart - mouth - half) * std::tan(back);
-    const bool over_tooth = count % 2 && count == 1;
-    if (!over_tooth && tip > 0 && depth > 0.9 * thickness)
-        return {{"stator.slot.notch_depth",
-                 fmt::format("The notches are {} deeper than the tooth tip under them allows.",
-                             millimetres(depth - 0.9 * thickness))}};
     if (depth > 0.5 * v.number("stator.slot.depth"))
         return {{"stator.slot.notch_depth", fmt::format("The notches are {} deeper than half the slot.",
                                                         millimetres(depth - 0.5 * v.number("stator.slot.depth")))}};
@@ -265,6 +257,19 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
                        fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip "
                                    "thinner.",
                                    millimetres(std::abs(norm(shoulder) - bottom)))};
+    if (has_notches(v) && v.number("stator.slot.notch_depth") > 0.8 * std::min(tip, frame.depth_of(shoulder))) {
+        const double deeper = v.number("stator.slot.notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
+        if (v.whole("stator.slot.notches") > 1 && tip > 0)
+            return Problem{"stator.slot.notch_depth",
+                           fmt::format("The notches are {} deeper than the tooth tip under them allows.",
+                                       millimetres(deeper))};
+        // What is as deep as the tip must lie over the tooth.
+        const double beside = std::abs(cross(polar(1, frame.half_pitch()), shoulder)),
+                     half_notch = v.number("stator.slot.notch_width") / 2;
+        if (half_notch > 0.8 * beside)
+            return Problem{"stator.slot.notch_width", fmt::format("The notches cut {} into the slots behind the tip.",
+                                                                  millimetres(half_notch - 0.8 * beside))};
+    }
     // Behind a flat tip the conductors begin beside the mouth: cut off at the shoulder they would leave a sliver.
     const bool sloping = !on_arc && out.steps.size() > 1 && distance(shoulder, end) > 1e-6;
     const bool flat =
@@ -284,6 +289,8 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         const double depth = frame.depth_of(shoulder) + wedge;
         const auto at = frame.outside() ? far_crossing(flank.from, flank.to, frame.radius(depth))
                                         : near_crossing(flank.from, flank.to, frame.radius(depth));
+        if (wedge < 1e-4)
+            return Problem{"stator.slot.wedge", "A wedge is at least 0.1 mm thick; 0 leaves it out."};
         if (!at || depth > end_depth - 1e-5)
             return Problem{"stator.slot.wedge", fmt::format("The wedge fills the slot: it ends {} past the straight "
                                                             "side; make it thinner.",
