@@ -81,7 +81,7 @@ void SheetRows::refresh() {
         const TileFrame frame = stator_frame(v);
         const auto contour = contour_of(frame, v);
         if (contour && contour->conductor_from > 0) {
-            const double tip = v.number("stator.slot.tip_depth"),
+            const double tip = v.has("stator.slot.tip_depth") ? v.number("stator.slot.tip_depth") : 0,
                          body = frame.depth_of(contour->steps[contour->conductor_from].to);
             text = tr("tip %1 + wedge %2 + body %3 mm")
                        .arg(tip * 1e3, 0, 'f', 2)

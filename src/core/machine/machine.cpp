@@ -204,12 +204,14 @@ class Builder {
         const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing);
         const auto contour = contour_of(frame, m.values);
         if (!contour) return add(contour.problems());
-        const SlotArea area = slot_area(*contour, number("stator.slot.liner"));
+        // A kind need not have a liner or a tip.
+        const auto own = [&](const char* path) { return m.values.has(path) ? m.values.number(path) : 0; };
+        const SlotArea area = slot_area(*contour, own("stator.slot.liner"));
         if (area.conductors <= 0.02 * area.whole)
             return say("stator.slot.liner", "The liner leaves no room for conductors; make it thinner.");
         m.winding.slot_area = area.conductors;
         m.winding.slot_bottom = contour->steps.back().to.x;
-        m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - number("stator.slot.tip_depth");
+        m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - own("stator.slot.tip_depth");
     }
 
     void marks(const TileFrame& stator, const TileFrame& rotor) {
