@@ -8,6 +8,7 @@
 #include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QTextStream>
 #include <QThread>
@@ -99,7 +100,8 @@ int main(int argc, char** argv) {
                   ? !screenshot && QSettings().value(QStringLiteral("dark"), system_is_dark()).toBool()
                   : wanted == QStringLiteral("dark"));
     MainWindow window;
-    window.resize(*size);
+    // A picture has the size asked for; a window fits its screen.
+    window.resize(screenshot ? *size : size->boundedTo(window.screen()->availableSize()));
     window.show();
     if (!parser.positionalArguments().isEmpty() && !window.open_file(parser.positionalArguments().first()) &&
         screenshot)

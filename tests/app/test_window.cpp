@@ -2,6 +2,8 @@
 
 #include "app/window_fixture.h"
 
+#include <set>
+
 using namespace mavlo;
 using namespace mavlo::app;
 
@@ -107,6 +109,63 @@ class TestWindow : public QObject {
         QCOMPARE(after[4].direction, 1);
         QCOMPARE(after[4].verdict, -1);
         QCOMPARE(after[0].verdict, 1); // more torque at the same current
+    }
+    void undo_reaches_the_project_from_a_field_just_edited() {
+        WindowFixture f;
+        const double before = f.document().value("stator.slot.tooth_width");
+        f.type("edit:stator.slot.tooth_width", QStringLiteral("8"));
+        CLOSE(f.document().value("stator.slot.tooth_width"), 8e-3, 1e-9);
+        auto* edit = f.child<QLineEdit>("edit:stator.slot.tooth_width");
+        QVERIFY(edit->hasFocus());
+        QTest::keyClick(edit, Qt::Key_Z, Qt::ControlModifier);
+        CLOSE(f.document().value("stator.slot.tooth_width"), before, 1e-9);
+        QTest::keyClick(edit, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+        CLOSE(f.document().value("stator.slot.tooth_width"), 8e-3, 1e-9);
+    }
+    void any_region_is_chosen_on_the_drawing() {
+        WindowFixture f("vee");
+        auto& view = f.window->section();
+        const auto built = f.document().built();
+        const auto click = [&](Point p) {
+            QTest::mouseClick(&view, Qt::LeftButton, {}, view.frame().to_screen(p).toPoint());
+            QCoreApplication::processEvents();
+        };
+        std::set<std::string> seen;
+        for (const DrawnBody& body : built->drawing.bodies)
+            for (const DrawnRegion& region : body.regions) {
+                if (!seen.insert(region.path).second || area(region.polygon) < 3e-6) continue;
+                const Point middle = centroid(region.polygon);
+                if (!contains(region.polygon, middle)) continue;
+                click(middle);
+                QCOMPARE(view.selected(), region.path);
+            }
+        QVERIFY(seen.contains("rotor.magnet") && seen.contains("rotor.pocket") && seen.contains("stator.slot"));
+        click(rotated({built->drawing.outer_radius * 0.97, 0}, 0.3)); // beside the ring and its handle
+        QCOMPARE(view.selected(), std::string("stator"));
+        // Its page opens with the row of its material lit.
+        QVERIFY(f.child("row:stator.steel")->isVisible());
+    }
+    void an_outer_rotor_is_drawn_turned_and_asked() {
+        WindowFixture f("outer-surface");
+        QVERIFY(f.window->section().label_position("rotor.outer_diameter").has_value());
+        QVERIFY(f.child("row:rotor.outer_diameter") && !is_used(f.document().design(), "rotor.shaft_diameter"));
+        f.window->show_bench(Bench::Probe);
+        QVERIFY(f.settle());
+        QTest::keyClick(&f.window->section(), Qt::Key_Left);
+        QVERIFY(f.settle());
+        f.window->show_bench(Bench(3));
+        f.window->ask_bench().ask("cogging");
+        QVERIFY(f.settle());
+        QCOMPARE(int(f.window->ask_bench().card("cogging")->state()), int(AnswerState::Fresh));
+    }
+    void switching_the_kind_of_rotor_leaves_a_machine() {
+        WindowFixture f;
+        for (const char* kind : {"inset", "spoke", "bar", "surface"}) {
+            f.document().set_text("rotor.kind", QString::fromLatin1(kind));
+            QVERIFY2(f.document().is_good(), kind);
+            QVERIFY(f.settle());
+        }
+        QVERIFY(f.window->tell_tales().cells()[1].value != QStringLiteral("–"));
     }
     void variants_come_and_go_with_undo() {
         WindowFixture f;

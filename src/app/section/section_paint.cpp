@@ -25,6 +25,17 @@ QString share_of_machine(const Sector& sector) {
 
 } // namespace
 
+namespace {
+/// Ground for what is written over the section, so that it reads over any field.
+void paint_ground(QPainter& painter, const QRectF& box) {
+    QColor ground = theme().paper;
+    ground.setAlphaF(0.88F);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(ground);
+    painter.drawRoundedRect(box, 4, 4);
+}
+} // namespace
+
 void SectionView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -59,6 +70,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_mode == Mode::Wind) paint_coils(painter);
     if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot);
     if (m_overlays.coloured()) paint_scale(painter);
+    paint_ring_angle(painter);
     paint_facts(painter);
     paint_problem(painter);
 }
@@ -93,6 +105,11 @@ void SectionView::paint_ring(QPainter& painter) const {
     painter.setPen(QPen(t.sheet, 1.5));
     painter.setBrush(t.accent);
     painter.drawEllipse(ring_handle(), 8, 8);
+}
+
+/// The angle beside the ring's handle, over whatever lies there.
+void SectionView::paint_ring_angle(QPainter& painter) const {
+    const Theme& t = theme();
     painter.setFont(small_font());
     painter.setPen(t.accent);
     const QString text = QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
@@ -102,6 +119,8 @@ void SectionView::paint_ring(QPainter& painter) const {
         ring_handle() + 14 * outward + QPointF(outward.x() < -0.2 ? -width : 0, 4 - 6 * outward.y() * -1);
     place.setX(std::clamp(place.x(), 4.0, this->width() - width - 4));
     place.setY(std::clamp(place.y(), 14.0, height() - 6.0));
+    paint_ground(painter, QRectF(place + QPointF(-4, -13), QSizeF(width + 8, 18)));
+    painter.setPen(t.accent);
     painter.drawText(place, text);
 }
 
@@ -116,6 +135,7 @@ void SectionView::paint_facts(QPainter& painter) const {
                                  .arg(m.poles)
                                  .arg(share_of_machine(m.sector()));
     painter.setFont(small_font());
+    paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);
     painter.drawText(QPointF(24, 30), text);
 }
@@ -178,6 +198,10 @@ void SectionView::paint_scale(QPainter& painter) const {
     const auto shown = m_result ? m_result->picture.shown : FieldPicture::Shown{};
     const double low = shown.high > 0 ? 0 : m_low, high = shown.high > 0 ? shown.high : m_high;
     const QRectF bar(width() - 44, 104, 12, std::min(240, height() - 200));
+    painter.setFont(small_font());
+    const double label = painter.fontMetrics().horizontalAdvance(QString::fromStdString(shown.label));
+    paint_ground(painter, QRectF(bar.right() - label - 2, bar.top() - 32, label + 12, 24));
+    paint_ground(painter, bar.adjusted(-42, -10, 6, 10));
     for (int y = 0; y < int(bar.height()); ++y) {
         const Rgb c = field_colour(1 - y / bar.height());
         painter.fillRect(QRectF(bar.left(), bar.top() + y, bar.width(), 1.2), QColor(c.r, c.g, c.b));

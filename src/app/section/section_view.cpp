@@ -305,6 +305,11 @@ void SectionView::say_reading(QPointF position) {
     QString text = QStringLiteral("r %1 mm   %2°")
                        .arg(norm(p) * 1e3, 0, 'f', 2)
                        .arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
+    if (const RegionPick pick = part_at(p); m_mode == Mode::Draw && !pick.region.empty()) {
+        text += QStringLiteral("   ") + QString::fromStdString(pick.region).replace(QLatin1Char('.'), QLatin1Char(' '));
+        if (!pick.material.empty())
+            text += QStringLiteral(": ") + QString::fromStdString(m_document.design().text(pick.material));
+    }
     if (m_result && (m_overlays.coloured() || m_overlays.lines))
         if (const auto field = read_field(m_result->picture, p))
             text += (m_result->picture.shown.high > 0 ? QStringLiteral("   loss %1 kW/m³   A %2 mWb/m")

@@ -35,6 +35,7 @@ class SectionView : public QWidget {
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(const std::string& region);
     const std::string& selected() const { return m_selected; }
+    const ViewFrame& frame() const { return m_frame; }
     void set_range(double low, double high); ///< of the flux density's colours, T
     double range_high() const { return m_high; }
     void fit();
@@ -68,6 +69,7 @@ class SectionView : public QWidget {
     void follow_document();
     void replace_labels();
     void paint_ring(QPainter& painter) const;
+    void paint_ring_angle(QPainter& painter) const;
     void paint_facts(QPainter& painter) const;
     void paint_problem(QPainter& painter) const;
     void paint_coils(QPainter& painter) const;

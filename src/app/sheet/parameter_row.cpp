@@ -78,6 +78,7 @@ void ParameterRow::make_editor() {
         m_line->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
         m_line->installEventFilter(this);
         connect(m_line, &QLineEdit::returnPressed, this, [this] {
+            m_line->setModified(false); // taken: what Ctrl+Z undoes now is the project's change
             take_text(m_line->text());
             m_line->selectAll();
         });
@@ -109,7 +110,7 @@ QString ParameterRow::shown_value() const {
     if (m_parameter.auto_allowed && trim(text) == "auto") return QStringLiteral("auto");
     const double si = m_document.value(m_parameter.path);
     const double number = m_parameter.unit.empty() ? si : to_unit(si, *find_unit(m_parameter.unit));
-    return QString::fromStdString(number_text(number, 6));
+    return QString::fromStdString(number_text(number, is_formula(text) ? 4 : 6)); // a result needs no more
 }
 
 void ParameterRow::show_text() {
@@ -175,6 +176,14 @@ void ParameterRow::paintEvent(QPaintEvent*) {
 
 bool ParameterRow::eventFilter(QObject* watched, QEvent* event) {
     if (watched == m_line) {
+        if (event->type() == QEvent::ShortcutOverride && !m_line->isModified()) {
+            // A field without typing of its own leaves undo and redo to the window.
+            const auto* key = static_cast<QKeyEvent*>(event);
+            if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+                event->ignore();
+                return true;
+            }
+        }
         if (event->type() == QEvent::FocusIn) {
             m_line->setModified(false);
             Q_EMIT hovered(m_parameter.path);

@@ -83,10 +83,11 @@ void SheetRows::refresh() {
         if (contour && contour->conductor_from > 0) {
             const double tip = v.has("stator.slot.tip_depth") ? v.number("stator.slot.tip_depth") : 0,
                          body = frame.depth_of(contour->steps[contour->conductor_from].to);
+            const double wedge = std::max(0.0, body - tip);
             text = tr("tip %1 + wedge %2 + body %3 mm")
                        .arg(tip * 1e3, 0, 'f', 2)
-                       .arg(std::max(0.0, body - tip) * 1e3, 0, 'f', 2)
-                       .arg((frame.depth_of(contour->steps.back().to) - body) * 1e3, 0, 'f', 2);
+                       .arg(wedge * 1e3, 0, 'f', 2)
+                       .arg((frame.depth_of(contour->steps.back().to) - tip - wedge) * 1e3, 0, 'f', 2);
         }
     }
     m_slot_note->setText(text);

@@ -121,12 +121,13 @@ void MainWindow::make_overlay_chips() {
             apply_bench_overlays();
         });
     }
+    m_chips->setObjectName(QStringLiteral("chips"));
     m_chips->move(24, 44);
     m_chips->adjustSize();
     m_reading->setProperty("soft", true);
+    m_reading->setProperty("ground", true);
     m_reading->setObjectName(QStringLiteral("reading"));
     m_reading->move(24, 76);
-    m_reading->setFixedWidth(460);
 }
 
 void MainWindow::make_actions() {
@@ -186,7 +187,10 @@ void MainWindow::connect_parts() {
     connect(m_section, &SectionView::hot_changed, m_sheet, &Sheet::set_hot);
     connect(m_section, &SectionView::part_selected, m_sheet, &Sheet::show_part);
     connect(m_sheet, &Sheet::part_chosen, m_section, &SectionView::set_selected);
-    connect(m_section, &SectionView::reading, m_reading, &QLabel::setText);
+    connect(m_section, &SectionView::reading, this, [this](const QString& text) {
+        m_reading->setText(text);
+        m_reading->adjustSize();
+    });
     connect(m_section, &SectionView::angle_changed, m_probe, &ProbePanel::show_angle);
     connect(m_section, &SectionView::angle_changed, this, &MainWindow::request_field);
     connect(m_probe, &ProbePanel::angle_wanted, m_section, &SectionView::set_angle);

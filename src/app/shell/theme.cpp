@@ -125,6 +125,9 @@ QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(:/icons/down.svg); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @line; selection-background-color: @tint; selection-color: @ink; outline: none; }
 QPushButton { background: transparent; border: 1px solid @line; border-radius: 12px; padding: 4px 14px; }
+QWidget#chips QPushButton { background: @paper; }
+QWidget#chips QPushButton:checked { background: @tint; }
+QLabel[ground="true"] { background: @paper; border-radius: 4px; padding: 2px 4px; }
 QPushButton:hover { border-color: @soft; }
 QPushButton:focus { border-color: @accent; }
 QPushButton:checked { background: @tint; border-color: @accent; color: @accent; }

@@ -211,6 +211,16 @@ bool is_used(const Design& design, const std::string& path) {
     return std::any_of(used.begin(), used.end(), [&](const Parameter* p) { return p->path == path; });
 }
 
+namespace {
+/// Texts that only repeat a kind's standard make room for the next kind's own.
+void forget_standards(Design& design) {
+    for (const TileKind* kind : chosen_kinds(design))
+        for (const Parameter& p : kind ? kind->parameters : std::vector<Parameter>{})
+            if (const auto own = design.texts.find(p.path); own != design.texts.end() && own->second == p.standard)
+                design.texts.erase(own);
+}
+} // namespace
+
 Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit) {
     const Parameter* parameter = find_parameter(path, design);
     if (!parameter) return Resolver::unknown(path);
@@ -223,6 +233,7 @@ Result<Design> with_text(Design design, const std::string& path, const std::stri
         else if (!value)
             return Problem{path, value.problems().front().sentence};
     }
+    if (path == "stator.slot.kind" || path == "rotor.kind") forget_standards(design);
     design.texts[path] = entry;
     return design;
 }

@@ -124,7 +124,12 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& mo
         out.torque = mean(period_series(part(before_load, loaded.size())).torque);
         add_losses(out, *model, loaded);
     }
-    const auto field = FieldSolver(model).solve(0, {});
+    // Without magnets nothing magnetises the iron but the current.
+    const PortValues current = m.magnet() || !m.wound()
+                                   ? PortValues{}
+                                   : to_phases(current_vector(m.rating.current, m.rating.advance),
+                                               electrical_angle(m, 0), m.winding.phases);
+    const auto field = FieldSolver(model).solve(0, current);
     if (!field) return field.problems();
     const IronLevels levels = iron_levels(*model, *field);
     out.tooth = levels.tooth;

@@ -19,7 +19,7 @@ struct QuickFigures {
     std::optional<double> torque;      ///< mean at the rated current and advance, N.m
     std::optional<double> cogging;     ///< peak to peak, N.m
     std::optional<double> back_emf;    ///< rms between lines at the rated speed, V
-    double tooth = 0, yoke = 0;        ///< flux density at no load (see IronLevels), T
+    double tooth = 0, yoke = 0;        ///< flux density at no load (without magnets: at the rated current; see IronLevels), T
     std::optional<double> resistance;  ///< of a phase at the winding's temperature, Ohm
     std::optional<double> copper_loss; ///< at the rated current, W
     std::optional<double> loss;        ///< all of it at the rating, W; empty where a material's is not known

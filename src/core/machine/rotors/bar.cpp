@@ -26,7 +26,7 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "bar", "One flat magnet a pole, buried across its axis.",
-     joined({buried_magnet_parameters("rotor.", "= 0.08 * pole_pitch", "= 0.55 * pole_pitch"),
+     joined({buried_magnet_parameters("rotor.", "= 0.08 * pole_pitch", "= 0.5 * pole_pitch"),
              pocket_parameters("rotor.", {nullptr, "= 0.2 * pole_pitch", "0 mm"}), face_parameters()}),
      tile, marks, 3}};
 

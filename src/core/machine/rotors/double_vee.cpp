@@ -29,9 +29,9 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "double-vee", "Two layers of magnets a pole, both in a V.",
-     joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.33 * pole_pitch"),
+     joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.27 * pole_pitch"),
              pocket_parameters("rotor.", {"= 118 deg", "= 0.38 * pole_pitch", "= 0.03 * pole_pitch"}),
-             buried_magnet_parameters("rotor.second.", "= 0.05 * pole_pitch", "= 0.19 * pole_pitch"),
+             buried_magnet_parameters("rotor.second.", "= 0.05 * pole_pitch", "= 0.15 * pole_pitch"),
              pocket_parameters("rotor.second.", {"= 140 deg", "= 0.17 * pole_pitch", "= 0.03 * pole_pitch"}),
              face_parameters()}),
      tile, marks, 5}};

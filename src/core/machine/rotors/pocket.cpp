@@ -117,10 +117,11 @@ Pocket pocket_of(const TileFrame& frame, const Values& v, const std::string& lay
         // An outer rotor's bar may pass the gap's circle by: then the next pole ends it.
         p.length = std::min(p.length, end && behind ? dot(*end - from, p.along) : behind && frame.outside() ? 1e8 : -1);
     }
-    if (p.length > 1e7) { // only the boundary to the next pole stops it
-        const Point boundary = polar(1, frame.half_pitch());
-        const double room = cross(p.at(0, 0), boundary) - p.bridge - p.half;
-        p.length = room / std::max(1e-9, -cross(p.along, boundary));
+    // A bar across the pole, or one that passes the gap by, ends a bridge short of the next pole.
+    const Point boundary = polar(1, frame.half_pitch());
+    if (const double closing = -cross(p.along, boundary); (p.joined || p.length > 1e7) && closing > 1e-9) {
+        const double nearest = cross(p.at(0, 0), boundary) - p.half * std::abs(cross(p.out, boundary));
+        p.length = std::min(p.length, (nearest - p.bridge - p.corner) / closing);
     }
     return p;
 }

@@ -25,7 +25,7 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "vee", "Magnets buried in a V, two a pole.",
-     joined({buried_magnet_parameters("rotor.", "= 0.085 * pole_pitch", "= 0.35 * pole_pitch"),
+     joined({buried_magnet_parameters("rotor.", "= 0.085 * pole_pitch", "= 0.28 * pole_pitch"),
              pocket_parameters("rotor.", {"= 130 deg", "= 0.32 * pole_pitch", "= 0.03 * pole_pitch"}),
              face_parameters()}),
      tile, marks, 4}};

@@ -30,10 +30,10 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "vee-bar", "A V of magnets with a flat one across its mouth.",
-     joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.31 * pole_pitch"),
+     joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.28 * pole_pitch"),
              pocket_parameters("rotor.", {"= 108 deg", "= 0.42 * pole_pitch", "= 0.03 * pole_pitch"}),
              buried_magnet_parameters("rotor.second.", "= 0.045 * pole_pitch", "= 0.28 * pole_pitch"),
-             pocket_parameters("rotor.second.", {nullptr, "= 0.11 * pole_pitch", "0 mm"}), face_parameters()}),
+             pocket_parameters("rotor.second.", {nullptr, "= 0.1 * pole_pitch", "0 mm"}), face_parameters()}),
      tile, marks, 6}};
 
 } // namespace
