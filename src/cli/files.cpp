@@ -92,13 +92,15 @@ void list_parameters() {
     for (const Parameter& p : parameters()) {
         if (p.page + ": " + p.group != group) {
             group = p.page + ": " + p.group;
-            fmt::print("\n### {}\n\n| path | standard | limits | of | meaning |\n|---|---|---|---|---|\n", group);
+            fmt::print("\n### {}\n\n| path | standard | limits | of | meaning |\n|---|---|---|---|---|\n",
+                       group);
         }
         fmt::print("| `{}` | {} | {} | {} | {} |\n", p.path, p.standard, limits_of(p),
                    fmt::join(owners_of(p), ", "), p.help);
     }
     fmt::print("\n### Quantities that formulas may name besides\n\n| path | unit | meaning |\n|---|---|---|\n");
-    for (const DerivedQuantity& q : derived_quantities()) fmt::print("| `{}` | {} | {} |\n", q.path, q.unit, q.help);
+    for (const DerivedQuantity& q : derived_quantities())
+        fmt::print("| `{}` | {} | {} |\n", q.path, q.unit, q.help);
     fmt::print("\n### Kinds\n\n| kind | of | looks |\n|---|---|---|\n");
     for (const TileKind& kind : registry<TileKind>().all())
         fmt::print("| `{}` | {} | {} |\n", kind.name,

@@ -16,9 +16,10 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-/// Radial flux density of order n in the gap of a smooth machine with ideal iron and magnets of recoil 1, from the
-/// magnetisation's Fourier series: A_n = a(r) sin n theta with a = c1 r^n + c2 r^-n, and in the magnets K r besides
-/// (Z.Q. Zhu, D. Howe, IEEE Trans. Magn. 29(1), 1993; here for either side). Lengths in units of the magnets' face.
+/// Radial flux density of order n in the gap of a smooth machine with ideal iron and magnets of recoil 1, from
+/// the magnetisation's Fourier series: A_n = a(r) sin n theta with a = c1 r^n + c2 r^-n, and in the magnets K r
+/// besides (Z.Q. Zhu, D. Howe, IEEE Trans. Magn. 29(1), 1993; here for either side). Lengths in units of the
+/// magnets' face.
 struct SmoothMachine {
     double iron, face, back; ///< radii: stator, magnets' face, magnets' back
     double radial_part(int n, double radial, double tangential, double r) const {
@@ -69,7 +70,8 @@ std::vector<std::complex<double>> gap_waves(const Solved& s, double radius) {
 }
 
 PortValues rated(const Machine& m, double angle) {
-    return to_phases(current_vector(m.rating.current, m.rating.advance), electrical_angle(m, angle), m.winding.phases);
+    return to_phases(current_vector(m.rating.current, m.rating.advance), electrical_angle(m, angle),
+                     m.winding.phases);
 }
 
 Design shape(const char* name) {
@@ -86,7 +88,8 @@ class TestMachines : public QObject {
         QTest::addColumn<bool>("parallel");
         for (bool outer : {false, true})
             for (bool parallel : {false, true})
-                QTest::newRow((std::string(outer ? "outer rotor, " : "inner rotor, ") + (parallel ? "parallel" : "radial"))
+                QTest::newRow((std::string(outer ? "outer rotor, " : "inner rotor, ") +
+                               (parallel ? "parallel" : "radial"))
                                   .c_str())
                     << outer << parallel;
     }
@@ -94,19 +97,20 @@ class TestMachines : public QObject {
         QFETCH(bool, outer);
         QFETCH(bool, parallel);
         const int poles = 8;
-        const Machine m = machine_of(design_of({{"machine.topology", outer ? "outer-rotor" : "inner-rotor"},
-                                                {"stator.slot.kind", "none"},
-                                                {"stator.steel", "linear(inf)"},
-                                                {"rotor.steel", "linear(inf)"},
-                                                {"stator.outer_diameter", outer ? "100 mm" : "140 mm"},
-                                                {"stator.bore_diameter", outer ? "60 mm" : "100 mm"},
-                                                {"gap", "2 mm"},
-                                                {"rotor.outer_diameter", "140 mm"},
-                                                {"rotor.poles", std::to_string(poles)},
-                                                {"rotor.magnet.thickness", "5 mm"},
-                                                {"rotor.magnet.arc", "0.8"},
-                                                {"rotor.magnet.grade", "magnet(1.2 T, 1.0)"},
-                                                {"rotor.magnet.magnetisation", parallel ? "parallel" : "radial"}}));
+        const Machine m =
+            machine_of(design_of({{"machine.topology", outer ? "outer-rotor" : "inner-rotor"},
+                                  {"stator.slot.kind", "none"},
+                                  {"stator.steel", "linear(inf)"},
+                                  {"rotor.steel", "linear(inf)"},
+                                  {"stator.outer_diameter", outer ? "100 mm" : "140 mm"},
+                                  {"stator.bore_diameter", outer ? "60 mm" : "100 mm"},
+                                  {"gap", "2 mm"},
+                                  {"rotor.outer_diameter", "140 mm"},
+                                  {"rotor.poles", std::to_string(poles)},
+                                  {"rotor.magnet.thickness", "5 mm"},
+                                  {"rotor.magnet.arc", "0.8"},
+                                  {"rotor.magnet.grade", "magnet(1.2 T, 1.0)"},
+                                  {"rotor.magnet.magnetisation", parallel ? "parallel" : "radial"}}));
         const SmoothMachine exact{50e-3, outer ? 52e-3 : 48e-3, outer ? 57e-3 : 43e-3};
         const auto waves = gap_waves(solve(m, 0, {}, Quality::Fine), m.middle_of_gap());
         double first = 0, worst = 0;
@@ -126,8 +130,8 @@ class TestMachines : public QObject {
         QTest::newRow("field outside") << false;
         QTest::newRow("field inside") << true;
     }
-    /// Closed form of the ideal array in free space (J.C. Mallinson, IEEE Trans. Magn. 9(4), 1973; Z.Q. Zhu, D. Howe,
-    /// IEE Proc. Electr. Power Appl. 148(4), 2001).
+    /// Closed form of the ideal array in free space (J.C. Mallinson, IEEE Trans. Magn. 9(4), 1973; Z.Q. Zhu, D.
+    /// Howe, IEE Proc. Electr. Power Appl. 148(4), 2001).
     void halbach_pieces_tend_to_the_ideal_array() {
         QFETCH(bool, outer);
         const Machine m = machine_of(design_of({{"machine.topology", outer ? "outer-rotor" : "inner-rotor"},
@@ -146,7 +150,8 @@ class TestMachines : public QObject {
                                                 {"rotor.magnet.grade", "magnet(1.2 T, 1.0)"},
                                                 {"rotor.magnet.magnetisation", "halbach"}}));
         const auto waves = gap_waves(solve(m, 0, {}), m.middle_of_gap());
-        const double p = 4, r = m.middle_of_gap(), inside = outer ? 52e-3 : 40e-3, outside = outer ? 62e-3 : 50e-3;
+        const double p = 4, r = m.middle_of_gap(), inside = outer ? 52e-3 : 40e-3,
+                     outside = outer ? 62e-3 : 50e-3;
         const double wanted =
             outer ? 1.2 * p / (p - 1) * (1 - std::pow(inside / outside, p - 1)) * std::pow(r / inside, p - 1)
                   : 1.2 * p / (p + 1) * (1 - std::pow(inside / outside, p + 1)) * std::pow(outside / r, p + 1);
@@ -168,7 +173,8 @@ class TestMachines : public QObject {
         FieldSolver solver(model);
         const auto at = solver.solve(angle, current);
         QVERIFY(bool(at));
-        const auto before = solver.solve(angle - step, current, &*at), after = solver.solve(angle + step, current, &*at);
+        const auto before = solver.solve(angle - step, current, &*at),
+                   after = solver.solve(angle + step, current, &*at);
         const double slope = (after->coenergy - before->coenergy) / (2 * step);
         CLOSE(at->torque / slope, 1, 1e-5);
         const Solved whole = solve(machine_of(d, {true}), angle, current);
@@ -181,7 +187,8 @@ class TestMachines : public QObject {
             const Machine half = machine_of(d), whole = machine_of(d, {false, true});
             QVERIFY(half.symmetry.mirrored && !whole.symmetry.mirrored);
             const double angle = 0.23 / half.poles;
-            const Solved a = solve(half, angle, rated(half, angle)), b = solve(whole, angle, rated(whole, angle));
+            const Solved a = solve(half, angle, rated(half, angle)),
+                         b = solve(whole, angle, rated(whole, angle));
             CLOSE(b.field.torque / a.field.torque, 1, 5e-3);
             CLOSE(b.field.flux_linkage[0] / a.field.flux_linkage[0], 1, 2e-3);
         }
@@ -247,7 +254,9 @@ class TestMachines : public QObject {
         const Machine back = machine_of(d);
         d.texts["rotor.magnet.clearance"] = "0 mm";
         const Machine none = machine_of(d);
-        const auto linkage = [](const Machine& m) { return solve(m, 0, {}, Quality::Draft).field.flux_linkage[0]; };
+        const auto linkage = [](const Machine& m) {
+            return solve(m, 0, {}, Quality::Draft).field.flux_linkage[0];
+        };
         const double full = linkage(none);
         QVERIFY(std::abs(linkage(back)) < std::abs(full) && std::abs(linkage(both)) < std::abs(linkage(back)));
         const Substance& s = *both.magnet();

@@ -14,7 +14,7 @@ using namespace mavlo;
 namespace {
 
 std::shared_ptr<const MachineModel> model_of(const Design& design, MachineOptions options = {},
-                                           Quality quality = Quality::Normal) {
+                                             Quality quality = Quality::Normal) {
     auto model = prepare_field(machine_of(design, options), {quality});
     if (!model) qFatal("no mesh");
     return *model;
@@ -202,11 +202,10 @@ class TestSolver : public QObject {
         CLOSE(standard_deviation(wave), std::sqrt((4 + 0.25) / 2), 1e-12);
     }
     void mass_is_area_times_length_times_density() {
-        const auto model = model_of(design_of(
-            {{"stator.slot.kind", "none"},
-             {"stator.stacking_factor", "1"},
-             {"rotor.magnet.thickness", "3 mm"},
-             {"rotor.magnet.arc", "1"}}));
+        const auto model = model_of(design_of({{"stator.slot.kind", "none"},
+                                               {"stator.stacking_factor", "1"},
+                                               {"rotor.magnet.thickness", "3 mm"},
+                                               {"rotor.magnet.arc", "1"}}));
         const Machine& m = model->machine;
         const ActiveMass mass = active_mass(*model);
         const double pi = std::numbers::pi;

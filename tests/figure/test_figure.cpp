@@ -107,8 +107,7 @@ class TestFigure : public QObject {
             area += std::abs(cross(b - a, c - a)) / 2;
         }
         const double hole = m.section.inner().tile.far_radius, outer = m.section.outer_radius();
-        CLOSE(area * m.sector().count / (std::numbers::pi * (outer * outer - hole * hole)), 1,
-              2e-3);
+        CLOSE(area * m.sector().count / (std::numbers::pi * (outer * outer - hole * hole)), 1, 2e-3);
         // The potential is the same on both sides of the gap's circles: no line breaks there.
         const auto lines = flux_lines(p, 10);
         QVERIFY(!lines.empty());

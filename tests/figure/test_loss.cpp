@@ -30,12 +30,12 @@ class TestLoss : public QObject {
     static Loci uniform(const MachineModel& model, X x, Y y) {
         const int samples = 240;
         // The rotor is the inner body and comes first.
-        const auto rotor = Eigen::Index(model.first_element[1]), n = Eigen::Index(model.elements.size()) - rotor;
-        Loci loci{
-            {model.first_element[1], 1, Eigen::MatrixXd(samples, n), Eigen::MatrixXd(samples, n),
-             Eigen::MatrixXd::Zero(samples, n)},
-            {0, 1, Eigen::MatrixXd::Zero(samples, rotor),
-             Eigen::MatrixXd::Zero(samples, rotor), Eigen::MatrixXd::Zero(samples, rotor)}};
+        const auto rotor = Eigen::Index(model.first_element[1]),
+                   n = Eigen::Index(model.elements.size()) - rotor;
+        Loci loci{{model.first_element[1], 1, Eigen::MatrixXd(samples, n), Eigen::MatrixXd(samples, n),
+                   Eigen::MatrixXd::Zero(samples, n)},
+                  {0, 1, Eigen::MatrixXd::Zero(samples, rotor), Eigen::MatrixXd::Zero(samples, rotor),
+                   Eigen::MatrixXd::Zero(samples, rotor)}};
         for (int i = 0; i < samples; ++i) {
             loci.stator.bx.row(i).setConstant(x(2 * pi * i / samples));
             loci.stator.by.row(i).setConstant(y(2 * pi * i / samples));
@@ -45,7 +45,8 @@ class TestLoss : public QObject {
     static double steel_mass(const MachineModel& model) {
         const Machine& m = model.machine;
         const double outer = m.section.outer_radius(), bore = m.stator_radius();
-        return pi * (outer * outer - bore * bore) * m.stack_length * m.substance("stator.steel")->material.density;
+        return pi * (outer * outer - bore * bore) * m.stack_length *
+               m.substance("stator.steel")->material.density;
     }
 
   private Q_SLOTS:

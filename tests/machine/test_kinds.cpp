@@ -22,10 +22,11 @@ Result<SlotContour> square(const TileFrame& frame, const Values& v) {
 const RegisterSlot test_slot{
     "test-square",
     "An open rectangle, for a test.",
-    parameter::in_group("Stator", "Slots", 101,
-                        {parameter::length("stator.slot.opening", "4 mm", "Width", "b", "Width of the open slot.", 0.1, 100),
-                         parameter::length("stator.slot.side", "12 mm", "Side", "a", "Depth of the open slot.", 0.1, 100),
-                         parameter::length("stator.slot.liner", "0 mm", "Liner", "s", "Thickness of the liner.", 0, 1)}),
+    parameter::in_group(
+        "Stator", "Slots", 101,
+        {parameter::length("stator.slot.opening", "4 mm", "Width", "b", "Width of the open slot.", 0.1, 100),
+         parameter::length("stator.slot.side", "12 mm", "Side", "a", "Depth of the open slot.", 0.1, 100),
+         parameter::length("stator.slot.liner", "0 mm", "Liner", "s", "Thickness of the liner.", 0, 1)}),
     square,
     [](const TileFrame&, const Values&) { return std::vector<DimensionMark>{}; },
     50};
@@ -51,7 +52,8 @@ class TestKinds : public QObject {
     void a_slot_of_ones_own_is_found_and_works() {
         const auto names = find_parameter("stator.slot.kind")->choices();
         QVERIFY(std::find(names.begin(), names.end(), "test-square") != names.end());
-        const Parameter* side = find_parameter("stator.slot.side"); // what sheet, terminal and documents are made of
+        const Parameter* side =
+            find_parameter("stator.slot.side"); // what sheet, terminal and documents are made of
         QVERIFY(side && side->page == "Stator" && side->group == "Slots");
         const Design d = design_of({{"stator.slot.kind", "test-square"}, {"stator.slot.side", "10 mm"}});
         QVERIFY(is_used(d, "stator.slot.side") && !is_used(d, "stator.slot.tooth_width"));
@@ -65,7 +67,8 @@ class TestKinds : public QObject {
     }
     void a_question_of_ones_own_is_asked() {
         const auto& all = question_kinds();
-        QVERIFY(std::any_of(all.begin(), all.end(), [](const QuestionKind& k) { return k.name == "test-answer"; }));
+        QVERIFY(
+            std::any_of(all.begin(), all.end(), [](const QuestionKind& k) { return k.name == "test-answer"; }));
         const auto answer = ask_question("test-answer", {});
         QVERIFY(bool(answer));
         CLOSE(*answer->figure("poles"), 10, 0);
@@ -73,13 +76,15 @@ class TestKinds : public QObject {
     void a_misspelt_path_fails_loudly() {
         const Values v = *resolve(Design{});
         QVERIFY_EXCEPTION_THROWN((void)v.number("stator.slot.dept"), std::logic_error);
-        QVERIFY_EXCEPTION_THROWN((void)v.number("rotor.pocket.angle"), std::logic_error); // not used by this rotor
+        QVERIFY_EXCEPTION_THROWN((void)v.number("rotor.pocket.angle"),
+                                 std::logic_error); // not used by this rotor
         QVERIFY_EXCEPTION_THROWN((void)v.word("stator.slot.knd"), std::logic_error);
     }
     void formulas_may_name_what_follows() {
         const Values v = *resolve(design_of({{"gap", "= 0.02 * gap_diameter"}, {"rating.speed", "100 rpm"}}));
         CLOSE(v.number("gap"), 0.02 * 54e-3, 1e-12);
-        const Values outer = *resolve(design_of({{"machine.topology", "outer-rotor"}, {"gap", "= 0.01 * gap_diameter"}}));
+        const Values outer =
+            *resolve(design_of({{"machine.topology", "outer-rotor"}, {"gap", "= 0.01 * gap_diameter"}}));
         CLOSE(outer.number("gap"), 0.01 * 100e-3, 1e-12);
     }
     void names_are_unique_and_sorted() {

@@ -19,7 +19,8 @@ class TestVee : public QObject {
         Design design = new_project("vee")->variants.front().design;
         const Values values = *resolve(design);
         for (const Parameter* p : used_parameters(design))
-            if (!p->is_word() && !values.is_auto(p->path)) design.texts[p->path] = text_for(*p, values.number(p->path), 12);
+            if (!p->is_word() && !values.is_auto(p->path))
+                design.texts[p->path] = text_for(*p, values.number(p->path), 12);
         for (const auto& [path, text] : changes) design.texts[path] = text;
         return design;
     }

@@ -47,7 +47,8 @@ class TestMesh : public QObject {
         for (double factor : {1.6, 1.0, 0.7}) {
             const auto stator = triangulate(stator_of(m), factor), rotor = triangulate(rotor_of(m), factor);
             QVERIFY(stator && rotor);
-            const BodyMesh s = mesh_of(m, m.section.stator(), *stator), r = mesh_of(m, m.section.rotor(), *rotor);
+            const BodyMesh s = mesh_of(m, m.section.stator(), *stator),
+                           r = mesh_of(m, m.section.rotor(), *rotor);
             const double pi = std::numbers::pi, hole = rotor_of(m).far_radius;
             const double ring = pi * (std::pow(stator_of(m).far_radius, 2) - std::pow(m.stator_radius(), 2));
             // Quadratic edges follow an arc of angle d to the fourth order.

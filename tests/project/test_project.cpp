@@ -96,7 +96,10 @@ class TestProject : public QObject {
             R"({"format":"mavlo","version":1,"variants":{"a":{"stator":{"steel":"Own 1"}}},"materials":{"Own 1":{"kind":"steel","mu_r":800,"density":"7600 kg/m3"}}})");
         QVERIFY(bool(p));
         QVERIFY(check_project(*p).empty());
-        QCOMPARE(build_machine(p->variants[0].design, p->materials)->substance("stator.steel")->material.curve.linear_mu_r(), 800.0);
+        QCOMPARE(build_machine(p->variants[0].design, p->materials)
+                     ->substance("stator.steel")
+                     ->material.curve.linear_mu_r(),
+                 800.0);
         QVERIFY(*parse_project(project_text(*p)) == *p);
     }
     void mutated_files_never_crash() {

@@ -122,7 +122,8 @@ class TestQuestions : public QObject {
             const Answer a = answer_to("no-load", design, {{"points", "36"}});
             const Machine m = machine_of(design);
             const double period = 360.0 / m.pole_pairs();
-            CLOSE(std::remainder(*a.figure("d_axis_angle") - phase_axis(m.winding.layout) * 180 / std::numbers::pi,
+            CLOSE(std::remainder(*a.figure("d_axis_angle") -
+                                     phase_axis(m.winding.layout) * 180 / std::numbers::pi,
                                  period),
                   0, 1e-3);
         }

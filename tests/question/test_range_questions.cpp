@@ -299,8 +299,8 @@ class TestRangeQuestions : public QObject {
         const Values ferry = *resolve(demo("ferry"));
         const auto values = question_inputs(*find_question("flux-map"), {{"id", "-20, -10, 0 %"}}, ferry);
         CLOSE(values->list("id")[0], -30, 1e-9);
-        CLOSE(question_inputs(*find_question("flux-map"), {{"id", "-1:0:0.5 kA"}}, ferry)->list("id")[1],
-              -500, 1e-9);
+        CLOSE(question_inputs(*find_question("flux-map"), {{"id", "-1:0:0.5 kA"}}, ferry)->list("id")[1], -500,
+              1e-9);
         QVERIFY(!problem("id", "0:-10:1").empty() && !problem("id", "5, 3").empty() &&
                 !problem("id", "0:1:0").empty());
         QVERIFY(!problem("id", "0:1e9:1e-3").empty() && !problem("id", "1 2").empty() &&

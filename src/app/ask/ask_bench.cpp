@@ -130,8 +130,7 @@ void AskBench::update_state(const std::string& question) {
     const Answer* found = answer(question);
     bool fresh = false;
     if (found && m_document.is_good()) {
-        const auto inputs =
-            question_inputs(c->kind(), c->ask().with, m_document.built()->machine.values);
+        const auto inputs = question_inputs(c->kind(), c->ask().with, m_document.built()->machine.values);
         Ask as_answered = c->ask();
         as_answered.with = found->inputs;
         fresh = inputs && found->design == m_document.built()->hash &&
@@ -202,8 +201,8 @@ void AskBench::check_point(const PickedPoint& point) {
     m_running["check"] = m_jobs.submit(
         tr("check of a working point"),
         [wanted, result](const Watch& watch) {
-            *result =
-                watch.stop.stop_requested() ? Result<Answer>(stopped()) : ask_question("load", wanted, {0, watch});
+            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
+                                                  : ask_question("load", wanted, {0, watch});
         },
         [this, result] {
             m_running.erase("check");

@@ -59,7 +59,8 @@ void LiveField::run(const std::stop_token& quit) {
     }
 }
 
-const std::vector<double>& LiveField::loss_density(const std::shared_ptr<const MachineModel>& model, Dq current) {
+const std::vector<double>& LiveField::loss_density(const std::shared_ptr<const MachineModel>& model,
+                                                   Dq current) {
     constexpr int points = 48;
     if (m_losses.model == model && m_losses.current.d == current.d && m_losses.current.q == current.q)
         return m_losses.density;
@@ -87,8 +88,8 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     }
     const Machine& machine = (*model)->machine;
     const double theta = machine.wound() ? electrical_angle(machine, request.angle) : 0;
-    result->phase_current = machine.wound() ? to_phases(request.current, theta, machine.winding.phases)
-                                             : PhaseValues{};
+    result->phase_current =
+        machine.wound() ? to_phases(request.current, theta, machine.winding.phases) : PhaseValues{};
     auto field = m_solver->solve(request.angle, result->phase_current, m_last ? &*m_last : nullptr);
     if (!field) {
         result->problems = field.problems();

@@ -61,7 +61,7 @@ class LiveField : public QObject {
     mutable std::mutex m_mutex;
     std::condition_variable_any m_wake;
     std::optional<LiveRequest> m_next;
-    int m_running = 0; ///< requests taken whose results have not been shown yet
+    int m_running = 0;                     ///< requests taken whose results have not been shown yet
     std::unique_ptr<FieldSolver> m_solver; // used by the thread alone
     std::optional<FieldSolution> m_last;
     /// The last losses and what they belong to; turning the rotor does not change them.

@@ -12,8 +12,8 @@ namespace mavlo::app {
 
 class ModelCache {
   public:
-    /// Prepares the model or finds it; callable from any thread. Threads that want the same one wait for the first
-    /// of them, others do not.
+    /// Prepares the model or finds it; callable from any thread. Threads that want the same one wait for the
+    /// first of them, others do not.
     Result<std::shared_ptr<const MachineModel>> model(const DrawnMachine& built, Quality quality);
 
   private:

@@ -1,9 +1,8 @@
 #include "probe/probe_panel.h"
 
-#include "question/period.h"
-
 #include "figure/spectrum.h"
 #include "quantity/quantity.h"
+#include "question/period.h"
 #include "shell/theme.h"
 
 #include <QGridLayout>

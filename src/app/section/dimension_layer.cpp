@@ -89,7 +89,7 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     const auto total = std::count_if(marks.begin(), marks.end(), in_column);
     int index = 0;
     for (const DimensionMark& mark : marks) {
-        const Parameter* parameter = find_parameter(mark.path);
+        const Parameter* parameter = find_parameter(mark.path, document.design());
         Label label{mark, 0, {}, {}, {}, false};
         QString word = QString::fromStdString(parameter->label).toLower();
         if (mark.kind == DimensionMark::Kind::Diameter)

@@ -106,13 +106,16 @@ void paint_body(QPainter& painter, const ViewFrame& frame, const DrawnMachine& b
 
 } // namespace
 
-void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look) {
+void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
+                     const SectionLook& look) {
     // From the outside in: each body covers what the one round it leaves open.
     const auto& bodies = built.drawing.bodies;
-    for (auto body = bodies.rbegin(); body != bodies.rend(); ++body) paint_body(painter, frame, built, *body, look);
+    for (auto body = bodies.rbegin(); body != bodies.rend(); ++body)
+        paint_body(painter, frame, built, *body, look);
 }
 
-void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look) {
+void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
+                    const SectionLook& look) {
     const Theme& t = theme();
     const QPen plain = look.on_field ? QPen(QColor(0x1F, 0x2A, 0x33), 0.8) : QPen(t.ink, t.dark ? 0.7 : 0.9),
                chosen(t.accent, 1.6);

@@ -12,14 +12,16 @@ namespace mavlo::app {
 
 struct SectionLook {
     bool phases = true;
-    bool ghost = false;        ///< faded: the last good drawing of a design that cannot be built now
-    double rotor_angle = 0;    ///< rad
-    std::string selected;      ///< path of the region drawn in the accent's outline; empty: none
-    bool on_field = false;     ///< outlines lie on the field's pale ground, in both themes
+    bool ghost = false;     ///< faded: the last good drawing of a design that cannot be built now
+    double rotor_angle = 0; ///< rad
+    std::string selected;   ///< path of the region drawn in the accent's outline; empty: none
+    bool on_field = false;  ///< outlines lie on the field's pale ground, in both themes
 };
 
-void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look);
-void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built, const SectionLook& look);
+void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
+                     const SectionLook& look);
+void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
+                    const SectionLook& look);
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look);
 

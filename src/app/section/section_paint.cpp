@@ -127,13 +127,13 @@ void SectionView::paint_ring_angle(QPainter& painter) const {
 void SectionView::paint_facts(QPainter& painter) const {
     const Machine& m = m_document.built()->machine;
     QString text = m.wound() ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
-                                 .arg(m.slots)
-                                 .arg(m.poles)
-                                 .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3)
-                                 .arg(share_of_machine(m.sector()))
-                           : QStringLiteral("smooth stator · %1 poles · %2 is computed")
-                                 .arg(m.poles)
-                                 .arg(share_of_machine(m.sector()));
+                                   .arg(m.slots)
+                                   .arg(m.poles)
+                                   .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3)
+                                   .arg(share_of_machine(m.sector()))
+                             : QStringLiteral("smooth stator · %1 poles · %2 is computed")
+                                   .arg(m.poles)
+                                   .arg(share_of_machine(m.sector()));
     painter.setFont(small_font());
     paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);
@@ -169,7 +169,8 @@ void SectionView::paint_coils(QPainter& painter) const {
     const Machine& m = built->machine;
     const double pitch = 2 * pi / m.slots;
     const double slot_bottom = m.winding.slot_bottom, gap = m.stator_radius();
-    const double far = m.outer_rotor() ? built->drawing.stator().inner_radius : built->drawing.stator().outer_radius;
+    const double far =
+        m.outer_rotor() ? built->drawing.stator().inner_radius : built->drawing.stator().outer_radius;
     for (const Coil& coil : m.winding.layout.coils) {
         const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
         const double quarter = m.winding.layout.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;

@@ -213,7 +213,7 @@ void SectionView::mouseMoveEvent(QMouseEvent* event) {
 void SectionView::drag_dimension(QPointF to) {
     const Point moved = m_frame.to_metres(to) - m_frame.to_metres(m_press);
     const Point local = rotated(moved, -m_grabbed.turn);
-    const Parameter* parameter = find_parameter(m_grabbed.mark.path);
+    const Parameter* parameter = find_parameter(m_grabbed.mark.path, m_document.design());
     const double value = m_start_value + dot(local, m_grabbed.mark.gradient);
     const double per_pixel = norm(m_grabbed.mark.gradient) / m_frame.scale();
     const double rounded = rounded_to_step(*parameter, value, per_pixel);
@@ -306,7 +306,8 @@ void SectionView::say_reading(QPointF position) {
                        .arg(norm(p) * 1e3, 0, 'f', 2)
                        .arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
     if (const RegionPick pick = part_at(p); m_mode == Mode::Draw && !pick.region.empty()) {
-        text += QStringLiteral("   ") + QString::fromStdString(pick.region).replace(QLatin1Char('.'), QLatin1Char(' '));
+        text += QStringLiteral("   ") +
+                QString::fromStdString(pick.region).replace(QLatin1Char('.'), QLatin1Char(' '));
         if (!pick.material.empty())
             text += QStringLiteral(": ") + QString::fromStdString(m_document.design().text(pick.material));
     }

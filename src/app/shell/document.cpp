@@ -32,7 +32,8 @@ class ProjectEdit : public QUndoCommand {
     int m_gesture;
 };
 
-std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design, Problems& problems) {
+std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design,
+                                                 Problems& problems) {
     auto built = build(design, project.materials);
     if (!built) {
         problems = built.problems();

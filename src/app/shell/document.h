@@ -1,8 +1,8 @@
 #pragma once
 // The open project with its undo history, and the machine that follows from the variant in hand.
 
-#include "machine/machine.h"
 #include "machine/drawing.h"
+#include "machine/machine.h"
 #include "project/answers.h"
 #include "project/project.h"
 
@@ -21,7 +21,8 @@ struct DrawnMachine : Built {
 };
 
 /// Builds a design of the project, or leaves in `problems` what keeps it from being built.
-std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design, Problems& problems);
+std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design,
+                                                 Problems& problems);
 
 class Document : public QObject {
     Q_OBJECT

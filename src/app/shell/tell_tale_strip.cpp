@@ -100,8 +100,8 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
     const std::vector<Source> sources{
         {tr("Torque at %1 A").arg(m.rating.current), "N·m", "torque_mean", now->torque,
          optional_of(&QuickFigures::torque), 1, true},
-        {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging,
-         optional_of(&QuickFigures::cogging), -1, true},
+        {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging, optional_of(&QuickFigures::cogging),
+         -1, true},
         {tr("Line EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V rms",
          "back_emf_line_rms", now->back_emf, optional_of(&QuickFigures::back_emf), 0, true},
         {tr("Tooth / yoke, T"), "", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }), -1,

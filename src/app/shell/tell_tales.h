@@ -27,7 +27,8 @@ class TellTaleEngine : public QObject {
     } ///< the newest there are, perhaps of an older design
     const QuickFigures* reference() const;
     const QuickFigures* of(const std::string& hash) const; ///< of any design that was computed
-    void want(std::shared_ptr<const DrawnMachine> built); ///< computes another design too, e.g. another variant's
+    void
+    want(std::shared_ptr<const DrawnMachine> built); ///< computes another design too, e.g. another variant's
     bool is_idle() const;
     double seconds_per_solve() const { return m_seconds_per_solve; } ///< draft quality, one thread
     Jobs& jobs() { return m_jobs; }

@@ -57,8 +57,8 @@ struct GapElement::Lattice {
     }
 };
 
-GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat,
-                       const BodyMesh& inner, double inner_radius, int inner_repeat, const Sector& sector)
+GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat, const BodyMesh& inner,
+                       double inner_radius, int inner_repeat, const Sector& sector)
     : m_sector(sector)
     , m_outer_radius(outer_radius)
     , m_inner_radius(inner_radius)
@@ -80,7 +80,8 @@ GapElement::~GapElement() = default;
 std::vector<int> GapElement::orders_up_to(double highest) const {
     std::vector<int> orders;
     // The lowest is kept in any case: in a gap so wide that even it does not reach across, it couples nothing.
-    for (int n = m_sector.first_order(); orders.empty() || n <= int(std::ceil(highest)); n += m_sector.order_step())
+    for (int n = m_sector.first_order(); orders.empty() || n <= int(std::ceil(highest));
+         n += m_sector.order_step())
         orders.push_back(n);
     return orders;
 }

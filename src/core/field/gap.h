@@ -4,8 +4,8 @@
 // In the annulus R1 < r < R2 of air the vector potential of order n is a combination of r^n and r^-n, so it is
 // known from its traces on the two circles (A. Abdel-Razek, J.L. Coulomb, M. Féliachi, J.C. Sabonnadière, IEEE
 // Trans. Magn. 18(2), 1982). With l = ln(R2/R1), traces s_n, r_n = int A e^{-in theta} / 2 pi of the
-// outer and the inner circle, and the inner body turned by alpha against the outer (r_n -> r_n e^{-in alpha}), the
-// magnetic energy per length is
+// outer and the inner circle, and the inner body turned by alpha against the outer (r_n -> r_n e^{-in alpha}),
+// the magnetic energy per length is
 //   W = 2 pi nu0 sum_{n>0} n [coth(nl) (|s_n|^2 + |r_n|^2) - 2/sinh(nl) Re(s_n* r_n e^{-in alpha})]
 //       + pi nu0 |s_0 - r_0|^2 / l,
 // and the torque on the inner body is -dW/dalpha. Rotation enters through alpha alone: no gap mesh, no steps.
@@ -30,7 +30,8 @@ class GapElement {
     /// Stiffness of the two circles by themselves, for one sector and one metre; the same at every angle.
     const Eigen::MatrixXd& outer_block() const { return m_outer.block; }
     const Eigen::MatrixXd& inner_block() const { return m_inner.block; }
-    /// Stiffness between outer rows and inner columns with the inner body turned by alpha (rad) against the outer.
+    /// Stiffness between outer rows and inner columns with the inner body turned by alpha (rad) against the
+    /// outer.
     Eigen::MatrixXd coupling(double alpha) const;
 
     /// Fourier coefficients of the traces on the two circles, for the orders in orders().

@@ -74,7 +74,8 @@ class Preparation {
     void make_laws() {
         m_model->laws = {BhCurve::linear(1)};
         for (const Substance& s : m_input.substances)
-            m_model->laws.push_back(s.material.kind == MaterialKind::Steel ? s.material.curve.stacked(s.stacking)
+            m_model->laws.push_back(s.material.kind == MaterialKind::Steel
+                                        ? s.material.curve.stacked(s.stacking)
                                     : s.material.kind == MaterialKind::Magnet ? BhCurve::linear(s.recoil_mu_r())
                                                                               : BhCurve::linear(1));
     }
@@ -227,7 +228,8 @@ class Preparation {
             const auto& e = m.elements[index];
             const Part& part = m.part(e);
             if (part.use != Use::Magnet) continue;
-            const double nu = m.laws[std::size_t(e.law)].at(1).dh_db, remanence = m.substance(part)->remanence();
+            const double nu = m.laws[std::size_t(e.law)].at(1).dh_db,
+                         remanence = m.substance(part)->remanence();
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
                 const double share = m_options.remanence_share ? (*m_options.remanence_share)[index] : 1;

@@ -47,9 +47,9 @@ struct FieldModel {
         Point at;
     };
     struct ElementData {
-        int first = 0, count = 0; ///< its points of quadrature
-        int part = 0;             ///< in `parts`
-        int law = 0;              ///< in `laws`
+        int first = 0, count = 0;     ///< its points of quadrature
+        int part = 0;                 ///< in `parts`
+        int law = 0;                  ///< in `laws`
         std::array<int, 6> unknown{}; ///< -1 where A = 0
         std::array<double, 6> sign{};
         std::array<int, 21>
@@ -59,18 +59,18 @@ struct FieldModel {
 
     Quality quality = Quality::Normal;
     Sector sector;
-    double depth = 0;           ///< axial length, m
-    int rotor = 0;              ///< the body that turns
+    double depth = 0;             ///< axial length, m
+    int rotor = 0;                ///< the body that turns
     std::vector<BodyMesh> meshes; ///< of the bodies, inside out; unknowns counted through
     std::unique_ptr<GapElement> gap;
     std::vector<Point6> points;
-    std::vector<ElementData> elements;        ///< body by body
-    std::vector<std::size_t> first_element;   ///< of each body, and the end
-    std::vector<Part> parts;                  ///< of all bodies
+    std::vector<ElementData> elements;      ///< body by body
+    std::vector<std::size_t> first_element; ///< of each body, and the end
+    std::vector<Part> parts;                ///< of all bodies
     std::vector<Substance> substances;
-    std::vector<BhCurve> laws;                ///< 0: air; then the substances', stacked
-    std::vector<int> nonlinear;               ///< indices of elements with a curve
-    ElementBlocks blocks;                     ///< the same elements, for vector units
+    std::vector<BhCurve> laws;  ///< 0: air; then the substances', stacked
+    std::vector<int> nonlinear; ///< indices of elements with a curve
+    ElementBlocks blocks;       ///< the same elements, for vector units
     std::shared_ptr<SparsePattern> pattern;
     std::vector<double> linear_values; ///< stiffness of all linear parts and of the gap without its coupling
     SparsePattern linear_pattern;      ///< where elements of linear parts stand, without the gap

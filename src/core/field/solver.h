@@ -33,7 +33,8 @@ class FieldSolver {
     /// descends. The factor of an earlier tangent matrix, with the gap's root taken anew at this angle and
     /// limited-memory BFGS corrections, serves as long as it converges fast; a fresh one takes its place when
     /// it does not. Stops after the step that leaves an error in the energy norm below 3e-8 (draft: 1e-5) of
-    /// the field's own, judged by the rate so far. `start` may be another solution of the same model. Currents that are left out are zero.
+    /// the field's own, judged by the rate so far. `start` may be another solution of the same model. Currents
+    /// that are left out are zero.
     Result<FieldSolution> solve(double angle, const PortValues& current, const FieldSolution* start = nullptr);
 
     /// d(flux linkage)/d(current) of the ports (H, whole machine) at a solved field: exact, by the tangent

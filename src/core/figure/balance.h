@@ -8,8 +8,9 @@
 
 namespace mavlo {
 
-/// The field itself is lossless: what it brings to the rotor is torque times speed. Losses of the stator are added to
-/// what the terminals take in, those of the rotor taken off what the shaft gives. All in W; motor convention.
+/// The field itself is lossless: what it brings to the rotor is torque times speed. Losses of the stator are
+/// added to what the terminals take in, those of the rotor taken off what the shaft gives. All in W; motor
+/// convention.
 struct Balance {
     double copper_dc = 0, copper = 0; ///< with direct current; with the alternating one
     double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0;

@@ -44,7 +44,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     const double reynolds = omega * r * m.gap / viscosity;
     if (reynolds < 1) return out;
     // 1/x = 2.04 + 1.768 ln(Re x) with x = sqrt(C_d): the left falls and the right rises, so there is one root.
-    double low = 1e-4, high = 2; // Re x near 1 is the law's own end; at low speeds the rim loses next to nothing
+    double low = 1e-4,
+           high = 2; // Re x near 1 is the law's own end; at low speeds the rim loses next to nothing
     for (int i = 0; i < 60; ++i) {
         const double x = (low + high) / 2;
         (1 / x > 2.04 + 1.768 * std::log(reynolds * x) ? low : high) = x;

@@ -97,8 +97,8 @@ Loci make_loci(const MachineModel& model, const std::vector<ElementField>& field
         const std::size_t first = model.first_element[std::size_t(number)],
                           end = model.first_element[std::size_t(number) + 1];
         return unfold(fields,
-                      {first, end - first, m.sector().pitches[std::size_t(number)], body.tile.pitch, shift, sign,
-                       m.sector().sign},
+                      {first, end - first, m.sector().pitches[std::size_t(number)], body.tile.pitch, shift,
+                       sign, m.sector().sign},
                       part ? 1.0 / part->parts : 1);
     };
     // After a whole period the pattern in the stator is the same; each pole stands where the next but one was.

@@ -26,7 +26,8 @@ struct SideLoci {
 
 /// The stator's elements see one electrical period. The rotor's see it go on over other slots where the slots
 /// per pole are no whole number: after a period a pole has the field that the next of its kind had, so their
-/// series goes on until it is back at its own pole; where the slots are whole it may repeat within the part that is solved.
+/// series goes on until it is back at its own pole; where the slots are whole it may repeat within the part
+/// that is solved.
 struct Loci {
     SideLoci stator, rotor;
 };

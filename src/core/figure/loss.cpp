@@ -116,8 +116,9 @@ class Losses {
             const auto c = Eigen::Index(k);
             const std::size_t element = side.first + std::size_t(columns[k]);
             const double density = steel->building * steel->stacking * steel->material.density;
-            const IronLoss loss = locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c), side.period)
-                                      .scaled(density);
+            const IronLoss loss =
+                locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c), side.period)
+                    .scaled(density);
             m_out.density[element] = loss;
             const double volume = depth() * area(element);
             total.hysteresis += volume * loss.hysteresis;
@@ -130,7 +131,8 @@ class Losses {
         std::vector<Eigen::Index> columns;
         std::vector<double> areas;
         double rho = 0;
-        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols()); ++i) {
+        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols());
+             ++i) {
             if (part(i).use != Use::Solid) continue;
             rho = m_model.substance(part(i))->resistivity;
             columns.push_back(Eigen::Index(i - m_loci.rotor.first));

@@ -20,12 +20,9 @@ std::vector<PortTurns> coil_sides(const Machine& machine) {
 Result<std::shared_ptr<const MachineModel>> prepare_field(const Machine& machine, const ModelOptions& options) {
     auto model = std::make_shared<MachineModel>();
     model->machine = machine;
-    const FieldInput input{machine.section,
-                           machine.substances,
-                           machine.sector(),
-                           machine.winding.phases,
-                           coil_sides(machine),
-                           machine.winding.layout.sharing == SlotSharing::SideBySide};
+    const FieldInput input{machine.section,     machine.substances,
+                           machine.sector(),    machine.winding.phases,
+                           coil_sides(machine), machine.winding.layout.sharing == SlotSharing::SideBySide};
     if (auto problems = prepare(*model, input, options); !problems.empty()) return problems;
     return std::shared_ptr<const MachineModel>(std::move(model));
 }

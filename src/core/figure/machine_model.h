@@ -15,6 +15,7 @@ struct MachineModel : FieldModel {
 };
 
 /// Meshes and prepares. Fails only when the section cannot be meshed.
-Result<std::shared_ptr<const MachineModel>> prepare_field(const Machine& machine, const ModelOptions& options = {});
+Result<std::shared_ptr<const MachineModel>> prepare_field(const Machine& machine,
+                                                          const ModelOptions& options = {});
 
 } // namespace mavlo

@@ -10,7 +10,8 @@ ActiveMass active_mass(const MachineModel& model) {
         const Substance* substance = model.substance(part);
         if (!substance || part.use == Use::Conductor) continue;
         const double volume = model.area(e) * model.depth * model.sector.count,
-                     kilograms = volume * substance->stacking * substance->filling * substance->material.density;
+                     kilograms =
+                         volume * substance->stacking * substance->filling * substance->material.density;
         if (part.use == Use::Magnet) mass.magnets += kilograms;
         if (model.is_stator_iron(part)) mass.stator_steel += kilograms;
         if (model.is_rotor_iron(part)) mass.rotor_steel += kilograms;

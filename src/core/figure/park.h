@@ -12,8 +12,8 @@ struct Dq {
 
 using PhaseValues = PortValues;
 
-/// x_k = d cos(theta - lag_k) - q sin(theta - lag_k), theta the electrical angle of the d axis from phase U, the lags
-/// those of phase_lags().
+/// x_k = d cos(theta - lag_k) - q sin(theta - lag_k), theta the electrical angle of the d axis from phase U,
+/// the lags those of phase_lags().
 PhaseValues to_phases(Dq dq, double theta, int phases = 3);
 /// The inverse without what turns otherwise: d + jq = 2/m sum x_k e^{j lag_k} e^{-j theta}.
 Dq to_dq(const PhaseValues& x, double theta);

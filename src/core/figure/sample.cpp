@@ -59,7 +59,8 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
 
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution) {
     return model.gap->traces(gather(model.gap->outer_unknowns(), solution.potential),
-                             gather(model.gap->inner_unknowns(), solution.potential), model.turns(solution.angle));
+                             gather(model.gap->inner_unknowns(), solution.potential),
+                             model.turns(solution.angle));
 }
 
 IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution) {
@@ -74,9 +75,9 @@ IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution)
             const auto& p = model.points[std::size_t(q)];
             double gx = 0, gy = 0;
             for (std::size_t k = 0; k < 6; ++k) gx += p.gx[k] * a[k], gy += p.gy[k] * a[k];
-            auto& list = model.is_rotor(part.body)                   ? rotor
+            auto& list = model.is_rotor(part.body)                 ? rotor
                          : std::abs(norm(p.at) - gap) < slot_depth ? tooth
-                                                                     : yoke;
+                                                                   : yoke;
             list.push_back({std::hypot(gx, gy), p.weight});
         }
     }

@@ -216,7 +216,8 @@ namespace {
 void forget_standards(Design& design) {
     for (const TileKind* kind : chosen_kinds(design))
         for (const Parameter& p : kind ? kind->parameters : std::vector<Parameter>{})
-            if (const auto own = design.texts.find(p.path); own != design.texts.end() && own->second == p.standard)
+            if (const auto own = design.texts.find(p.path);
+                own != design.texts.end() && own->second == p.standard)
                 design.texts.erase(own);
 }
 } // namespace

@@ -20,8 +20,8 @@ struct Design {
     bool operator==(const Design&) const = default;
 };
 
-/// The parameters that a design uses, as numbers in SI or as words. Asking for another is a fault of the program
-/// and throws std::logic_error with the path.
+/// The parameters that a design uses, as numbers in SI or as words. Asking for another is a fault of the
+/// program and throws std::logic_error with the path.
 class Values {
   public:
     double number(std::string_view path) const; ///< SI; 0 for "auto"
@@ -42,7 +42,8 @@ class Values {
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and
-/// checks limits and choices. Only what the chosen kinds use is read. Formulas may name derived_quantities() too.
+/// checks limits and choices. Only what the chosen kinds use is read. Formulas may name derived_quantities()
+/// too.
 Result<Values> resolve(const Design& design);
 
 /// True when the kinds chosen in the design make use of this path.

@@ -17,7 +17,8 @@ Point mirrored(Point p, double angle) {
     return rotated(p, 2 * (angle - angle_of(p)));
 }
 
-/// The face with its image beyond the line at this angle, where it touches the line along one run; empty otherwise.
+/// The face with its image beyond the line at this angle, where it touches the line along one run; empty
+/// otherwise.
 Polygon joined(const Polygon& half, double angle) {
     const std::size_t n = half.size();
     for (std::size_t i = 0; i < n; ++i) {
@@ -105,8 +106,8 @@ class Painter {
         push(list, out, turned(face, axis), region, axis, false);
     }
 
-    void push(std::vector<DrawnRegion>& list, DrawnRegion out, Polygon polygon, const Region& region, double axis,
-              bool image) const {
+    void push(std::vector<DrawnRegion>& list, DrawnRegion out, Polygon polygon, const Region& region,
+              double axis, bool image) const {
         out.polygon = std::move(polygon);
         if (region.magnet) {
             const Point middle = centroid(out.polygon);
@@ -120,11 +121,16 @@ class Painter {
     }
 
     bool is_inner_line(const Edge& edge, const std::vector<Point>& points) const {
-        const auto both_on = [&](double angle) { return on_line(points.front(), angle) && on_line(points.back(), angle); };
+        const auto both_on = [&](double angle) {
+            return on_line(points.front(), angle) && on_line(points.back(), angle);
+        };
         if (!edge.centre)
-            return both_on(m_tile.half_pitch()) || both_on(m_tile.first_angle()) || (m_tile.mirrored && both_on(0));
+            return both_on(m_tile.half_pitch()) || both_on(m_tile.first_angle()) ||
+                   (m_tile.mirrored && both_on(0));
         const double radius = norm(points.front());
-        const auto is_ring = [&](double r) { return *edge.centre == Point{} && std::abs(radius - r) < tolerance; };
+        const auto is_ring = [&](double r) {
+            return *edge.centre == Point{} && std::abs(radius - r) < tolerance;
+        };
         if (!m_tile.outside() && is_ring(m_tile.far_radius)) return true;
         return m_tile.gap_radius != m_tile.face_radius && is_ring(m_tile.gap_radius);
     }
@@ -141,7 +147,8 @@ DrawnBody drawn(const Machine& m, const Body& body) {
     out.turns = body.turns;
     out.steel = body.turns ? "rotor.steel" : "stator.steel";
     const Values& v = m.values;
-    const double hole = m.outer_rotor() ? v.number("stator.bore_diameter") / 2 : v.number("rotor.shaft_diameter") / 2;
+    const double hole =
+        m.outer_rotor() ? v.number("stator.bore_diameter") / 2 : v.number("rotor.shaft_diameter") / 2;
     out.inner_radius = body.tile.outside() ? body.tile.iron_radius : hole;
     out.outer_radius = body.tile.outside() ? body.tile.far_radius : body.tile.iron_radius;
     out.hole_radius = body.tile.outside() ? 0 : hole;

@@ -3,8 +3,8 @@
 #include "engine_id.h"
 #include "machine/parameter.h"
 
-#include <fmt/format.h>
 #include <algorithm>
+#include <fmt/format.h>
 #include <openssl/evp.h>
 #include <sstream>
 

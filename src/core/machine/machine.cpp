@@ -37,7 +37,9 @@ class Builder {
     }
 
   private:
-    void add(const Problems& problems) { m_problems.insert(m_problems.end(), problems.begin(), problems.end()); }
+    void add(const Problems& problems) {
+        m_problems.insert(m_problems.end(), problems.begin(), problems.end());
+    }
     void say(const char* path, std::string sentence) { m_problems.push_back({path, std::move(sentence)}); }
     double number(const char* path) const { return m.values.number(path); }
 
@@ -55,8 +57,9 @@ class Builder {
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
         if (is_outer(v)) {
             if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
-                say("rotor.outer_diameter", fmt::format("The rotor's outside lies {} inside the gap; make it larger.",
-                                                        millimetres(1e-5 - rest)));
+                say("rotor.outer_diameter",
+                    fmt::format("The rotor's outside lies {} inside the gap; make it larger.",
+                                millimetres(1e-5 - rest)));
             return;
         }
         const double rotor = bore - m.gap, shaft = number("rotor.shaft_diameter") / 2;
@@ -64,8 +67,8 @@ class Builder {
             say("gap", fmt::format("The gap leaves no room for a rotor: the bore's radius is {} too small.",
                                    millimetres(-rotor)));
         else if (shaft > rotor - 1e-5)
-            say("rotor.shaft_diameter",
-                fmt::format("The shaft is {} thicker than the rotor.", millimetres(2 * (shaft - rotor + 1e-5))));
+            say("rotor.shaft_diameter", fmt::format("The shaft is {} thicker than the rotor.",
+                                                    millimetres(2 * (shaft - rotor + 1e-5))));
     }
 
     void winding() {
@@ -127,7 +130,8 @@ class Builder {
                                    : stator->tile.gap_radius >= rotor->tile.gap_radius)
             return say("gap", "The faces leave no gap between them.");
         const Pitches pitches{m.wound() ? m.slots : 0, rotor->pitches,
-                              rotor->alternates ? Pitches::Repeat::Alternating : Pitches::Repeat::Either, m.poles};
+                              rotor->alternates ? Pitches::Repeat::Alternating : Pitches::Repeat::Either,
+                              m.poles};
         m.symmetry = find_symmetry(pitches, m.wound() ? &m.winding.layout : nullptr, m_options.whole,
                                    stator->tile.mirrored && rotor->tile.mirrored);
         const int count = m.symmetry.sector.count;
@@ -240,7 +244,8 @@ class Builder {
 TileFrame stator_frame(const Values& v, SlotSharing sharing) {
     const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
     // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
-    const int pitches = v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
+    const int pitches =
+        v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
     return is_outer(v) ? TileFrame{outer, bore, pitches, v.number("gap"), sharing}
                        : TileFrame{bore, outer, pitches, v.number("gap"), sharing};
 }
@@ -270,9 +275,8 @@ const Substance* Machine::substance(std::string_view path) const {
 }
 
 const Substance* Machine::magnet() const {
-    const auto found = std::find_if(substances.begin(), substances.end(), [](const Substance& s) {
-        return s.material.kind == MaterialKind::Magnet;
-    });
+    const auto found = std::find_if(substances.begin(), substances.end(),
+                                    [](const Substance& s) { return s.material.kind == MaterialKind::Magnet; });
     return found == substances.end() ? nullptr : &*found;
 }
 

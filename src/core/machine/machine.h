@@ -31,9 +31,9 @@ struct MachineWinding {
     int strands = 1;
     double strand_diameter = 0; ///< as given; 0: from the fill
     double fill_factor = 0.4, overhang = 0;
-    double slot_area = 0;            ///< of one slot, for conductors
-    double conductor_depth = 0;      ///< radial, of the conductors in the slot
-    double slot_bottom = 0;          ///< radius
+    double slot_area = 0;       ///< of one slot, for conductors
+    double conductor_depth = 0; ///< radial, of the conductors in the slot
+    double slot_bottom = 0;     ///< radius
     double resistivity() const { return conductor_material.resistivity_at(temperature); }
 };
 
@@ -64,8 +64,9 @@ struct Machine {
     double rotor_radius() const { return section.rotor().tile.face_radius; }
     double stator_radius() const { return section.stator().tile.face_radius; }
     double middle_of_gap() const { return (rotor_radius() + stator_radius()) / 2; }
-    const Substance* substance(std::string_view path) const; ///< by its material's parameter; null: there is none
-    const Substance* magnet() const;                         ///< of the first layer; null: there is none
+    const Substance*
+    substance(std::string_view path) const; ///< by its material's parameter; null: there is none
+    const Substance* magnet() const;        ///< of the first layer; null: there is none
 };
 
 struct MachineOptions {
@@ -77,7 +78,8 @@ struct MachineOptions {
 Result<Machine> build_machine(const Design& design, const MaterialLibrary& own = {},
                               MachineOptions options = {});
 /// The same from values that are resolved already.
-Result<Machine> build_machine(const Values& values, const MaterialLibrary& own = {}, MachineOptions options = {});
+Result<Machine> build_machine(const Values& values, const MaterialLibrary& own = {},
+                              MachineOptions options = {});
 
 /// A design with all that follows from it; what desktop, terminal and questions share.
 struct Built {

@@ -105,7 +105,8 @@ const std::vector<DerivedQuantity>& derived_quantities() {
         {"slot_angle", "deg", "Mechanical angle of a slot pitch."},
         {"pole_angle", "deg", "Mechanical angle of a pole pitch."},
         {"stator_thickness", "mm", "Radial thickness of the stator, from the gap to its other side."},
-        {"rotor_thickness", "mm", "Radial thickness of the rotor, from the gap to its other side or the shaft."},
+        {"rotor_thickness", "mm",
+         "Radial thickness of the rotor, from the gap to its other side or the shaft."},
     };
     return list;
 }

@@ -28,11 +28,11 @@ struct Parameter {
     double low = 0, high = 0;  ///< limits in `unit`; low > high means none
     bool auto_allowed = false; ///< the text "auto" lets Mavlo choose
     MaterialKind material = MaterialKind::Steel;
-    std::vector<std::string> words{};                  ///< of a Choice
+    std::vector<std::string> words{};                   ///< of a Choice
     std::vector<std::string> (*more_words)() = nullptr; ///< of a Choice whose words a registry holds
-    bool (*used)(const Design&) = nullptr;             ///< whether the design uses it, beside its owner's being chosen
-    std::string page{}, group{};                       ///< where the sheet shows it
-    int order = 0;                                     ///< in the sheet, the file and the documents
+    bool (*used)(const Design&) = nullptr; ///< whether the design uses it, beside its owner's being chosen
+    std::string page{}, group{};           ///< where the sheet shows it
+    int order = 0;                         ///< in the sheet, the file and the documents
 
     Dimension dimension() const;
     bool is_word() const { return kind == ParameterKind::Choice || kind == ParameterKind::MaterialName; }

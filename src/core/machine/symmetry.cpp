@@ -37,11 +37,13 @@ std::optional<PeriodPart> find_part(const Pitches& p, const WindingLayout* layou
     if (!layout) return std::nullopt;
     const int parts = 2 * layout->input.phases;
     const PhaseStep step = phase_step(layout->input.phases);
-    // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch - period/parts.
+    // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch -
+    // period/parts.
     const long tile_poles = p.poles / p.rotor_tiles; // one, or a pair
     for (int slots = 0; slots < p.slots; ++slots) {
         // In poles: slots 2p/Q - 2/parts, times parts Q.
-        const long numerator = long(slots) * p.poles * parts - 2L * p.slots, denominator = long(parts) * p.slots;
+        const long numerator = long(slots) * p.poles * parts - 2L * p.slots,
+                   denominator = long(parts) * p.slots;
         if (numerator % (denominator * tile_poles)) continue;
         const int tiles = int(numerator / (denominator * tile_poles));
         for (int sign : {1, -1})

@@ -1,5 +1,6 @@
 #pragma once
-// The pieces a cross-section is made of, as plain values: regions in tiles, tiles round bodies, bodies in a section.
+// The pieces a cross-section is made of, as plain values: regions in tiles, tiles round bodies, bodies in a
+// section.
 
 #include "material/material.h"
 #include "shape/outline.h"
@@ -18,14 +19,14 @@ std::string to_string(Use use);
 /// What a region is made of, as it is used here.
 struct Substance {
     Material material;
-    std::string path;         ///< of the parameter that names the material ("rotor.magnet.grade")
+    std::string path;            ///< of the parameter that names the material ("rotor.magnet.grade")
     double temperature = 293.15; ///< K
-    double stacking = 1;      ///< share of the stack's length that is sheet
-    double building = 1;      ///< iron loss over that of the sheet as measured
-    double resistivity = 0;   ///< Ohm.m at the temperature; 0: does not conduct
-    double length = 0;        ///< of one axial piece of a magnet, m
-    double thickness = 0;     ///< of a magnet along its remanence, m; 0: not known
-    double filling = 1;       ///< share of a magnet's pocket, along its remanence, that is magnet
+    double stacking = 1;         ///< share of the stack's length that is sheet
+    double building = 1;         ///< iron loss over that of the sheet as measured
+    double resistivity = 0;      ///< Ohm.m at the temperature; 0: does not conduct
+    double length = 0;           ///< of one axial piece of a magnet, m
+    double thickness = 0;        ///< of a magnet along its remanence, m; 0: not known
+    double filling = 1;          ///< share of a magnet's pocket, along its remanence, that is magnet
     /// Of the grade at the temperature, T.
     double own_remanence() const { return material.magnet.remanence_at(temperature); }
     /// Of the pocket taken as one: magnet and clearance in series carry the same flux density, so that
@@ -36,8 +37,8 @@ struct Substance {
     bool operator==(const Substance&) const = default;
 };
 
-/// Direction of a remanence where the polar angle is theta: angle + turn theta. Parallel: turn 0; radial: turn 1;
-/// an ideal Halbach array: 1 -+ pole pairs.
+/// Direction of a remanence where the polar angle is theta: angle + turn theta. Parallel: turn 0; radial: turn
+/// 1; an ideal Halbach array: 1 -+ pole pairs.
 struct Remanence {
     double angle = 0, turn = 0;
     double at(double theta) const { return angle + turn * theta; }
@@ -51,9 +52,9 @@ enum class Spans { Nothing, Axis, Boundary };
 struct Region {
     Point seed;
     Use use = Use::Air;
-    std::string path;                  ///< names it for sheet and selection ("rotor.magnet")
-    std::string material{};            ///< path of the parameter that names its material; empty: air
-    int part = 0;                      ///< conductors: layer of the coil side; magnets: piece within the pole
+    std::string path;       ///< names it for sheet and selection ("rotor.magnet")
+    std::string material{}; ///< path of the parameter that names its material; empty: air
+    int part = 0;           ///< conductors: layer of the coil side; magnets: piece within the pole
     Spans spans = Spans::Nothing;
     std::optional<Remanence> magnet{}; ///< of a north pole, in the tile's frame
     int substance = -1;                ///< among the machine's; -1: air
@@ -72,8 +73,9 @@ struct SizeHint {
 struct Tile {
     double pitch = 0; ///< rad
     bool mirrored = true;
-    double gap_radius = 0;  ///< of the circle where the exact gap begins
-    double face_radius = 0; ///< of what is nearest to the other side; apart from gap_radius where the face is shaped
+    double gap_radius = 0; ///< of the circle where the exact gap begins
+    double face_radius =
+        0; ///< of what is nearest to the other side; apart from gap_radius where the face is shaped
     double far_radius = 0;  ///< the far side: the outside (A = 0), or the hole in the middle
     double iron_radius = 0; ///< where the iron ends towards the gap, for drawing
     Outline outline;

@@ -75,7 +75,8 @@ void TileDrawing::cut_ring(double radius) {
     for (const Point& p : m_tile.outline.points)
         if (std::abs(norm(p) - radius) < here) angles.push_back(angle_of(p));
     std::sort(angles.begin(), angles.end());
-    for (std::size_t i = 0; i + 1 < angles.size(); ++i) arc(polar(radius, angles[i]), polar(radius, angles[i + 1]));
+    for (std::size_t i = 0; i + 1 < angles.size(); ++i)
+        arc(polar(radius, angles[i]), polar(radius, angles[i + 1]));
 }
 
 Tile TileDrawing::finish() {

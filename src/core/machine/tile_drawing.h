@@ -29,12 +29,14 @@ class TileDrawing {
     void air(Point seed, const std::string& name) { region(seed, Use::Air, m_side + "." + name); }
     void magnet(Point seed, const std::string& name, Remanence remanence, Spans spans, int part = 0);
     void hint(Point at, double size) { m_tile.hints.push_back({at, size}); }
-    /// The face is shaped: the exact gap begins `layer` away from what is nearest, and air is meshed up to there.
+    /// The face is shaped: the exact gap begins `layer` away from what is nearest, and air is meshed up to
+    /// there.
     void lift_gap(double layer);
 
     Tile& tile() { return m_tile; }
     double half_pitch() const { return m_half; }
-    /// Closes the frame, adds what lies beyond the far side, and lets sizes follow the pitch where none are set.
+    /// Closes the frame, adds what lies beyond the far side, and lets sizes follow the pitch where none are
+    /// set.
     Tile finish();
 
   private:

@@ -1,7 +1,7 @@
 #pragma once
-// Kinds of stator slots and rotor poles. A new kind is one file in machine/slots/ or machine/rotors/ that defines
-// a TileKind with its parameters and registers it. A kind draws away from the gap, so that it serves inside and
-// outside alike.
+// Kinds of stator slots and rotor poles. A new kind is one file in machine/slots/ or machine/rotors/ that
+// defines a TileKind with its parameters and registers it. A kind draws away from the gap, so that it serves
+// inside and outside alike.
 
 #include "machine/design.h"
 #include "machine/parameter.h"

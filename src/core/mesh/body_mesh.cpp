@@ -105,8 +105,7 @@ class Layout {
         out.region = index;
         out.pitch = pitch_of(h);
         out.substance = region.substance;
-        if (region.use == Use::Conductor)
-            out.layer = m_side_by_side ? upper(region, h) : region.part;
+        if (region.use == Use::Conductor) out.layer = m_side_by_side ? upper(region, h) : region.part;
         if (region.magnet) magnet(region, h, out);
         return out;
     }
@@ -114,7 +113,8 @@ class Layout {
     bool upper(const Region& region, int h) const { return m_tile.mirrored ? h % 2 : region.seed.y > 0; }
 
     void magnet(const Region& region, int h, Part& out) {
-        const double axis = out.pitch * m_tile.pitch, a = reversed(h) ? -region.magnet->angle : region.magnet->angle;
+        const double axis = out.pitch * m_tile.pitch,
+                     a = reversed(h) ? -region.magnet->angle : region.magnet->angle;
         const double turn = region.magnet->turn;
         const double flip = m_body.alternates && out.pitch % 2 ? std::numbers::pi : 0;
         out.direction = {axis + a - turn * axis + flip, turn};
@@ -178,7 +178,8 @@ class Layout {
 
 } // namespace
 
-BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign, bool side_by_side) {
+BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign,
+                   bool side_by_side) {
     return Layout(body, number, mesh, pitches, sign, side_by_side).run();
 }
 

@@ -13,13 +13,13 @@ namespace mavlo {
 /// A region of one tile, or of one half of it, in the sector.
 struct Part {
     Use use = Use::Air;
-    int body = 0;       ///< of the section
-    int region = 0;     ///< of the tile
-    int pitch = 0;      ///< slot or pole
-    int layer = 0;      ///< conductors: coil side within the slot
-    int substance = -1; ///< -1: air
-    int magnet = -1;    ///< number of the magnet's body in the sector, the same for what belongs together
-    int magnet_sign = 1; ///< -1: this piece of it lies beyond the end of a reversed sector
+    int body = 0;          ///< of the section
+    int region = 0;        ///< of the tile
+    int pitch = 0;         ///< slot or pole
+    int layer = 0;         ///< conductors: coil side within the slot
+    int substance = -1;    ///< -1: air
+    int magnet = -1;       ///< number of the magnet's body in the sector, the same for what belongs together
+    int magnet_sign = 1;   ///< -1: this piece of it lies beyond the end of a reversed sector
     Remanence direction{}; ///< of a magnet's remanence, in the body's frame, its polarity with it
 };
 
@@ -46,6 +46,7 @@ struct BodyMesh {
 };
 
 /// `pitches` of the body side by side. `side_by_side`: coil sides of a slot are parted by its axis.
-BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign, bool side_by_side);
+BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign,
+                   bool side_by_side);
 
 } // namespace mavlo

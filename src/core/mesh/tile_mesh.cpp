@@ -98,14 +98,16 @@ std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeFie
     const double length = length_of(outline, edge);
     int pieces = 1;
     if (edge.centre) {
-        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre), sweep = length / radius;
+        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre),
+                     sweep = length / radius;
         pieces = int(std::ceil(sweep / 0.45));
         // What the refinement puts on a chord moves to the arc afterwards: by little beside the elements there.
         double least = field(point_on(outline, edge, 0.5));
         for (double t : {0.0, 0.25, 0.75, 1.0}) least = std::min(least, field(point_on(outline, edge, t)));
         while (radius * (1 - std::cos(sweep / pieces / 2)) > most_sagitta * least && pieces < 4096) pieces *= 2;
     }
-    return cuts(length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
+    return cuts(
+        length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
 }
 
 double deviation(const Outline& outline, const Edge& edge, Point p) {
@@ -135,7 +137,8 @@ bool on_edge_of_tile(const Tile& tile, const Edge& edge) {
 
 void keep_apart(std::vector<double>& radii) {
     std::sort(radii.begin(), radii.end());
-    radii.erase(std::unique(radii.begin(), radii.end(), [](double a, double b) { return b - a < 1e-9; }), radii.end());
+    radii.erase(std::unique(radii.begin(), radii.end(), [](double a, double b) { return b - a < 1e-9; }),
+                radii.end());
 }
 
 /// Radii that cut both edges of a whole tile, as fine as either side asks.
@@ -220,7 +223,8 @@ class Mesher {
         for (double angle : {-m_tile.half_pitch(), m_tile.half_pitch()}) insert_line(angle);
     }
 
-    /// One edge of a whole tile. Outline points on it were inserted with their own rounding: they are found again.
+    /// One edge of a whole tile. Outline points on it were inserted with their own rounding: they are found
+    /// again.
     void insert_line(double angle) {
         Cdt::Vertex_handle last{};
         for (std::size_t i = 0; i < m_radii.size(); ++i) {
@@ -341,7 +345,8 @@ class Mesher {
             const Point& p = m_out.nodes[i];
             if (std::abs(cross(first, p)) < tolerance && dot(first, p) > 0) m_out.on_first[i] = true;
             if (std::abs(cross(second, p)) < tolerance && dot(second, p) > 0) m_out.on_second[i] = true;
-            if (m_tile.outside() && std::abs(norm(p) - m_tile.far_radius) < tolerance) m_out.on_outside[i] = true;
+            if (m_tile.outside() && std::abs(norm(p) - m_tile.far_radius) < tolerance)
+                m_out.on_outside[i] = true;
         }
     }
 

@@ -37,9 +37,9 @@ struct TileMesh {
 };
 
 /// Triangulates a tile with CGAL's Delaunay refinement (J. Ruppert, J. Algorithms 18, 1995; J. Shewchuk,
-/// Comput. Geom. 22, 2002), graded by the tile's hints. The two edges of a whole tile get the same nodes: both are cut alike
-/// and what the refinement adds on one is given to the other, until neither gains. Fails with a sentence when the outline does not close a
-/// region.
+/// Comput. Geom. 22, 2002), graded by the tile's hints. The two edges of a whole tile get the same nodes: both
+/// are cut alike and what the refinement adds on one is given to the other, until neither gains. Fails with a
+/// sentence when the outline does not close a region.
 Result<TileMesh> triangulate(const Tile& tile, double factor);
 
 } // namespace mavlo

@@ -49,8 +49,8 @@ std::optional<Problem> write_file_atomically(const std::filesystem::path& file, 
 /// Everything that is wrong with the project: unknown keys, and each variant's design ("variant base: …").
 Problems check_project(const Project& project);
 
-/// A machine to begin with: what it sets beside the standards of its kinds. Lengths are formulas of the diameters,
-/// slots and poles, so that each can be drawn in a wide range of them.
+/// A machine to begin with: what it sets beside the standards of its kinds. Lengths are formulas of the
+/// diameters, slots and poles, so that each can be drawn in a wide range of them.
 struct StartingShape {
     std::string name, tells;
     std::map<std::string, std::string> texts;

@@ -1,6 +1,5 @@
-#include "project/project.h"
-
 #include "machine/parameter.h"
+#include "project/project.h"
 
 #include <algorithm>
 
@@ -99,15 +98,20 @@ std::vector<StartingShape> make_shapes() {
           {"rotor.magnet.pieces", "4"},
           {"rotor.magnet.arc", "1"},
           {"rotor.magnet.thickness", "= 0.3 * pole_pitch"}}},
-        {"inset", "Magnets let into the surface, 36 slots, 6 poles.",
+        {"inset",
+         "Magnets let into the surface, 36 slots, 6 poles.",
          {{"stator.slots", "36"},
           {"rotor.poles", "6"},
           {"rotor.kind", "inset"},
           {"stator.slot.opening", "= 0.3 * slot_pitch"},
           {"winding.turns", "6"}}},
         {"bar", "One flat buried magnet a pole, 36 slots, 6 poles.",
-         with(distributed("bar"), {{"stator.slots", "36"}, {"rotor.poles", "6"}, {"stator.outer_diameter", "200 mm"},
-                                   {"winding.paths", "1"}, {"rating.current", "40 A"}, {"rating.max_current", "60 A"}})},
+         with(distributed("bar"), {{"stator.slots", "36"},
+                                   {"rotor.poles", "6"},
+                                   {"stator.outer_diameter", "200 mm"},
+                                   {"winding.paths", "1"},
+                                   {"rating.current", "40 A"},
+                                   {"rating.max_current", "60 A"}})},
         {"vee", "Buried magnets in a V, 48 slots, 8 poles.", distributed("vee")},
         {"double-vee", "Two layers of buried magnets in a V, 48 slots, 8 poles.", distributed("double-vee")},
         {"vee-bar", "A V with a flat magnet across its mouth, 48 slots, 8 poles.", distributed("vee-bar")},
@@ -138,7 +142,8 @@ std::vector<StartingShape> make_shapes() {
                              {"rotor.magnet.width", "= 0.26 * pole_pitch"},
                              {"rotor.magnet.thickness", "= 0.1 * pole_pitch"},
                              {"rotor.outer_diameter", "= gap_diameter + 2 * gap + 1.3 * pole_pitch"}})},
-        {"smooth", "A smooth stator without a winding, for checks against exact fields.",
+        {"smooth",
+         "A smooth stator without a winding, for checks against exact fields.",
          {{"stator.slot.kind", "none"}}},
     };
 }
@@ -152,7 +157,8 @@ const std::vector<StartingShape>& starting_shapes() {
 
 std::optional<Project> new_project(const std::string& shape) {
     const auto& all = starting_shapes();
-    const auto found = std::find_if(all.begin(), all.end(), [&](const StartingShape& s) { return s.name == shape; });
+    const auto found =
+        std::find_if(all.begin(), all.end(), [&](const StartingShape& s) { return s.name == shape; });
     if (found == all.end()) return std::nullopt;
     Project project;
     project.name = "New machine";

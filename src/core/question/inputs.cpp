@@ -178,8 +178,9 @@ Result<Inputs> read_inputs(const std::string& question, const std::vector<Questi
 std::string shown_input(const QuestionInput& input, const Inputs& inputs) {
     if (input.kind == InputKind::Choice) return inputs.word(input.key);
     if (input.kind == InputKind::Number)
-        return std::isnan(inputs.at(input.key)) ? "auto"
-                                                 : number_text(in_unit(input, inputs.at(input.key)), 9) + input_unit(input);
+        return std::isnan(inputs.at(input.key))
+                   ? "auto"
+                   : number_text(in_unit(input, inputs.at(input.key)), 9) + input_unit(input);
     const auto& list = inputs.list(input.key);
     if (list.empty()) return "auto";
     if (const auto step = even_step(list))

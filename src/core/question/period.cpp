@@ -12,7 +12,8 @@ std::vector<Position> electrical_period(const Machine& machine, int points, Dq c
     std::vector<Position> positions;
     for (int i = 0; i < points; ++i) {
         const double angle = 2 * pi / machine.pole_pairs() * i / points;
-        positions.push_back({angle, to_phases(current, electrical_angle(machine, angle), machine.winding.phases)});
+        positions.push_back(
+            {angle, to_phases(current, electrical_angle(machine, angle), machine.winding.phases)});
     }
     return positions;
 }
@@ -22,8 +23,8 @@ int period_solves(const Machine& machine, int points) {
     return part && points % part->parts == 0 ? points / part->parts : points;
 }
 
-std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first, const std::vector<Position>& period,
-                                     const PeriodPart& part) {
+std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,
+                                     const std::vector<Position>& period, const PeriodPart& part) {
     const std::size_t points = first.size(), all = period.size();
     std::vector<PositionResult> results = first;
     results.resize(all);

@@ -51,7 +51,7 @@ Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series);
 
 /// d psi/dt of each phase at this speed (rad/s): the derivative of the band-limited flux linkage.
 std::vector<std::vector<double>> induced_voltage(const PeriodSeries& series, const Machine& machine,
-                                                   double speed);
+                                                 double speed);
 
 Curve over_angle(const std::string& name, const std::string& unit, const PeriodSeries& series,
                  const std::vector<double>& y);

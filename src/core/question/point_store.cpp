@@ -1,7 +1,7 @@
 #include "question/point_store.h"
 
-#include "quantity/quantity.h"
 #include "machine/hash.h"
+#include "quantity/quantity.h"
 
 #include <fcntl.h>
 #include <fmt/format.h>

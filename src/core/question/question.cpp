@@ -77,8 +77,14 @@ std::string points_subject(const Ask& ask, const Inputs& inputs) {
 Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& inputs, const Ask& ask,
                 const Run& run, const Watch& watch, double size, Answer& answer) {
     const bool own = size == 1 && !ask.library_solver;
-    QuestionContext context{machine, inputs, {ask.quality, size, ask.library_solver}, run.threads, watch, run.map,
-                            own ? run.points.of(points_subject(ask, inputs)) : PointStore(), answer};
+    QuestionContext context{machine,
+                            inputs,
+                            {ask.quality, size, ask.library_solver},
+                            run.threads,
+                            watch,
+                            run.map,
+                            own ? run.points.of(points_subject(ask, inputs)) : PointStore(),
+                            answer};
     return kind.run(context);
 }
 
@@ -107,9 +113,9 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     const auto inputs = question_inputs(*kind, ask.with, built->machine.values);
     if (!inputs) return inputs.problems();
     if (auto problems = unmet_needs(*kind, built->machine); !problems.empty()) return problems;
-    const Machine machine = at_temperatures(std::move(built->machine),
-                                            {temperature(ask, *inputs, magnet_temperature),
-                                             temperature(ask, *inputs, winding_temperature)});
+    const Machine machine =
+        at_temperatures(std::move(built->machine), {temperature(ask, *inputs, magnet_temperature),
+                                                    temperature(ask, *inputs, winding_temperature)});
     if (const Substance* magnet = machine.magnet(); magnet && magnet->own_remanence() < 0)
         return Problem{"--with magnet_temperature", "At this temperature the magnets have no remanence left."};
     Answer answer;

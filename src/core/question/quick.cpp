@@ -50,7 +50,8 @@ void add_losses(QuickFigures& out, const MachineModel& model, const std::vector<
     if (!losses_known(m)) return;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
     const double copper = *out.copper_loss, power = *out.torque * m.rating.speed;
-    const Balance balance = balance_of(m, losses, m.rating.current, m.rating.speed, *out.torque, power + copper);
+    const Balance balance =
+        balance_of(m, losses, m.rating.current, m.rating.speed, *out.torque, power + copper);
     out.loss = balance.total();
     if (balance.shaft() > 0) out.efficiency = balance.efficiency();
 }

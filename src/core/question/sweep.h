@@ -19,7 +19,7 @@ Problem stopped();
 bool is_stopped(const Problems& problems);
 
 struct Position {
-    double angle = 0; ///< rotor, mechanical, rad
+    double angle = 0;     ///< rotor, mechanical, rad
     PortValues current{}; ///< A, each port; left out: none
 };
 

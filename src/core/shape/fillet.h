@@ -11,13 +11,13 @@ struct Fillet {
     Point from, to, centre; ///< where the arc begins and ends, and its centre
 };
 
-/// The arc of this radius that touches the straight lines from `before` to `corner` and on to `after`. Radius 0,
-/// or no corner: the corner itself.
+/// The arc of this radius that touches the straight lines from `before` to `corner` and on to `after`. Radius
+/// 0, or no corner: the corner itself.
 Fillet fillet(Point before, Point corner, Point after, double radius);
 
-/// The arc of this radius that touches the straight line from `a` towards `b`, and the circle of radius `circle`
-/// about the origin from within (`inside`) or from without. `side` = +1: the arc's centre lies left of the line.
-/// Empty where they do not come near enough.
+/// The arc of this radius that touches the straight line from `a` towards `b`, and the circle of radius
+/// `circle` about the origin from within (`inside`) or from without. `side` = +1: the arc's centre lies left of
+/// the line. Empty where they do not come near enough.
 std::optional<Fillet> fillet_on_circle(Point a, Point b, double circle, double radius, int side, bool inside);
 
 /// Where the line from a through b meets the circle of this radius about `centre`, the crossing further along;

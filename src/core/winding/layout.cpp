@@ -35,7 +35,8 @@ Belt belt_at(int share, int phases) {
 
 /// Phase and sign of each phasor of a star in which item j of `count` stands at the electrical angle
 /// 360 p j/count. Phasors are folded on half a turn (an opposite one is taken with reversed sign) and dealt to
-/// as many belts as there are phases (three: U, -W, V of 60 degrees each). Empty when they cannot be dealt evenly.
+/// as many belts as there are phases (three: U, -W, V of 60 degrees each). Empty when they cannot be dealt
+/// evenly.
 std::vector<Belt> deal(int count, int pole_pairs, int phases) {
     const int spokes = count / std::gcd(count, pole_pairs); // distinct phasors
     const int axes = spokes % 2 ? spokes : spokes / 2;
@@ -105,8 +106,9 @@ std::vector<Coil> coils_in_every_slot(const WindingInput& in, const std::vector<
 Problems check(const WindingInput& in) {
     Problems problems;
     if (in.phases < 2 || in.phases > 9 || in.phases == 8)
-        problems.push_back({"winding.phases",
-                            fmt::format("{} phases are wanted; 2, 3, 4, 5, 6, 7 and 9 are possible.", in.phases)});
+        problems.push_back(
+            {"winding.phases",
+             fmt::format("{} phases are wanted; 2, 3, 4, 5, 6, 7 and 9 are possible.", in.phases)});
     if (in.slots < in.phases)
         problems.push_back(
             {"stator.slots", fmt::format("At least {} slots are needed for {} phases.", in.phases, in.phases)});
@@ -143,7 +145,8 @@ PhaseStep phase_step(int phases) {
     for (int k = 0; k < phases; ++k)
         for (int j = 0; j < phases; ++j)
             for (int sign : {1, -1}) {
-                const double apart = lags[std::size_t(k)] - pi / phases - lags[std::size_t(j)] + (sign < 0 ? pi : 0);
+                const double apart =
+                    lags[std::size_t(k)] - pi / phases - lags[std::size_t(j)] + (sign < 0 ? pi : 0);
                 if (std::abs(std::remainder(apart, 2 * pi)) > 1e-6) continue;
                 step.from.push_back(j);
                 step.sign.push_back(sign);

@@ -45,9 +45,10 @@ struct WindingLayout {
     bool operator==(const WindingLayout&) const = default;
 };
 
-/// Electrical angles by which the phases lag behind the first, rad: odd numbers a whole turn apart evenly, even ones
-/// half a turn (two phases 90 degrees); six are two three-phase sets 30 degrees apart (E. Levi, IEEE Trans. Ind.
-/// Electron. 55(5), 2008). Axes, taken without their sense, always stand half a turn divided by the phases apart.
+/// Electrical angles by which the phases lag behind the first, rad: odd numbers a whole turn apart evenly, even
+/// ones half a turn (two phases 90 degrees); six are two three-phase sets 30 degrees apart (E. Levi, IEEE
+/// Trans. Ind. Electron. 55(5), 2008). Axes, taken without their sense, always stand half a turn divided by the
+/// phases apart.
 std::vector<double> phase_lags(int phases);
 
 /// How symmetrical currents go on after the period divided by twice the phases: phase k then carries what phase

@@ -12,8 +12,8 @@ const Register<ParameterSet> rating{
      joined(
          {in_group("Rating", "At rated load", 700,
                    {
-                       quantity("rating.speed", "rpm", "1500 rpm", "Rated speed", "n", "Rated speed of the shaft.", 0,
-                                500000),
+                       quantity("rating.speed", "rpm", "1500 rpm", "Rated speed", "n",
+                                "Rated speed of the shaft.", 0, 500000),
                        quantity("rating.current", "A", "10 A", "Rated current", "Î",
                                 "Rated phase current, peak value.", 0, 100000),
                        quantity("rating.advance", "deg", "0 deg", "Advance angle", "γ",

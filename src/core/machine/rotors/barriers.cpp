@@ -18,11 +18,12 @@ constexpr double pi = std::numbers::pi;
 
 /// The upper half of one barrier: its two walls, each from the pole's axis (or the post) to the bridge.
 struct Barrier {
-    std::vector<Point> near, far;  ///< corners of the wall next to the gap, and of the other; round: both ends only
+    std::vector<Point> near,
+        far; ///< corners of the wall next to the gap, and of the other; round: both ends only
     bool round;
-    Point centre;                  ///< of round walls
+    Point centre; ///< of round walls
     double near_radius, far_radius;
-    double thickness;              ///< on the axis
+    double thickness; ///< on the axis
 };
 
 struct Layout {
@@ -44,8 +45,15 @@ double usable_depth(const TileFrame& frame) {
 }
 
 Layout layout_of(const TileFrame& frame, const Values& v) {
-    Layout l{frame, v.whole("rotor.barriers"), v.word("rotor.barrier.shape") == "round", v.number("rotor.barrier.post"),
-             v.number("rotor.barrier.bridge"), 0, 0, {}, 0};
+    Layout l{frame,
+             v.whole("rotor.barriers"),
+             v.word("rotor.barrier.shape") == "round",
+             v.number("rotor.barrier.post"),
+             v.number("rotor.barrier.bridge"),
+             0,
+             0,
+             {},
+             0};
     const double g = frame.half_pitch();
     l.centre = {frame.gap_radius / std::cos(std::min(g, 1.4)), 0};
     l.reach = 0.97 * usable_depth(frame);
@@ -67,7 +75,8 @@ std::optional<std::vector<Point>> angular_wall(const Layout& l, double depth) {
     if (std::abs(along.x) < 1e-9) return std::nullopt;
     const Point turn = start + ((x - start.x) / along.x) * along;
     const auto end = far_crossing(start, start + along, bridge);
-    if (!end || turn.y < l.post / 2 + 1e-5 || f.dir() * (norm(turn) - bridge) < 0.3 * l.barrier) return std::nullopt;
+    if (!end || turn.y < l.post / 2 + 1e-5 || f.dir() * (norm(turn) - bridge) < 0.3 * l.barrier)
+        return std::nullopt;
     if (f.thickness() - f.depth_of(turn) < 5e-5) return std::nullopt; // past the far side
     return std::vector<Point>{{x, l.post / 2}, turn, *end};
 }
@@ -109,10 +118,11 @@ void wall(TileDrawing& draw, const Barrier& b, const std::vector<Point>& points)
 }
 
 /// Cuts across the barrier from wall to wall, and what lies between them.
-void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std::string& magnets, int layer, double post) {
+void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std::string& magnets, int layer,
+          double post) {
     std::vector<Point> near{b.near.front()}, far{b.far.front()};
     std::vector<std::optional<double>> direction; ///< of each part's remanence; empty: air
-    constexpr double towards = 0; // outwards on the first pole
+    constexpr double towards = 0;                 // outwards on the first pole
     const std::size_t last = b.near.size() - 1;
     if (b.round) {
         const double end = end_angle(b);
@@ -140,7 +150,8 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
         if (magnets == "all") {
             const Point along = b.near[2] - b.near[1], arm = (1 / norm(along)) * along;
             // The bend stays air; the arm's magnet has square ends.
-            const Point near_start = b.near[1] + std::max(0.0, dot(b.far[1] - b.near[1], arm)) * arm + 0.02 * along;
+            const Point near_start =
+                b.near[1] + std::max(0.0, dot(b.far[1] - b.near[1], arm)) * arm + 0.02 * along;
             const Point far_start = b.far[1] + dot(near_start - b.far[1], arm) * arm;
             const double rest = std::min(dot(b.near[2] - near_start, arm), dot(b.far[2] - far_start, arm));
             if (rest > 3 * b.thickness) {
@@ -186,11 +197,12 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
         } else if (!direction[i] && i + 1 == direction.size()) {
             // A little off the end, which is an arc: less than a magnet in the arm leaves.
             const double short_of = direction.size() > 2 ? 0.03 : 0.2;
-            seed = 0.5 * (near.back() + far.back()) + short_of * (0.5 * (b.near[1] + b.far[1]) - 0.5 * (near.back() + far.back()));
+            seed = 0.5 * (near.back() + far.back()) +
+                   short_of * (0.5 * (b.near[1] + b.far[1]) - 0.5 * (near.back() + far.back()));
         }
         if (direction[i])
-            draw.magnet(seed, "rotor.magnet", {*direction[i], 0}, i == 0 && post <= 0 ? Spans::Axis : Spans::Nothing,
-                        10 * layer + int(i));
+            draw.magnet(seed, "rotor.magnet", {*direction[i], 0},
+                        i == 0 && post <= 0 ? Spans::Axis : Spans::Nothing, 10 * layer + int(i));
         else
             draw.air(seed, "barrier");
     }
@@ -206,17 +218,20 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     for (int k = 0; k < l.count; ++k) {
         const auto b = barrier_of(l, k);
         if (!b)
-            return Problem{"rotor.barrier.share",
-                           fmt::format("Barrier {} has no room between the post of {} and the bridge of {}; take fewer "
-                                       "barriers or a smaller share of air.",
-                                       k + 1, millimetres(l.post), millimetres(l.bridge))};
+            return Problem{
+                "rotor.barrier.share",
+                fmt::format("Barrier {} has no room between the post of {} and the bridge of {}; take fewer "
+                            "barriers or a smaller share of air.",
+                            k + 1, millimetres(l.post), millimetres(l.bridge))};
         const double wide = distance(b->near.back(), b->far.back());
         if (wide < 1e-4 || l.segment < 1e-4)
-            return Problem{"rotor.barriers", fmt::format("Barrier {} is only {} wide at the bridge; take fewer barriers.",
-                                                         k + 1, millimetres(wide))};
+            return Problem{"rotor.barriers",
+                           fmt::format("Barrier {} is only {} wide at the bridge; take fewer barriers.", k + 1,
+                                       millimetres(wide))};
         draw.arc(b->near.back(), b->far.back());
         fill(draw, frame, *b, magnets, k, l.post);
-        draw.hint(frame.radius(l.bridge / 2) * ((2 / norm(b->near.back() + b->far.back())) * (0.5 * (b->near.back() + b->far.back()))),
+        draw.hint(frame.radius(l.bridge / 2) *
+                      ((2 / norm(b->near.back() + b->far.back())) * (0.5 * (b->near.back() + b->far.back()))),
                   std::max(l.bridge / 1.5, 1e-4));
         for (Point p : {b->near.back(), b->far.back()}) draw.hint(p, std::max(l.bridge / 1.5, wide / 5));
         if (l.post > 0) draw.hint(b->near.front(), std::max(l.post / 1.5, l.barrier / 4));
@@ -240,8 +255,12 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     list.push_back({"rotor.barrier.bridge", DimensionMark::Kind::Length, frame.gap_radius * tip, inner, inner,
                     frame.dir() * tip});
     if (l.post > 0)
-        list.push_back({"rotor.barrier.post", DimensionMark::Kind::Length, {b->near.front().x, -l.post / 2},
-                        b->near.front(), b->near.front(), {0, 2}});
+        list.push_back({"rotor.barrier.post",
+                        DimensionMark::Kind::Length,
+                        {b->near.front().x, -l.post / 2},
+                        b->near.front(),
+                        b->near.front(),
+                        {0, 2}});
     return list;
 }
 
@@ -260,18 +279,19 @@ std::vector<Parameter> magnets_of_barriers() {
 
 const Register<TileKind> registered{
     {Side::Rotor, "barriers", "Layers of flux barriers, with or without magnets in them.",
-     joined({in_group("Rotor", "Barriers", 250,
-                      {whole("rotor.barriers", "3", "Barriers a pole", "", "Layers of barriers in each pole.", 1, 6),
-                       choice("rotor.barrier.shape", {"angular", "round"}, "Shape",
-                              "Angular: straight walls; round: arcs about a point before the pole."),
-                       number("rotor.barrier.share", "0.4", "Share of air", "k_w",
-                              "Share of air in the barriers' depth along the pole's axis.", 0.05, 0.8),
-                       length("rotor.barrier.bridge", "= max(0.5 mm, 0.012 * pole_pitch)", "Bridge", "b_b",
-                              "Thickness of the iron between the barriers' ends and the gap.", 0.1, 100),
-                       length("rotor.barrier.post", "0 mm", "Centre post", "b_p",
-                              "Width of the iron across each barrier on the pole's axis; 0: none.", 0, 200),
-                       choice("rotor.barrier.magnets", {"none", "centre", "all"}, "Magnets",
-                              "In the middle of each barrier, or along all of it.")}),
+     joined({in_group(
+                 "Rotor", "Barriers", 250,
+                 {whole("rotor.barriers", "3", "Barriers a pole", "", "Layers of barriers in each pole.", 1, 6),
+                  choice("rotor.barrier.shape", {"angular", "round"}, "Shape",
+                         "Angular: straight walls; round: arcs about a point before the pole."),
+                  number("rotor.barrier.share", "0.4", "Share of air", "k_w",
+                         "Share of air in the barriers' depth along the pole's axis.", 0.05, 0.8),
+                  length("rotor.barrier.bridge", "= max(0.5 mm, 0.012 * pole_pitch)", "Bridge", "b_b",
+                         "Thickness of the iron between the barriers' ends and the gap.", 0.1, 100),
+                  length("rotor.barrier.post", "0 mm", "Centre post", "b_p",
+                         "Width of the iron across each barrier on the pole's axis; 0: none.", 0, 200),
+                  choice("rotor.barrier.magnets", {"none", "centre", "all"}, "Magnets",
+                         "In the middle of each barrier, or along all of it.")}),
              magnets_of_barriers()}),
      tile, marks, 7}};
 

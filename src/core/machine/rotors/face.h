@@ -12,11 +12,13 @@ struct Face {
     /// The circle that lies `depth` behind the face.
     double behind(const TileFrame& frame, double depth) const { return radius + frame.dir() * depth; }
     /// How deep a point lies behind the face.
-    double depth_of(const TileFrame& frame, Point p) const { return frame.dir() * (distance(p, centre) - radius); }
+    double depth_of(const TileFrame& frame, Point p) const {
+        return frame.dir() * (distance(p, centre) - radius);
+    }
 };
 
-/// A face that touches the gap's circle on the axis, its centre `eccentricity` off the machine's so that the gap
-/// widens towards the pole's edges.
+/// A face that touches the gap's circle on the axis, its centre `eccentricity` off the machine's so that the
+/// gap widens towards the pole's edges.
 Face eccentric_face(const TileFrame& frame, double eccentricity);
 
 /// Draws the iron's face over the whole pole, with the air before it where it is eccentric.

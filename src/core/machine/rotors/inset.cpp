@@ -29,8 +29,8 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         if (to < 1e-9) continue;
         drawing.arc(polar(back, before), polar(back, to));
         drawing.line(polar(back, to), polar(r, to));
-        drawing.magnet(frame.on(thickness / 2, (before + to) / 2), "rotor.magnet", radial ? Remanence{0, 1} : Remanence{},
-                       from < -1e-9 ? Spans::Axis : Spans::Nothing, k);
+        drawing.magnet(frame.on(thickness / 2, (before + to) / 2), "rotor.magnet",
+                       radial ? Remanence{0, 1} : Remanence{}, from < -1e-9 ? Spans::Axis : Spans::Nothing, k);
         before = to;
     }
     const double inside = far > 1e-6 ? far : hole_radius(back, frame.pitches / 2);
@@ -48,7 +48,11 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     const double thickness = v.number("rotor.magnet.thickness"), middle = frame.radius(thickness / 2);
     const double half = v.number("rotor.magnet.arc") * frame.half_pitch();
     const Point corner = polar(middle, half);
-    return {{"rotor.magnet.thickness", Kind::Length, frame.at(thickness, 0), frame.at(0, 0), frame.at(thickness, 0),
+    return {{"rotor.magnet.thickness",
+             Kind::Length,
+             frame.at(thickness, 0),
+             frame.at(0, 0),
+             frame.at(thickness, 0),
              {frame.dir(), 0}},
             {"rotor.magnet.arc", Kind::Angle, polar(middle, -half), corner, corner,
              (1 / (middle * frame.half_pitch())) * Point{-std::sin(half), std::cos(half)}},

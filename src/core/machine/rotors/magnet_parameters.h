@@ -8,7 +8,8 @@ namespace mavlo {
 /// Thickness and what every magnet has: grade, temperature, axial segments, pieces across.
 std::vector<Parameter> magnet_parameters(const std::string& layer, const char* thickness);
 /// Of magnets in pockets: their width, and the clearance round them.
-std::vector<Parameter> buried_magnet_parameters(const std::string& layer, const char* thickness, const char* width);
+std::vector<Parameter> buried_magnet_parameters(const std::string& layer, const char* thickness,
+                                                const char* width);
 
 struct PocketStandards {
     const char* angle; ///< null: the pockets have none

@@ -35,7 +35,8 @@ struct Drawing {
         along.insert(along.end(), cuts.begin(), cuts.end());
         std::sort(along.begin(), along.end());
         for (double n : {-p.half, p.half})
-            for (std::size_t i = 0; i + 1 < along.size(); ++i) draw.line(p.at(along[i], n), p.at(along[i + 1], n));
+            for (std::size_t i = 0; i + 1 < along.size(); ++i)
+                draw.line(p.at(along[i], n), p.at(along[i + 1], n));
         for (double s : cuts)
             if (s > 1e-9 || !p.joined) draw.line(p.at(s, -p.half), p.at(s, p.half));
         if (!p.joined) draw.air(p.at((from - p.corner) / 2, 0), "pocket");
@@ -115,7 +116,9 @@ Pocket pocket_of(const TileFrame& frame, const Values& v, const std::string& lay
         const auto end = frame.outside() ? near_crossing(from, from + p.along, reach, face.centre)
                                          : far_crossing(from, from + p.along, reach, face.centre);
         // An outer rotor's bar may pass the gap's circle by: then the next pole ends it.
-        p.length = std::min(p.length, end && behind ? dot(*end - from, p.along) : behind && frame.outside() ? 1e8 : -1);
+        p.length = std::min(p.length, end && behind               ? dot(*end - from, p.along)
+                                      : behind && frame.outside() ? 1e8
+                                                                  : -1);
     }
     // A bar across the pole, or one that passes the gap by, ends a bridge short of the next pole.
     const Point boundary = polar(1, frame.half_pitch());
@@ -151,9 +154,9 @@ Problems pocket_problems(const TileFrame& frame, const std::vector<Pocket>& pock
     const Point boundary = polar(1, frame.half_pitch());
     for (const Pocket& p : pockets) {
         if (p.length <= 0)
-            return {{p.layer + "pocket.depth",
-                     "The pockets have no length before they meet the bridge; make them deeper, or the bridge and the "
-                     "post thinner."}};
+            return {{p.layer + "pocket.depth", "The pockets have no length before they meet the bridge; make "
+                                               "them deeper, or the bridge and the "
+                                               "post thinner."}};
         if (p.magnet > (p.joined ? 2 : 1) * p.length)
             return {{p.layer + "magnet.width",
                      fmt::format("The magnets are {} wider than the straight part of their pockets; make them "
@@ -167,10 +170,11 @@ Problems pocket_problems(const TileFrame& frame, const std::vector<Pocket>& pock
             if (!p.joined) axis = std::min(axis, at.y);
         }
         if (beside < smallest)
-            return {{p.layer + (frame.outside() ? "pocket.depth" : "pocket.angle"),
-                     fmt::format("The pockets reach {} past the middle between two poles; close the V, or make the "
-                                 "pockets less deep.",
-                                 millimetres(smallest - beside))}};
+            return {
+                {p.layer + (frame.outside() ? "pocket.depth" : "pocket.angle"),
+                 fmt::format("The pockets reach {} past the middle between two poles; close the V, or make the "
+                             "pockets less deep.",
+                             millimetres(smallest - beside))}};
         if (axis < 2.5 * smallest)
             return {{p.layer + "pocket.post",
                      fmt::format("The two pockets of a pole run {} into each other; make the post wider.",
@@ -214,8 +218,8 @@ Result<Tile> pocket_tile(const TileFrame& frame, const Values& v, const std::vec
     draw_face(drawing, frame, eccentric_face(frame, eccentricity), eccentricity);
     for (const Pocket& p : pockets) draw_pocket(drawing, frame, p);
     const double g = frame.half_pitch(), far = frame.far_radius;
-    const double inside = far > 1e-6 ? far : hole_radius(norm(pockets.front().inner) - pockets.front().half,
-                                                         frame.pitches / 2);
+    const double inside =
+        far > 1e-6 ? far : hole_radius(norm(pockets.front().inner) - pockets.front().half, frame.pitches / 2);
     drawing.iron(polar(inside + 0.01 * (frame.gap_radius - inside), g / 2));
     // Fine enough for what the slots' mouths do to the iron under them.
     drawing.tile().gap_size = std::min(g * frame.gap_radius / 24, 2 * pockets.front().half);
@@ -250,18 +254,20 @@ std::vector<DimensionMark> pocket_marks(const TileFrame& frame, const Values& v,
     const Point start = p.joined ? p.at(-p.magnet_to(), p.half) : p.at(p.magnet_from(), p.half);
     add("magnet.width", Kind::Length, start, p.at(p.magnet_to(), p.half),
         [](const Pocket& q, const Values&) { return q.at(q.magnet_to(), q.half); });
-    add("pocket.depth", Kind::Length, frame.at(deep, 0), frame.at(0, 0), [&](const Pocket& q, const Values& w) {
-        return frame.at(w.number(q.layer + "pocket.depth"), 0);
-    });
+    add("pocket.depth", Kind::Length, frame.at(deep, 0), frame.at(0, 0),
+        [&](const Pocket& q, const Values& w) { return frame.at(w.number(q.layer + "pocket.depth"), 0); });
     if (!p.joined) {
         const double post = v.number(p.layer + "pocket.post") / 2;
-        add("pocket.post", Kind::Length, {p.inner.x, -post}, {p.inner.x, post}, [](const Pocket& q, const Values& w) {
-            return Point{q.inner.x, w.number(q.layer + "pocket.post") / 2};
-        });
+        add("pocket.post", Kind::Length, {p.inner.x, -post}, {p.inner.x, post},
+            [](const Pocket& q, const Values& w) {
+                return Point{q.inner.x, w.number(q.layer + "pocket.post") / 2};
+            });
     }
     const auto tip = [](const Pocket& q) { return (1 / norm(q.outer_end())) * q.outer_end(); };
     add("pocket.bridge", Kind::Length, frame.radius(bridge) * tip(p), frame.gap_radius * tip(p),
-        [&](const Pocket& q, const Values& w) { return frame.radius(w.number(q.layer + "pocket.bridge")) * tip(q); });
+        [&](const Pocket& q, const Values& w) {
+            return frame.radius(w.number(q.layer + "pocket.bridge")) * tip(q);
+        });
     add("pocket.angle", Kind::Angle, {p.outer_end().x, -p.outer_end().y}, p.outer_end(),
         [](const Pocket& q, const Values&) { return q.outer_end(); });
     return list;

@@ -5,18 +5,18 @@
 
 namespace mavlo {
 
-/// The upper pocket of the north pole: a bar with rounded corners, its face towards the gap on the side of `out`.
-/// `s` runs along it from the inner corners' centres, `n` across from its middle line.
+/// The upper pocket of the north pole: a bar with rounded corners, its face towards the gap on the side of
+/// `out`. `s` runs along it from the inner corners' centres, `n` across from its middle line.
 struct Pocket {
-    std::string layer;      ///< "rotor." or "rotor.second."
-    Point along, out;       ///< unit vectors
-    double half, corner;    ///< half its thickness; radius of the corners
-    double bridge, post;    ///< iron towards the gap, and to the other pocket of the pole
-    Point inner;            ///< middle between the inner corners' centres
-    double length;          ///< between the inner and the outer corners' centres; below 0: no room
-    double magnet;          ///< width of the magnet
-    int pieces;             ///< that the magnet is cut into
-    bool joined;            ///< with its mirror image: one magnet across the axis
+    std::string layer;   ///< "rotor." or "rotor.second."
+    Point along, out;    ///< unit vectors
+    double half, corner; ///< half its thickness; radius of the corners
+    double bridge, post; ///< iron towards the gap, and to the other pocket of the pole
+    Point inner;         ///< middle between the inner corners' centres
+    double length;       ///< between the inner and the outer corners' centres; below 0: no room
+    double magnet;       ///< width of the magnet
+    int pieces;          ///< that the magnet is cut into
+    bool joined;         ///< with its mirror image: one magnet across the axis
 
     Point at(double s, double n) const { return inner + s * along + n * out; }
     Point outer_end() const { return at(length, 0); }
@@ -28,7 +28,8 @@ struct Pocket {
 
 /// Read from the layer's parameters; the bar goes on until an outer corner touches the bridge. `angle` between
 /// the two pockets of a pole, `post` between them: 0 joins two that lie in one line.
-Pocket pocket_of(const TileFrame& frame, const Values& values, const std::string& layer, double angle, double post);
+Pocket pocket_of(const TileFrame& frame, const Values& values, const std::string& layer, double angle,
+                 double post);
 
 /// What the pockets collide with, each by how much: with the shaft or yoke, the next pole, each other.
 Problems pocket_problems(const TileFrame& frame, const std::vector<Pocket>& pockets);

@@ -17,9 +17,9 @@ using namespace parameter;
 constexpr double degree = 0.017453292519943295;
 
 struct Pole {
-    Point tip;                   ///< corner at the face
-    Point foot;                  ///< where the side meets the ground circle
-    double ground;               ///< radius of the ground between the poles
+    Point tip;     ///< corner at the face
+    Point foot;    ///< where the side meets the ground circle
+    double ground; ///< radius of the ground between the poles
     double fillet;
 };
 
@@ -29,26 +29,34 @@ Pole pole_of(const TileFrame& frame, const Values& v) {
     const Point tip = *far_crossing({}, polar(1, half), face.radius, face.centre);
     if (v.word("rotor.pole_sides") == "radial")
         return {tip, polar(ground, half), ground, v.number("rotor.pole_fillet")};
-    return {tip, {std::sqrt(std::max(0.0, ground * ground - tip.y * tip.y)), tip.y}, ground,
+    return {tip,
+            {std::sqrt(std::max(0.0, ground * ground - tip.y * tip.y)), tip.y},
+            ground,
             v.number("rotor.pole_fillet")};
 }
 
 Result<Tile> tile(const TileFrame& frame, const Values& v) {
-    const double g = frame.half_pitch(), half = v.number("rotor.pole_arc") / 2, depth = v.number("rotor.pole_depth");
+    const double g = frame.half_pitch(), half = v.number("rotor.pole_arc") / 2,
+                 depth = v.number("rotor.pole_depth");
     const double eccentricity = v.number("rotor.face_eccentricity");
     if (half > g - 1e-4)
-        return Problem{"rotor.pole_arc", fmt::format("The poles overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
-                                                     2 * (half - g) / degree, frame.pitches, 2 * g / degree)};
+        return Problem{"rotor.pole_arc",
+                       fmt::format("The poles overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
+                                   2 * (half - g) / degree, frame.pitches, 2 * g / degree)};
     if (const double over = depth - frame.thickness() + 2e-5; over > 0)
-        return Problem{"rotor.pole_depth", fmt::format("The gaps between the poles cut {} into {}.", millimetres(over),
-                                                       frame.outside() ? "the rotor's outside" : "the shaft")};
+        return Problem{"rotor.pole_depth",
+                       fmt::format("The gaps between the poles cut {} into {}.", millimetres(over),
+                                   frame.outside() ? "the rotor's outside" : "the shaft")};
     const Pole p = pole_of(frame, v);
     if (p.tip.y >= p.ground * 0.999 || angle_of(p.foot) > g - 1e-4)
-        return Problem{"rotor.pole_arc", fmt::format("The poles' parallel sides meet above the ground, by {}; make the "
-                                                     "poles narrower or less deep.",
-                                                     millimetres(2 * std::max(p.tip.y - p.ground, (angle_of(p.foot) - g) * p.ground)))};
+        return Problem{
+            "rotor.pole_arc",
+            fmt::format("The poles' parallel sides meet above the ground, by {}; make the "
+                        "poles narrower or less deep.",
+                        millimetres(2 * std::max(p.tip.y - p.ground, (angle_of(p.foot) - g) * p.ground)))};
     if (frame.depth_of(p.tip) > depth - 1e-5)
-        return Problem{"rotor.face_eccentricity", "The eccentric face leaves no height to the poles' sides; make it smaller."};
+        return Problem{"rotor.face_eccentricity",
+                       "The eccentric face leaves no height to the poles' sides; make it smaller."};
     TileDrawing drawing(frame, "rotor");
     // A fillet touches the side and the ground circle.
     Point side_end = p.foot, ground_start = p.foot;
@@ -56,8 +64,10 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         // The fillet lies in the air beside the pole.
         const auto round =
             fillet_on_circle(p.tip, p.foot, p.ground, p.fillet, frame.outside() ? 1 : -1, frame.outside());
-        if (!round || angle_of(round->to) > g - 1e-6 || frame.depth_of(round->from) < frame.depth_of(p.tip) + 1e-6)
-            return Problem{"rotor.pole_fillet", "The fillets at the poles' feet meet each other or the face; make them smaller."};
+        if (!round || angle_of(round->to) > g - 1e-6 ||
+            frame.depth_of(round->from) < frame.depth_of(p.tip) + 1e-6)
+            return Problem{"rotor.pole_fillet",
+                           "The fillets at the poles' feet meet each other or the face; make them smaller."};
         side_end = round->from;
         ground_start = round->to;
         drawing.arc(side_end, ground_start, round->centre);
@@ -86,7 +96,8 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     using Kind = DimensionMark::Kind;
-    const double half = v.number("rotor.pole_arc") / 2, depth = v.number("rotor.pole_depth"), r = frame.gap_radius;
+    const double half = v.number("rotor.pole_arc") / 2, depth = v.number("rotor.pole_depth"),
+                 r = frame.gap_radius;
     const Point tip = polar(r, half), ground = polar(frame.radius(depth), frame.half_pitch());
     return {{"rotor.pole_arc", Kind::Angle, polar(r, -half), tip, tip,
              (2 / r) * Point{-std::sin(half), std::cos(half)}},

@@ -18,10 +18,10 @@ constexpr double pi = std::numbers::pi;
 
 /// The upper half of the pole: its magnet stands on the boundary to the next pole.
 struct Spoke {
-    double half;               ///< of the pocket's thickness
-    double depth, width;       ///< of the magnet's face below the gap; along the spoke
-    double bridge;             ///< iron over the pocket; 0: open to the gap
-    double boundary;           ///< angle
+    double half;         ///< of the pocket's thickness
+    double depth, width; ///< of the magnet's face below the gap; along the spoke
+    double bridge;       ///< iron over the pocket; 0: open to the gap
+    double boundary;     ///< angle
     /// At `depth` from the gap along the boundary, `n` from it towards the pole's axis.
     Point at(const TileFrame& f, double deep, double n) const {
         return rotated({f.radius(deep), -n}, boundary);
@@ -39,16 +39,19 @@ Problems collisions(const TileFrame& frame, const Spoke& s) {
                                                    millimetres(s.bridge - s.depth))}};
     const double end = s.depth + s.width;
     if (const double over = end - frame.thickness() + 2e-5; over > 0)
-        return {{"rotor.magnet.width", fmt::format("The magnets cut {} into {}; make them shorter.", millimetres(over),
-                                                   frame.outside() ? "the rotor's outside" : "the shaft")}};
-    const double corner = std::min(frame.depth_of(s.at(frame, s.bridge, s.half)), frame.depth_of(s.at(frame, s.depth, s.half)));
+        return {{"rotor.magnet.width",
+                 fmt::format("The magnets cut {} into {}; make them shorter.", millimetres(over),
+                             frame.outside() ? "the rotor's outside" : "the shaft")}};
+    const double corner =
+        std::min(frame.depth_of(s.at(frame, s.bridge, s.half)), frame.depth_of(s.at(frame, s.depth, s.half)));
     if (s.bridge > 0 && corner < std::max(0.3 * s.bridge, 2e-5))
-        return {{"rotor.pocket.bridge", fmt::format("The pockets' corners come within {} of the gap; make the bridge "
-                                                    "thicker or the magnets thinner.",
-                                                    millimetres(corner))}};
+        return {{"rotor.pocket.bridge",
+                 fmt::format("The pockets' corners come within {} of the gap; make the bridge "
+                             "thicker or the magnets thinner.",
+                             millimetres(corner))}};
     if (const double over = frame.depth_of(s.at(frame, end, s.half)) - frame.thickness() + 2e-5; over > 0)
-        return {{"rotor.magnet.thickness", fmt::format("The magnets' corners reach {} past the rotor's far side.",
-                                                       millimetres(over))}};
+        return {{"rotor.magnet.thickness",
+                 fmt::format("The magnets' corners reach {} past the rotor's far side.", millimetres(over))}};
     const double narrow = std::min(frame.radius(end), frame.radius(s.bridge));
     const double room = narrow * std::tan(std::min(frame.half_pitch(), 1.5)) - s.half;
     if (room < 2e-5)
@@ -70,12 +73,14 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     const double face_depth =
         shaped ? std::max(0.0, frame.depth_of(*far_crossing({}, polar(1, g), face.radius, face.centre))) : 0;
     if (s.depth < face_depth + s.bridge - 1e-9)
-        return Problem{"rotor.pocket.depth",
-                       fmt::format("The eccentric face cuts {} into the bridge over the magnets; make them deeper.",
-                                   millimetres(face_depth + s.bridge - s.depth))};
+        return Problem{
+            "rotor.pocket.depth",
+            fmt::format("The eccentric face cuts {} into the bridge over the magnets; make them deeper.",
+                        millimetres(face_depth + s.bridge - s.depth))};
     const double top = open ? 0 : s.bridge + face_depth;
     if (shaped && open)
-        return Problem{"rotor.pocket.bridge", "An eccentric face needs a bridge over the magnets; give it a thickness."};
+        return Problem{"rotor.pocket.bridge",
+                       "An eccentric face needs a bridge over the magnets; give it a thickness."};
     draw_face(drawing, frame, face, eccentricity);
     const Point mouth = polar(r, g - std::asin(std::min(0.999, s.half / r)));
     const bool pocket = s.depth > top + 1e-7 || open;
@@ -89,7 +94,8 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
             drawing.air(at((top + s.depth) / 2, s.half / 2), "pocket");
     }
     const int pieces = v.whole("rotor.magnet.pieces");
-    // Two magnets feed the first pole, so that its flux goes outwards: inside towards its axis, outside away from it.
+    // Two magnets feed the first pole, so that its flux goes outwards: inside towards its axis, outside away
+    // from it.
     const double across = frame.outside() ? g + pi / 2 : g - pi / 2;
     for (int k = 0; k < pieces; ++k) {
         const double from = s.depth + s.width * k / pieces, to = from + s.width / pieces;
@@ -113,24 +119,26 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     const auto at = [&](double deep, double n) { return s.at(frame, deep, n); };
     const double middle = s.depth + s.width / 2;
     const Point along = frame.dir() * polar(1, s.boundary), across = rotated({0, -1}, s.boundary);
-    return {{"rotor.magnet.thickness", Kind::Length, at(middle, -s.half), at(middle, s.half), at(middle, s.half),
-             2.0 * across},
-            {"rotor.magnet.width", Kind::Length, at(s.depth, s.half), at(s.depth + s.width, s.half),
-             at(s.depth + s.width, s.half), along},
-            {"rotor.pocket.depth", Kind::Length, at(0, 0), at(s.depth, 0), at(s.depth, 0), along},
-            {"rotor.pocket.bridge", Kind::Length, at(0, s.half), at(s.bridge, s.half), at(s.bridge, s.half), along},
-            far_side_mark(frame)};
+    return {
+        {"rotor.magnet.thickness", Kind::Length, at(middle, -s.half), at(middle, s.half), at(middle, s.half),
+         2.0 * across},
+        {"rotor.magnet.width", Kind::Length, at(s.depth, s.half), at(s.depth + s.width, s.half),
+         at(s.depth + s.width, s.half), along},
+        {"rotor.pocket.depth", Kind::Length, at(0, 0), at(s.depth, 0), at(s.depth, 0), along},
+        {"rotor.pocket.bridge", Kind::Length, at(0, s.half), at(s.bridge, s.half), at(s.bridge, s.half), along},
+        far_side_mark(frame)};
 }
 
 const Register<TileKind> registered{
     {Side::Rotor, "spoke", "Magnets like spokes between the poles, magnetised across.",
      joined({buried_magnet_parameters("rotor.", "= 0.2 * pole_pitch",
                                       "= rotor_thickness - rotor.pocket.depth - rotor.pocket.bridge"),
-             in_group("Rotor", "Pockets", 400,
-                      {length("rotor.pocket.depth", "= rotor.pocket.bridge + 0.02 * pole_pitch", "Magnet depth", "h_p",
-                              "From the gap to the magnet's nearer end.", 0, 1000),
-                       length("rotor.pocket.bridge", "= max(0.4 mm, 0.02 * pole_pitch)", "Bridge", "b_b",
-                              "Thickness of the iron over the magnet; 0: the pocket is open to the gap.", 0, 100)}),
+             in_group(
+                 "Rotor", "Pockets", 400,
+                 {length("rotor.pocket.depth", "= rotor.pocket.bridge + 0.02 * pole_pitch", "Magnet depth",
+                         "h_p", "From the gap to the magnet's nearer end.", 0, 1000),
+                  length("rotor.pocket.bridge", "= max(0.4 mm, 0.02 * pole_pitch)", "Bridge", "b_b",
+                         "Thickness of the iron over the magnet; 0: the pocket is open to the gap.", 0, 100)}),
              face_parameters()}),
      tile, marks, 2}};
 

@@ -1,4 +1,5 @@
-// Magnets on the surface of a round yoke: ring sectors, or blocks with a flat back and a concentric or eccentric face.
+// Magnets on the surface of a round yoke: ring sectors, or blocks with a flat back and a concentric or
+// eccentric face.
 
 #include "machine/rotors/face.h"
 #include "machine/rotors/magnet_parameters.h"
@@ -61,21 +62,24 @@ Problems collisions(const TileFrame& frame, const Shape& s) {
                  fmt::format("The magnets reach {} past the machine's centre.", millimetres(-s.flat))}};
     if (room < 1e-5)
         return {{frame.far_path(),
-                 frame.outside() ? fmt::format("The magnets reach {} past the rotor's outside; there is no yoke left.",
-                                               millimetres(-room))
-                                 : fmt::format("The shaft cuts {} into the magnets; there is no yoke left under them.",
-                                               millimetres(-room))}};
+                 frame.outside()
+                     ? fmt::format("The magnets reach {} past the rotor's outside; there is no yoke left.",
+                                   millimetres(-room))
+                     : fmt::format("The shaft cuts {} into the magnets; there is no yoke left under them.",
+                                   millimetres(-room))}};
     if (s.ring) return {};
     if (s.edge > 65 * degree)
         return {{"rotor.magnet.arc",
-                 fmt::format("Magnets with parallel sides cannot reach {:.1f} deg from the pole's axis; make the arc "
-                             "smaller or take the outline arc.",
-                             s.edge / degree)}};
+                 fmt::format(
+                     "Magnets with parallel sides cannot reach {:.1f} deg from the pole's axis; make the arc "
+                     "smaller or take the outline arc.",
+                     s.edge / degree)}};
     if (const double rest = frame.depth_of(s.back_corner) - frame.depth_of(s.front_corner); rest < 2e-5)
-        return {{"rotor.magnet.thickness",
-                 fmt::format("The magnets have no thickness left at their edges; make them {} thicker, or the arc "
-                             "smaller.",
-                             millimetres(2e-5 - rest))}};
+        return {
+            {"rotor.magnet.thickness",
+             fmt::format("The magnets have no thickness left at their edges; make them {} thicker, or the arc "
+                         "smaller.",
+                         millimetres(2e-5 - rest))}};
     if (const double over = angle_of(s.back_corner) - frame.half_pitch() + 1e-6; over > 0)
         return {{"rotor.magnet.arc",
                  fmt::format("The magnets' backs overlap by {}; make the arc smaller or the magnets thinner.",
@@ -104,8 +108,8 @@ void magnets(TileDrawing& drawing, const TileFrame& frame, const Values& v, cons
         if (direction == "radial") remanence = {0, 1};
         if (direction == "halbach") remanence = {halbach_turn(frame) * middle, 0};
         const double depth = frame.dir() * (s.flat - frame.gap_radius) / 2;
-        const Point seed = s.ring ? frame.on(depth, inside)
-                                  : frame.at(0.9 * 2 * depth, s.back_corner.y * inside / s.edge);
+        const Point seed =
+            s.ring ? frame.on(depth, inside) : frame.at(0.9 * 2 * depth, s.back_corner.y * inside / s.edge);
         drawing.magnet(seed, "rotor.magnet", remanence, across ? Spans::Axis : Spans::Nothing, k);
         if (k + 1 == pieces || across == false) {
             if (from > 1e-9) { // the cut where this piece begins
@@ -113,7 +117,8 @@ void magnets(TileDrawing& drawing, const TileFrame& frame, const Values& v, cons
                 if (s.ring)
                     drawing.line(polar(s.back, from), polar(frame.gap_radius, from));
                 else
-                    drawing.line({s.flat, y}, {s.face.centre.x + std::sqrt(s.face.radius * s.face.radius - y * y), y});
+                    drawing.line({s.flat, y},
+                                 {s.face.centre.x + std::sqrt(s.face.radius * s.face.radius - y * y), y});
             }
         }
     }
@@ -164,10 +169,10 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
                     "between");
     }
     const double inside = far > 1e-6 ? far : hole_radius(std::min(s.back, s.flat), frame.pitches / 2);
-    drawing.iron(polar(((frame.outside() ? s.back : s.flat) + inside) / 2, frame.outside() || s.ring ? g / 2 : 1e-3 * g));
+    drawing.iron(polar(((frame.outside() ? s.back : s.flat) + inside) / 2,
+                       frame.outside() || s.ring ? g / 2 : 1e-3 * g));
     const double thickness = frame.dir() * (s.flat - frame.gap_radius), r = frame.gap_radius;
-    const double fine =
-        std::min({thickness / 4, (g - s.edge) * r / 1.5 + (s.full ? 1.0 : 0.0), g * r / 6});
+    const double fine = std::min({thickness / 4, (g - s.edge) * r / 1.5 + (s.full ? 1.0 : 0.0), g * r / 6});
     drawing.hint(s.front_corner, fine);
     drawing.hint(s.back_corner, 2 * fine);
     const double yoke = frame.dir() * (inside - s.back);
@@ -186,7 +191,12 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     const Point corner = polar(middle, half);
     // The value is a fraction of the pole pitch: moving the edge by s changes it by s / (radius * half pitch).
     const double per_metre = 1 / (middle * frame.half_pitch());
-    return {{"rotor.magnet.thickness", Kind::Length, {s.flat, 0}, {frame.gap_radius, 0}, {s.flat, 0}, {frame.dir(), 0}},
+    return {{"rotor.magnet.thickness",
+             Kind::Length,
+             {s.flat, 0},
+             {frame.gap_radius, 0},
+             {s.flat, 0},
+             {frame.dir(), 0}},
             {"rotor.magnet.arc", Kind::Angle, polar(middle, -half), corner, corner,
              per_metre * Point{-std::sin(half), std::cos(half)}},
             far_side_mark(frame)};
@@ -198,19 +208,22 @@ bool is_loaf(const Design& design) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "surface", "Magnets on the surface of a round yoke.",
-     joined({magnet_parameters("rotor.", "= min(0.18 * pole_pitch, 0.06 * gap_diameter)"),
-             in_group("Rotor", "Magnets", 303,
-                      {number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m",
-                              "Magnet arc as a fraction of the pole pitch.", 0.05, 1),
-                       choice("rotor.magnet.magnetisation", {"radial", "parallel", "halbach"}, "Magnetisation",
-                              "Direction of the remanence: on radii, parallel to the pole's axis, or turning from piece "
-                              "to piece as in a Halbach array."),
-                       choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
-                              "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
-                              "eccentric too."),
-                       when(is_loaf, length("rotor.magnet.eccentricity", "= 0.1 * gap_diameter", "Eccentricity", "e_m",
-                                            "How far the centre of the magnet's face lies off the machine's.", 0,
-                                            2000))})}),
+     joined(
+         {magnet_parameters("rotor.", "= min(0.18 * pole_pitch, 0.06 * gap_diameter)"),
+          in_group(
+              "Rotor", "Magnets", 303,
+              {number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m",
+                      "Magnet arc as a fraction of the pole pitch.", 0.05, 1),
+               choice(
+                   "rotor.magnet.magnetisation", {"radial", "parallel", "halbach"}, "Magnetisation",
+                   "Direction of the remanence: on radii, parallel to the pole's axis, or turning from piece "
+                   "to piece as in a Halbach array."),
+               choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
+                      "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
+                      "eccentric too."),
+               when(is_loaf,
+                    length("rotor.magnet.eccentricity", "= 0.1 * gap_diameter", "Eccentricity", "e_m",
+                           "How far the centre of the magnet's face lies off the machine's.", 0, 2000))})}),
      tile, marks, 0}};
 
 } // namespace

@@ -15,16 +15,19 @@ double half_width(const Values& v) {
 Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     const double half = half_width(v), bottom = frame.radius(v.number("stator.slot.depth"));
     const double narrow = std::min(bottom, frame.gap_radius);
-    if (const double over = half / std::tan(frame.half_pitch()) + 2e-5 - std::sqrt(std::max(0.0, narrow * narrow - half * half));
+    if (const double over = half / std::tan(frame.half_pitch()) + 2e-5 -
+                            std::sqrt(std::max(0.0, narrow * narrow - half * half));
         frame.pitches > 2 && over > 0)
-        return Problem{"stator.slot.width",
-                       fmt::format("The slots are {} too wide: neighbours meet where they are nearest to the centre.",
-                                   millimetres(2 * over * std::tan(frame.half_pitch())))};
+        return Problem{
+            "stator.slot.width",
+            fmt::format("The slots are {} too wide: neighbours meet where they are nearest to the centre.",
+                        millimetres(2 * over * std::tan(frame.half_pitch())))};
     auto out = slot_contour(frame, v, {frame.at(0, half), {bottom, half}});
     if (!out) return out;
     const double mouth = v.number("stator.slot.opening"), width = v.number("stator.slot.width");
     const auto& steps = out->steps;
-    out->hints = {{steps.front().to, mouth / 7}, {steps[steps.size() > 1 ? 1 : 0].to, mouth / 4},
+    out->hints = {{steps.front().to, mouth / 7},
+                  {steps[steps.size() > 1 ? 1 : 0].to, mouth / 4},
                   {steps[out->conductor_from].to, width / 4}};
     return out;
 }
@@ -33,9 +36,14 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     const auto shape = contour(frame, v);
     if (!shape) return {};
     auto list = common_marks(frame, v, *shape);
-    const double half = half_width(v), middle = (shape->steps[shape->conductor_from].to.x + shape->steps.back().to.x) / 2;
-    list.push_back(
-        {"stator.slot.width", DimensionMark::Kind::Length, {middle, -half}, {middle, half}, {middle, half}, {0, 2}});
+    const double half = half_width(v),
+                 middle = (shape->steps[shape->conductor_from].to.x + shape->steps.back().to.x) / 2;
+    list.push_back({"stator.slot.width",
+                    DimensionMark::Kind::Length,
+                    {middle, -half},
+                    {middle, half},
+                    {middle, half},
+                    {0, 2}});
     return list;
 }
 

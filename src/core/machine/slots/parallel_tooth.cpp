@@ -32,7 +32,8 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
         return Problem{"stator.slot.tooth_width",
                        fmt::format("The teeth are {} too wide: they meet before the slot's bottom.",
                                    millimetres(2 * std::max(d - narrow, -beside_tooth(frame, d, narrow).y)))};
-    auto out = slot_contour(frame, v, {beside_tooth(frame, d, frame.gap_radius), beside_tooth(frame, d, bottom)});
+    auto out =
+        slot_contour(frame, v, {beside_tooth(frame, d, frame.gap_radius), beside_tooth(frame, d, bottom)});
     if (!out) return out;
     const double mouth = v.number("stator.slot.opening"), tooth = v.number("stator.slot.tooth_width");
     const auto& steps = out->steps;
@@ -44,12 +45,13 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     const auto shape = contour(frame, v);
     if (!shape) return {};
     auto list = common_marks(frame, v, *shape);
-    const double middle = (norm(shape->steps[shape->conductor_from].to) + frame.radius(v.number("stator.slot.depth"))) / 2;
+    const double middle =
+        (norm(shape->steps[shape->conductor_from].to) + frame.radius(v.number("stator.slot.depth"))) / 2;
     const double d = half_tooth(v);
     const Point near_side = beside_tooth(frame, d, middle), far_side = beside_tooth(frame, -d, middle);
     const Point across{-std::sin(frame.half_pitch()), std::cos(frame.half_pitch())};
-    list.push_back(
-        {"stator.slot.tooth_width", DimensionMark::Kind::Length, near_side, far_side, near_side, -2.0 * across});
+    list.push_back({"stator.slot.tooth_width", DimensionMark::Kind::Length, near_side, far_side, near_side,
+                    -2.0 * across});
     return list;
 }
 

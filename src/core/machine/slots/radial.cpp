@@ -24,13 +24,15 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     Values own = v;
     if (is_open(v)) own.set_number("stator.slot.opening_angle", body);
     const double bottom = frame.radius(v.number("stator.slot.depth"));
-    const double low = std::min(bottom, frame.gap_radius) * 0.5, high = std::max(bottom, frame.gap_radius) * 1.5;
+    const double low = std::min(bottom, frame.gap_radius) * 0.5,
+                 high = std::max(bottom, frame.gap_radius) * 1.5;
     const Flank flank = frame.outside() ? Flank{polar(low, body / 2), polar(high, body / 2)}
                                         : Flank{polar(high, body / 2), polar(low, body / 2)};
     auto out = slot_contour(frame, own, flank);
     if (!out) return out;
     if (is_open(v) && v.number("stator.slot.wedge") <= 0) out->conductor_from = 0;
-    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius, tip = v.number("stator.slot.tip_depth");
+    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius,
+                 tip = v.number("stator.slot.tip_depth");
     const Point corner = out->steps.front().to;
     out->hints = {{corner, std::min(width / 14, frame.half_pitch() * r / 8)}};
     if (tip > 0) out->hints.push_back({frame.on(tip, angle_of(corner)), width / 5});
@@ -54,8 +56,8 @@ const RegisterSlot registered{
     "radial",
     "Slots whose sides are radii.",
     slot_parameters(true, "0 deg",
-                    {parameter::quantity("stator.slot.body_angle", "deg", "= 0.53 * slot_angle", "Body angle", "β",
-                                         "Angle between the radial sides of the slot body.", 0.01, 180)},
+                    {parameter::quantity("stator.slot.body_angle", "deg", "= 0.53 * slot_angle", "Body angle",
+                                         "β", "Angle between the radial sides of the slot body.", 0.01, 180)},
                     "0 mm"),
     contour,
     marks,

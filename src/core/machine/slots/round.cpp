@@ -14,8 +14,9 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     const double r = v.number("stator.slot.diameter") / 2, half = half_mouth(frame, v);
     const double tip = v.number("stator.slot.tip_depth"), centre = frame.radius(tip + r);
     if (half >= r - 1e-5)
-        return Problem{"stator.slot.opening", fmt::format("The mouth is {} wider than the round slot behind it.",
-                                                          millimetres(2 * (half - r) + 2e-5))};
+        return Problem{"stator.slot.opening",
+                       fmt::format("The mouth is {} wider than the round slot behind it.",
+                                   millimetres(2 * (half - r) + 2e-5))};
     if (const double over = tip + 2 * r - frame.thickness(); over > -1e-5)
         return Problem{"stator.slot.diameter", fmt::format("The slots reach {} past the stator's other side.",
                                                            millimetres(over + 1e-5))};
@@ -42,8 +43,8 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
     if (!shape) return {};
     const double r = v.number("stator.slot.diameter") / 2, tip = v.number("stator.slot.tip_depth");
     const Point corner = shape->steps.front().to, dir{frame.dir(), 0};
-    return {{"stator.slot.diameter", Kind::Length, frame.at(tip, 0), frame.at(tip + 2 * r, 0), frame.at(tip + 2 * r, 0),
-             dir},
+    return {{"stator.slot.diameter", Kind::Length, frame.at(tip, 0), frame.at(tip + 2 * r, 0),
+             frame.at(tip + 2 * r, 0), dir},
             {"stator.slot.opening", Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}},
             {"stator.slot.tip_depth", Kind::Length, frame.at(0, 0), frame.at(tip, 0), frame.at(tip, 0), dir}};
 }
@@ -51,15 +52,16 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 const RegisterSlot registered{
     "round",
     "Round holes behind a straight mouth.",
-    in_group("Stator", "Slots", 101,
-             {length("stator.slot.opening", "= 0.14 * slot_pitch", "Mouth", "b₀", "Width of the slot mouth at the gap.",
-                     0.05, 500),
-              length("stator.slot.diameter", "= 0.5 * slot_pitch", "Slot diameter", "d_s", "Diameter of the round slot.",
-                     0.1, 500),
-              length("stator.slot.tip_depth", "= 0.07 * slot_pitch", "Tip depth", "h₀",
-                     "From the gap to the round slot, on its axis.", 0, 500),
-              length("stator.slot.liner", "0 mm", "Liner", "s_l",
-                     "Thickness of the insulation on the slot's walls; it takes room from the conductors.", 0, 20)}),
+    in_group(
+        "Stator", "Slots", 101,
+        {length("stator.slot.opening", "= 0.14 * slot_pitch", "Mouth", "b₀",
+                "Width of the slot mouth at the gap.", 0.05, 500),
+         length("stator.slot.diameter", "= 0.5 * slot_pitch", "Slot diameter", "d_s",
+                "Diameter of the round slot.", 0.1, 500),
+         length("stator.slot.tip_depth", "= 0.07 * slot_pitch", "Tip depth", "h₀",
+                "From the gap to the round slot, on its axis.", 0, 500),
+         length("stator.slot.liner", "0 mm", "Liner", "s_l",
+                "Thickness of the insulation on the slot's walls; it takes room from the conductors.", 0, 20)}),
     contour,
     marks,
     3};

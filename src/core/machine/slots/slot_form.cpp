@@ -11,7 +11,7 @@ namespace mavlo {
 namespace {
 
 constexpr double degree = 0.017453292519943295;
-constexpr double flat_tip = 21.5 * degree; ///< backs that leave the shoulder at less are flat
+constexpr double flat_tip = 23.5 * degree; ///< backs that leave the shoulder at less are flat
 
 bool by_angle(const Values& v) {
     return v.has("stator.slot.opening_angle");
@@ -19,7 +19,8 @@ bool by_angle(const Values& v) {
 
 /// Where the sloping back of the tooth's tip goes from the mouth's end: one slope, or two that change over half
 /// way; ends on the flank.
-std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const Values& v, const Flank& flank, Point end) {
+std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const Values& v, const Flank& flank,
+                                           Point end) {
     const auto slope = [&](double angle) { return Point{frame.dir() * std::sin(angle), std::cos(angle)}; };
     const double first = v.number("stator.slot.tip_angle");
     const double second =
@@ -33,7 +34,8 @@ std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const Values&
     return std::vector{bend, *shoulder};
 }
 
-std::optional<Fillet> bottom_corner(const TileFrame& frame, const Values& v, const Flank& flank, double bottom) {
+std::optional<Fillet> bottom_corner(const TileFrame& frame, const Values& v, const Flank& flank,
+                                    double bottom) {
     const double r = v.number("stator.slot.corner_radius");
     if (v.word("stator.slot.bottom") == "round")
         return fillet_on_circle(flank.from, flank.to, bottom, r, frame.outside() ? -1 : 1, frame.outside());
@@ -45,10 +47,11 @@ std::optional<Fillet> bottom_corner(const TileFrame& frame, const Values& v, con
 Problems depth_problems(const TileFrame& frame, const Values& v) {
     const double depth = v.number("stator.slot.depth"), room = frame.thickness() - depth;
     if (room > 1e-5) return {};
-    return {{"stator.slot.depth",
-             frame.outside() ? fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.",
-                                           millimetres(-room))
-                             : fmt::format("The slot's bottom lies {} inside the stator's bore.", millimetres(-room))}};
+    return {
+        {"stator.slot.depth",
+         frame.outside()
+             ? fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.", millimetres(-room))
+             : fmt::format("The slot's bottom lies {} inside the stator's bore.", millimetres(-room))}};
 }
 
 Problems mouth_problems(const TileFrame& frame, const Values& v) {
@@ -60,8 +63,9 @@ Problems mouth_problems(const TileFrame& frame, const Values& v) {
                              (v.number("stator.slot.opening_angle") - frame.pitch()) / degree, frame.pitches,
                              frame.pitch() / degree)}};
     return {{"stator.slot.opening",
-             fmt::format("The mouth of {} is wider than the slot pitch of {} at the gap; make it at least {} narrower.",
-                         millimetres(width), millimetres(pitch), millimetres(width - pitch))}};
+             fmt::format(
+                 "The mouth of {} is wider than the slot pitch of {} at the gap; make it at least {} narrower.",
+                 millimetres(width), millimetres(pitch), millimetres(width - pitch))}};
 }
 
 /// The notches' places within the tile: evenly between the mouths.
@@ -89,8 +93,9 @@ Problems notch_problems(const TileFrame& frame, const Values& v, double mouth) {
                  fmt::format("The notches run {} into the mouth or each other; make them narrower or fewer.",
                              millimetres(half + neighbour - apart + 5e-5))}};
     if (depth > 0.5 * v.number("stator.slot.depth"))
-        return {{"stator.slot.notch_depth", fmt::format("The notches are {} deeper than half the slot.",
-                                                        millimetres(depth - 0.5 * v.number("stator.slot.depth")))}};
+        return {
+            {"stator.slot.notch_depth", fmt::format("The notches are {} deeper than half the slot.",
+                                                    millimetres(depth - 0.5 * v.number("stator.slot.depth")))}};
     return {};
 }
 
@@ -117,7 +122,7 @@ Point halving_point(Point a, Point b) {
         const Point lower = on_flank(double(i) / steps), upper = on_flank(double(i + 1) / steps);
         const double middle = norm(on_flank((i + 0.5) / steps));
         area[std::size_t(i) + 1] = area[std::size_t(i)] + angle_of(on_flank((i + 0.5) / steps)) * middle *
-                                                               std::abs(norm(upper) - norm(lower));
+                                                              std::abs(norm(upper) - norm(lower));
     }
     const auto half = std::lower_bound(area.begin(), area.end(), area.back() / 2) - area.begin();
     const double over = area[std::size_t(half)] - area.back() / 2;
@@ -132,6 +137,22 @@ double shoulder_angle(const TileFrame& frame, Point before, Point shoulder) {
     return std::atan2(std::abs(cross(cut, back)), dot(cut, back));
 }
 
+/// Where the cut begins that closes the conductors towards the mouth.
+Point cut_from(const SlotContour& contour) {
+    const std::size_t first = contour.conductor_from;
+    // Where the body's lower side is itself an arc about the centre, the mouth's end is already on it.
+    const auto& centre = contour.steps[first].centre;
+    const bool on_arc = first > 0 && centre && *centre == Point{};
+    return contour.steps[on_arc ? first - 1 : first].to;
+}
+
+/// Where it meets the slot's axis; the gap where there is none.
+double cut_x(const TileFrame& frame, const SlotContour& contour) {
+    if (contour.conductor_from == 0) return frame.gap_radius;
+    const Point from = cut_from(contour);
+    return frame.outside() ? norm(from) : from.x;
+}
+
 struct SlotDrawing {
     const TileFrame& frame;
     const Values& v;
@@ -142,21 +163,21 @@ struct SlotDrawing {
         draw.tile().regions.back().part = layer;
     }
 
-    /// Parts the slot at this point of its contour: on a circle about the centre, inside straight across, since a
-    /// circle would bulge towards the gap there. Returns where the axis is met.
-    double across(Point from) {
-        const double x = frame.outside() ? norm(from) : from.x;
+    /// Parts the slot from this point of its contour to the axis: on a circle about the centre, inside
+    /// straight, since a circle would bulge towards the gap there.
+    void across(Point from, double x) {
         if (frame.outside())
             draw.arc(from, {x, 0});
         else
             draw.line(from, {x, 0});
-        return x;
     }
 
     void slot(const SlotContour& contour) {
         const auto& steps = contour.steps;
         const bool stacked = frame.sharing == SlotSharing::Stacked;
-        double middle = 0;
+        const double start = cut_x(frame, contour), bottom = steps.back().to.x;
+        // Inside, half way between what lies above and below on the axis: straight lines then cross nothing.
+        const double middle = frame.outside() ? norm(contour.half.at) : (start + bottom) / 2;
         for (std::size_t i = 1; i < steps.size(); ++i) {
             Point from = steps[i - 1].to;
             if (stacked && i == contour.half.step) {
@@ -164,7 +185,7 @@ struct SlotDrawing {
                     draw.arc(from, contour.half.at, *steps[i].centre);
                 else
                     draw.line(from, contour.half.at);
-                middle = across(contour.half.at);
+                across(contour.half.at, middle);
                 from = contour.half.at;
             }
             if (steps[i].centre)
@@ -174,12 +195,8 @@ struct SlotDrawing {
         }
         const std::size_t first = contour.conductor_from;
         const double gap = frame.gap_radius, y = 1e-3 * steps.front().to.y;
-        const double bottom = steps.back().to.x;
-        double start = gap;
         if (first) {
-            // Where the body's lower side is itself an arc about the centre, the mouth's end is already on it.
-            const bool on_arc = steps[first].centre && *steps[first].centre == Point{};
-            start = across(steps[on_arc ? first - 1 : first].to);
+            across(cut_from(contour), start);
             draw.air({(gap + start) / 2, y}, "slot.mouth");
         }
         if (stacked) {
@@ -193,7 +210,8 @@ struct SlotDrawing {
 
     void notches() {
         if (!has_notches(v)) return;
-        const double half = v.number("stator.slot.notch_width") / 2, depth = v.number("stator.slot.notch_depth");
+        const double half = v.number("stator.slot.notch_width") / 2,
+                     depth = v.number("stator.slot.notch_depth");
         for (double angle : notch_angles(frame, v.whole("stator.slot.notches"))) {
             const auto place = [&](double along, double y) { return rotated({along, y}, angle); };
             const double top = std::sqrt(frame.gap_radius * frame.gap_radius - half * half),
@@ -232,33 +250,39 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
     if (on_arc) {
         shoulder = polar(norm(end), angle_of(flank.to));
         if (angle_of(shoulder) < angle - 1e-9)
-            return Problem{"stator.slot.opening_angle",
-                           fmt::format("The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an "
-                                       "open slot.",
-                                       2 * (angle - angle_of(shoulder)) / degree)};
+            return Problem{
+                "stator.slot.opening_angle",
+                fmt::format("The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an "
+                            "open slot.",
+                            2 * (angle - angle_of(shoulder)) / degree)};
         if (tip > 0 && distance(shoulder, end) > 1e-9) out.steps.push_back({shoulder, Point{}});
     } else if (const auto back = tip_back(frame, v, flank, end)) {
         shoulder = back->back();
         if (shoulder.y < end.y - 1e-9)
-            return Problem{by_angle(v) ? "stator.slot.opening_angle" : "stator.slot.opening",
-                           fmt::format("The mouth is {} wider than the slot behind it; make it narrower, or the slot "
-                                       "wider.",
-                                       millimetres(2 * (end.y - shoulder.y)))};
+            return Problem{
+                by_angle(v) ? "stator.slot.opening_angle" : "stator.slot.opening",
+                fmt::format("The mouth is {} wider than the slot behind it; make it narrower, or the slot "
+                            "wider.",
+                            millimetres(2 * (end.y - shoulder.y)))};
         for (Point p : *back)
             if (distance(out.steps.back().to, p) > 1e-7) out.steps.push_back({p});
     }
-    if (frame.depth_of(shoulder) < std::min(2e-5, frame.depth_of(end)) - 1e-9 || (tip > 0 && frame.depth_of(shoulder) < 0.2 * tip))
-        return Problem{"stator.slot.tip_angle",
-                       fmt::format("The tooth tip's back meets the gap before the slot's side, by {}; raise the angle or "
-                                   "the tip's depth.",
-                                   millimetres(0.2 * tip - frame.depth_of(shoulder)))};
+    if (frame.depth_of(shoulder) < std::min(2e-5, frame.depth_of(end)) - 1e-9 ||
+        (tip > 0 && frame.depth_of(shoulder) < 0.2 * tip))
+        return Problem{
+            "stator.slot.tip_angle",
+            fmt::format("The tooth tip's back meets the gap before the slot's side, by {}; raise the angle or "
+                        "the tip's depth.",
+                        millimetres(0.2 * tip - frame.depth_of(shoulder)))};
     if (frame.dir() * (bottom - norm(shoulder)) < 1e-5)
-        return Problem{"stator.slot.depth",
-                       fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip "
-                                   "thinner.",
-                                   millimetres(std::abs(norm(shoulder) - bottom)))};
+        return Problem{
+            "stator.slot.depth",
+            fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip "
+                        "thinner.",
+                        millimetres(std::abs(norm(shoulder) - bottom)))};
     if (has_notches(v) && v.number("stator.slot.notch_depth") > 0.8 * std::min(tip, frame.depth_of(shoulder))) {
-        const double deeper = v.number("stator.slot.notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
+        const double deeper =
+            v.number("stator.slot.notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
         if (v.whole("stator.slot.notches") > 1 && tip > 0)
             return Problem{"stator.slot.notch_depth",
                            fmt::format("The notches are {} deeper than the tooth tip under them allows.",
@@ -267,20 +291,22 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         const double beside = std::abs(cross(polar(1, frame.half_pitch()), shoulder)),
                      half_notch = v.number("stator.slot.notch_width") / 2;
         if (half_notch > 0.8 * beside)
-            return Problem{"stator.slot.notch_width", fmt::format("The notches cut {} into the slots behind the tip.",
-                                                                  millimetres(half_notch - 0.8 * beside))};
+            return Problem{"stator.slot.notch_width",
+                           fmt::format("The notches cut {} into the slots behind the tip.",
+                                       millimetres(half_notch - 0.8 * beside))};
     }
-    // Behind a flat tip the conductors begin beside the mouth: cut off at the shoulder they would leave a sliver.
+    // Behind a flat tip the conductors begin beside the mouth: cut off at the shoulder they would leave a
+    // sliver.
     const bool sloping = !on_arc && out.steps.size() > 1 && distance(shoulder, end) > 1e-6;
-    const bool flat =
-        sloping && shoulder_angle(frame, out.steps[out.steps.size() - 2].to, shoulder) < flat_tip;
+    const bool flat = sloping && shoulder_angle(frame, out.steps[out.steps.size() - 2].to, shoulder) < flat_tip;
     out.conductor_from = flat ? std::size_t(distance(corner, end) > 1e-6) : out.steps.size() - 1;
     const auto round = bottom_corner(frame, v, flank, bottom);
     const double end_depth = round ? frame.depth_of(round->from) : 0;
     if (!round || round->to.y < -1e-9 || round->centre.y < -1e-9)
-        return Problem{"stator.slot.corner_radius",
-                       fmt::format("The rounded corners overlap by {} at the slot's centre; make the radius smaller.",
-                                   millimetres(round ? -2 * std::min(round->to.y, round->centre.y) : bottom))};
+        return Problem{
+            "stator.slot.corner_radius",
+            fmt::format("The rounded corners overlap by {} at the slot's centre; make the radius smaller.",
+                        millimetres(round ? -2 * std::min(round->to.y, round->centre.y) : bottom))};
     if (end_depth <= frame.depth_of(shoulder) + 1e-6)
         return Problem{"stator.slot.corner_radius",
                        fmt::format("The rounded corner reaches {} past the tooth tip; make the radius smaller.",
@@ -292,9 +318,10 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         if (wedge < 1e-4)
             return Problem{"stator.slot.wedge", "A wedge is at least 0.1 mm thick; 0 leaves it out."};
         if (!at || depth > end_depth - 1e-5)
-            return Problem{"stator.slot.wedge", fmt::format("The wedge fills the slot: it ends {} past the straight "
-                                                            "side; make it thinner.",
-                                                            millimetres(depth - end_depth))};
+            return Problem{"stator.slot.wedge",
+                           fmt::format("The wedge fills the slot: it ends {} past the straight "
+                                       "side; make it thinner.",
+                                       millimetres(depth - end_depth))};
         out.steps.push_back({*at});
         out.conductor_from = out.steps.size() - 1;
     }
@@ -309,6 +336,12 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         out.steps.pop_back(); // rounded all over
         out.steps.back().to = {bottom, 0};
     }
+    if (const double room = frame.dir() * (bottom - cut_x(frame, out)); room < 5e-5)
+        return Problem{
+            "stator.slot.depth",
+            fmt::format("On its axis the slot's bottom lies {} above where the tooth tips end; make the "
+                        "slot deeper.",
+                        millimetres(5e-5 - room))};
     return out;
 }
 
@@ -328,21 +361,24 @@ SlotArea slot_area(const SlotContour& contour, double liner) {
     const double start = norm(polygon.front()), to = angle_of(polygon.front());
     for (int k = 0; k < 64; ++k) polygon.push_back(polar(start, to * k / 64.0)); // back along the arc
     double twice = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i) twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
+    for (std::size_t i = 0; i < polygon.size(); ++i)
+        twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
     return {std::abs(twice), std::max(0.0, std::abs(twice) - 2 * liner * wall)}; // half slot doubled
 }
 
 std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& v, const SlotContour& contour) {
     using Kind = DimensionMark::Kind;
-    const double depth = v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth"), dir = frame.dir();
+    const double depth = v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth"),
+                 dir = frame.dir();
     const Point corner = contour.steps.front().to, end = contour.steps[contour.steps.size() > 1 ? 1 : 0].to;
     std::vector<DimensionMark> list{
         {"stator.slot.depth", Kind::Length, frame.at(0, 0), frame.at(depth, 0), frame.at(depth, 0), {dir, 0}}};
     if (by_angle(v)) {
         const double angle = angle_of(corner), radius = frame.radius(tip / 2);
         if (tip > 0 || !v.has("stator.slot.body_angle"))
-            list.push_back({"stator.slot.opening_angle", Kind::Angle, polar(radius, -angle), polar(radius, angle),
-                            polar(radius, angle), (2 / radius) * Point{-std::sin(angle), std::cos(angle)}});
+            list.push_back({"stator.slot.opening_angle", Kind::Angle, polar(radius, -angle),
+                            polar(radius, angle), polar(radius, angle),
+                            (2 / radius) * Point{-std::sin(angle), std::cos(angle)}});
     } else {
         list.push_back({"stator.slot.opening", Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}});
     }
@@ -356,8 +392,8 @@ std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& v,
         const Point middle = polar(frame.gap_radius, angle);
         list.push_back({"stator.slot.notch_width", Kind::Length, middle - half * across, middle + half * across,
                         middle - half * across, -2.0 * across});
-        list.push_back({"stator.slot.notch_depth", Kind::Length, middle, middle + deep * along, middle + deep * along,
-                        along});
+        list.push_back({"stator.slot.notch_depth", Kind::Length, middle, middle + deep * along,
+                        middle + deep * along, along});
     }
     return list;
 }
@@ -371,36 +407,37 @@ bool notched(const Design& design) {
 std::vector<Parameter> slot_parameters(bool angles, const char* tip_angle, std::vector<Parameter> own,
                                        const char* corner_radius) {
     using namespace parameter;
-    Parameter mouth = angles ? quantity("stator.slot.opening_angle", "deg", "= 0.2 * slot_angle", "Mouth angle", "β₀",
-                                        "Angle between the radial sides of the mouth.", 0.01, 180)
+    Parameter mouth = angles ? quantity("stator.slot.opening_angle", "deg", "= 0.2 * slot_angle", "Mouth angle",
+                                        "β₀", "Angle between the radial sides of the mouth.", 0.01, 180)
                              : length("stator.slot.opening", "= 0.177 * slot_pitch", "Mouth", "b₀",
                                       "Width of the slot mouth at the gap.", 0.05, 500);
     return joined(
         {in_group("Stator", "Slots", 101, {std::move(mouth)}), in_group("Stator", "Slots", 103, std::move(own)),
-         in_group(
-             "Stator", "Slots", 110,
-             {length("stator.slot.depth", "= 0.65 * stator_thickness", "Depth, whole", "h",
-                     "From the gap to the bottom of the slot: tip, wedge and body together.", 0.1, 1000),
-              length("stator.slot.tip_depth", "= 0.07 * slot_pitch", "Tip depth", "h₀",
-                     "Radial thickness of the tooth tip beside the mouth; 0: none.", 0, 500),
-              quantity("stator.slot.tip_angle", "deg", tip_angle, "Tip angle", "α",
-                       "Rise of the tooth tip's back against the tangent.", 0, 75),
-              or_auto(quantity("stator.slot.second_tip_angle", "deg", "auto", "Second tip angle", "α₂",
-                               "Rise of the half of the tip's back next to the slot's side; auto: the same.", 0, 75)),
-              choice("stator.slot.bottom", {"round", "flat"}, "Bottom",
-                     "Round: on a circle about the machine's centre; flat: straight across the slot."),
-              length("stator.slot.corner_radius", corner_radius, "Corner radius", "r", "Fillet at the bottom of the slot.",
-                     0, 100),
-              length("stator.slot.liner", "0 mm", "Liner", "s_l",
-                     "Thickness of the insulation on the slot's walls; it takes room from the conductors.", 0, 20),
-              length("stator.slot.wedge", "0 mm", "Wedge", "s_w",
-                     "Thickness of the wedge that closes the slot behind the tooth tip.", 0, 100),
-              whole("stator.slot.notches", "0", "Notches a tooth", "", "Auxiliary notches in the face of each tooth.", 0,
-                    4),
-              when(notched, length("stator.slot.notch_width", "= 0.1 * slot_pitch", "Notch width", "b_n",
-                                   "Width of a notch at the gap.", 0.05, 100)),
-              when(notched, length("stator.slot.notch_depth", "= 0.05 * slot_pitch", "Notch depth", "h_n",
-                                   "Depth of a notch from the gap.", 0.02, 100))})});
+         in_group("Stator", "Slots", 110,
+                  {length("stator.slot.depth", "= 0.65 * stator_thickness", "Depth, whole", "h",
+                          "From the gap to the bottom of the slot: tip, wedge and body together.", 0.1, 1000),
+                   length("stator.slot.tip_depth", "= 0.07 * slot_pitch", "Tip depth", "h₀",
+                          "Radial thickness of the tooth tip beside the mouth; 0: none.", 0, 500),
+                   quantity("stator.slot.tip_angle", "deg", tip_angle, "Tip angle", "α",
+                            "Rise of the tooth tip's back against the tangent.", 0, 75),
+                   or_auto(quantity(
+                       "stator.slot.second_tip_angle", "deg", "auto", "Second tip angle", "α₂",
+                       "Rise of the half of the tip's back next to the slot's side; auto: the same.", 0, 75)),
+                   choice("stator.slot.bottom", {"round", "flat"}, "Bottom",
+                          "Round: on a circle about the machine's centre; flat: straight across the slot."),
+                   length("stator.slot.corner_radius", corner_radius, "Corner radius", "r",
+                          "Fillet at the bottom of the slot.", 0, 100),
+                   length("stator.slot.liner", "0 mm", "Liner", "s_l",
+                          "Thickness of the insulation on the slot's walls; it takes room from the conductors.",
+                          0, 20),
+                   length("stator.slot.wedge", "0 mm", "Wedge", "s_w",
+                          "Thickness of the wedge that closes the slot behind the tooth tip.", 0, 100),
+                   whole("stator.slot.notches", "0", "Notches a tooth", "",
+                         "Auxiliary notches in the face of each tooth.", 0, 4),
+                   when(notched, length("stator.slot.notch_width", "= 0.1 * slot_pitch", "Notch width", "b_n",
+                                        "Width of a notch at the gap.", 0.05, 100)),
+                   when(notched, length("stator.slot.notch_depth", "= 0.05 * slot_pitch", "Notch depth", "h_n",
+                                        "Depth of a notch from the gap.", 0.02, 100))})});
 }
 
 Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {

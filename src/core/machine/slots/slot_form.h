@@ -1,12 +1,13 @@
 #pragma once
-// What slots have in common: mouth and tooth tip, wedge, rounded bottom, notches in the tooth's face. A kind gives
-// the line its sides run along, and whatever else makes it special.
+// What slots have in common: mouth and tooth tip, wedge, rounded bottom, notches in the tooth's face. A kind
+// gives the line its sides run along, and whatever else makes it special.
 
 #include "machine/tile_drawing.h"
 
 namespace mavlo {
 
-/// Half the contour of a slot, centred on the axis, from the mouth's corner at the gap to its bottom on the axis.
+/// Half the contour of a slot, centred on the axis, from the mouth's corner at the gap to its bottom on the
+/// axis.
 struct SlotContour {
     struct Step {
         Point to;
@@ -40,7 +41,8 @@ struct SlotArea {
 SlotArea slot_area(const SlotContour& contour, double liner);
 
 /// The dimensions that mouth, tip, depth and notches have in every kind.
-std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& values, const SlotContour& contour);
+std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& values,
+                                        const SlotContour& contour);
 
 /// The parameters that belong to it. `by_angle`: the mouth is dimensioned by an angle.
 std::vector<Parameter> slot_parameters(bool by_angle, const char* tip_angle, std::vector<Parameter> own,

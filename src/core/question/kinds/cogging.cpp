@@ -13,8 +13,8 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-/// Where the section is its own mirror image, cogging is odd about a magnet on a slot's centre, so the positions
-/// strictly within the first half of the period tell the whole.
+/// Where the section is its own mirror image, cogging is odd about a magnet on a slot's centre, so the
+/// positions strictly within the first half of the period tell the whole.
 int needed(const Machine& machine, int points) {
     return machine.symmetry.mirrored ? (points - 1) / 2 : points;
 }
@@ -65,10 +65,15 @@ Problems run(QuestionContext& c) {
 }
 
 const RegisterQuestion registered{
-    {"cogging", "No current", "Cogging torque",
+    {"cogging",
+     "No current",
+     "Cogging torque",
      "How much the rotor's torque wavers without current, over one cogging period.",
      with_skew({{"points", "Positions", "", "60", "Rotor positions over one cogging period.", 4, 2000, true}}),
-     solves, run, 10, {need_magnets}}};
+     solves,
+     run,
+     10,
+     {need_magnets}}};
 
 } // namespace
 } // namespace mavlo

@@ -105,9 +105,8 @@ Problems run(QuestionContext& c) {
         curve.y.push_back(sign * t);
     }
     c.answer.curves.push_back(std::move(curve));
-    c.answer.sentence =
-        fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance", sign * got, current,
-                    angle * 180 / pi);
+    c.answer.sentence = fmt::format("{:.4g} N·m need {:.4g} A peak at {:.3g}° electrical advance", sign * got,
+                                    current, angle * 180 / pi);
     if (const Substance* magnet = c.machine.magnet())
         c.answer.sentence += fmt::format(" with the magnets at {:.3g} °C", magnet->temperature - 273.15);
     c.answer.sentence += ".";
@@ -119,7 +118,8 @@ const RegisterQuestion registered{
      "With current",
      "Current for a torque",
      "The least current and its angle that give a wanted torque.",
-     {{"torque", "Torque", "N.m", "= rating.torque", "Wanted mean torque; negative as a generator. auto: what the rated current gives.", -1e6, 1e6},
+     {{"torque", "Torque", "N.m", "= rating.torque",
+       "Wanted mean torque; negative as a generator. auto: what the rated current gives.", -1e6, 1e6},
       {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6}},
      solves,
      run,

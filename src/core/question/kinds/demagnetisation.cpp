@@ -221,9 +221,15 @@ std::vector<QuestionInput> inputs() {
 }
 
 const RegisterQuestion registered{
-    {"demagnetisation", "With current", "Demagnetisation",
-     "How much of the magnets a current along -d or a short circuit takes away for good.", inputs(), solves,
-     run, 38, {need_winding, need_magnets}}};
+    {"demagnetisation",
+     "With current",
+     "Demagnetisation",
+     "How much of the magnets a current along -d or a short circuit takes away for good.",
+     inputs(),
+     solves,
+     run,
+     38,
+     {need_winding, need_magnets}}};
 
 } // namespace
 } // namespace mavlo

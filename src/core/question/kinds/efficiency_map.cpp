@@ -140,7 +140,8 @@ Problems run(QuestionContext& c) {
     const OperatingPoint* best = nullptr;
     for (const auto& row : *points)
         for (const auto& p : row)
-            if (p && p->torque > 0 && p->power.efficiency() && (!best || *p->power.efficiency() > *best->power.efficiency()))
+            if (p && p->torque > 0 && p->power.efficiency() &&
+                (!best || *p->power.efficiency() > *best->power.efficiency()))
                 best = &*p;
     if (!best)
         return {{"--with torques",
@@ -150,8 +151,8 @@ Problems run(QuestionContext& c) {
                         {"torque_at_best_efficiency", best->torque, "N.m"},
                         {"power_at_best_efficiency", best->power.shaft(), "W"}};
     if (auto problems = add_duty(c, *drive); !problems.empty()) return problems;
-    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best->power.efficiency(),
-                                    best->speed / rpm, best->torque);
+    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.",
+                                    100 * *best->power.efficiency(), best->speed / rpm, best->torque);
     if (const auto duty = c.answer.figure("duty_efficiency"))
         c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);
     c.answer.sentence +=

@@ -1,8 +1,8 @@
 // Flux linkage, torque and losses over the plane of currents.
 
 #include "question/flux_grid.h"
-#include "question/period.h"
 #include "question/map_answer.h"
+#include "question/period.h"
 
 #include <algorithm>
 #include <fmt/format.h>

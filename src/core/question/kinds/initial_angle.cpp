@@ -30,8 +30,8 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_field(c.machine, c.mesh);
     if (!model) return model.problems();
     count_mesh(c.answer.effort, **model);
-    // A small current in U alone (the other phases return it) turns the magnets' field towards U's axis; what it adds is
-    // U's own field, at the iron's working point.
+    // A small current in U alone (the other phases return it) turns the magnets' field towards U's axis; what
+    // it adds is U's own field, at the iron's working point.
     FieldSolver solver(*model);
     const auto idle = solver.solve(0, {});
     if (!idle) return idle.problems();

@@ -38,10 +38,10 @@ Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
 }
 
 void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
-    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"), *magnet = m.magnet(),
-                    *shaft = m.substance("rotor.shaft_resistivity");
-    const bool iron = stator && stator->material.loss.known(), rotor_iron = rotor && rotor->material.loss.known(),
-               magnets = magnet && magnet->resistivity > 0;
+    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"),
+                    *magnet = m.magnet(), *shaft = m.substance("rotor.shaft_resistivity");
+    const bool iron = stator && stator->material.loss.known(),
+               rotor_iron = rotor && rotor->material.loss.known(), magnets = magnet && magnet->resistivity > 0;
     const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
     auto& out = answer.figures;
     out.push_back({"copper_loss", b.copper, "W"});
@@ -69,7 +69,8 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     const double order_frequency = losses.magnet_order * f;
     const bool skin = magnets && order_frequency > 0;
     out.push_back({"magnet_skin_depth",
-                   skin ? std::optional(skin_depth(magnet->resistivity, order_frequency, magnet->material.magnet.recoil_mu_r))
+                   skin ? std::optional(skin_depth(magnet->resistivity, order_frequency,
+                                                   magnet->material.magnet.recoil_mu_r))
                         : std::nullopt,
                    "m"});
 }
@@ -81,7 +82,8 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     const Dq psi = mean_flux_linkage(c.machine, series);
     const double torque = mean(series.torque), f = electrical_frequency(c.machine, speed);
     double apparent = 0; // sum of the phases' rms voltage times rms current
-    for (std::size_t k = 0; k < side.voltage.size(); ++k) apparent += rms(side.voltage[k]) * rms(series.current[k]);
+    for (std::size_t k = 0; k < side.voltage.size(); ++k)
+        apparent += rms(side.voltage[k]) * rms(series.current[k]);
     const auto none = std::optional<double>{};
     const Balance balance = balance_of(c.machine, losses, current, speed, torque, side.power);
     c.answer.figures = {{"torque_mean", torque, "N.m"},

@@ -127,9 +127,14 @@ Problems add_winding(QuestionContext& c, const std::shared_ptr<const MachineMode
 
 /// A smooth stator links nothing; what would be the winding's does not apply.
 void leave_winding_out(QuestionContext& c) {
-    for (const auto& [name, unit] : {std::pair{"flux_linkage_peak", "Wb"}, {"back_emf_phase_fundamental", "V"},
-                                     {"back_emf_phase_rms", "V"}, {"back_emf_line_rms", "V"}, {"back_emf_thd", "1"},
-                                     {"d_axis_angle", "deg"}, {"iron_loss_stator", "W"}, {"iron_loss_rotor", "W"},
+    for (const auto& [name, unit] : {std::pair{"flux_linkage_peak", "Wb"},
+                                     {"back_emf_phase_fundamental", "V"},
+                                     {"back_emf_phase_rms", "V"},
+                                     {"back_emf_line_rms", "V"},
+                                     {"back_emf_thd", "1"},
+                                     {"d_axis_angle", "deg"},
+                                     {"iron_loss_stator", "W"},
+                                     {"iron_loss_rotor", "W"},
                                      {"magnet_loss", "W"}})
         c.answer.figures.push_back({name, std::nullopt, unit});
     c.answer.sentence = "The stator has no winding; the answer holds the gap's field alone.";
@@ -149,12 +154,17 @@ Problems run(QuestionContext& c) {
 }
 
 const RegisterQuestion registered{
-    {"no-load", "No current", "Back-EMF and gap field",
+    {"no-load",
+     "No current",
+     "Back-EMF and gap field",
      "What the turning magnets induce in the winding, and their field in the gap.",
      with_skew(
          {{"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
           {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
-     solves, run, 20, {need_magnets}}};
+     solves,
+     run,
+     20,
+     {need_magnets}}};
 
 } // namespace
 } // namespace mavlo

@@ -75,8 +75,8 @@ Problems run(QuestionContext& c) {
 std::vector<QuestionInput> inputs() {
     std::vector<QuestionInput> list{
         {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
-        {"torque", "Torque", "N.m", "= rating.torque", "Wanted torque of the gap's field; negative as a generator.", -1e6,
-         1e6},
+        {"torque", "Torque", "N.m", "= rating.torque",
+         "Wanted torque of the gap's field; negative as a generator.", -1e6, 1e6},
         aim_input()};
     for (auto& input : drive_inputs()) list.push_back(input);
     return list;
