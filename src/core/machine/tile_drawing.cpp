@@ -1,7 +1,5 @@
 #include "machine/tile_drawing.h"
 
-#include "shape/fillet.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -26,17 +24,6 @@ void TileDrawing::line(Point a, Point b) {
 void TileDrawing::arc(Point a, Point b, Point centre) {
     const int from = at(a), to = at(b);
     if (from != to) m_tile.outline.arc(from, to, centre);
-}
-
-void TileDrawing::path(const std::vector<Corner>& corners) {
-    Point from = corners.front().at;
-    for (std::size_t i = 1; i + 1 < corners.size(); ++i) {
-        const auto round = fillet(corners[i - 1].at, corners[i].at, corners[i + 1].at, corners[i].radius);
-        line(from, round.from);
-        if (corners[i].radius > 0) arc(round.from, round.to, round.centre);
-        from = round.to;
-    }
-    line(from, corners.back().at);
 }
 
 void TileDrawing::region(Point seed, Use use, const std::string& name, const std::string& material) {

@@ -15,14 +15,6 @@ class TileDrawing {
     void line(Point a, Point b);
     /// About `centre`, the shorter way round.
     void arc(Point a, Point b, Point centre = {});
-    /// A circle about the machine's centre, from the axis to the boundary.
-    void ring(double radius) { arc(polar(radius, 0), polar(radius, m_half)); }
-    /// Straight from point to point, with each inner corner rounded where it has a radius.
-    struct Corner {
-        Point at;
-        double radius = 0;
-    };
-    void path(const std::vector<Corner>& corners);
 
     void region(Point seed, Use use, const std::string& name, const std::string& material = {});
     void iron(Point seed) { region(seed, Use::Iron, m_side, m_side + ".steel"); }

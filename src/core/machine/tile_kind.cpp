@@ -41,14 +41,4 @@ std::string millimetres(double metres) {
     return fmt::format("{:.2f} mm", metres * 1e3);
 }
 
-Point gradient_of(const TileFrame& frame, const Values& values, const char* path,
-                  Point (*handle)(const TileFrame&, const Values&)) {
-    Values changed = values;
-    const double step = 1e-6 * std::max(1e-3, std::abs(values.number(path)));
-    changed.set_number(path, values.number(path) + step);
-    const Point moved = (1 / step) * (handle(frame, changed) - handle(frame, values));
-    const double square = dot(moved, moved);
-    return square > 0 ? (1 / square) * moved : Point{};
-}
-
 } // namespace mavlo

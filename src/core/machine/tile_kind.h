@@ -58,8 +58,4 @@ std::array<const TileKind*, 2> chosen_kinds(const Design& design);
 /// A sentence with an amount in mm: "{:.2f} mm".
 std::string millimetres(double metres);
 
-/// What moving a handle by a vector changes, from how the handle follows the value: found by a small change.
-Point gradient_of(const TileFrame& frame, const Values& values, const char* path,
-                  Point (*handle)(const TileFrame&, const Values&));
-
 } // namespace mavlo

@@ -19,9 +19,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
 }
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
-    auto list = pocket_marks(frame, v, bar);
-    list.push_back(far_side_mark(frame));
-    return list;
+    return pocket_rotor_marks(frame, v, {bar});
 }
 
 const Register<TileKind> registered{

@@ -21,10 +21,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
 }
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
-    auto list = pocket_marks(frame, v, deep);
-    for (auto& mark : pocket_marks(frame, v, shallow)) list.push_back(mark);
-    list.push_back(far_side_mark(frame));
-    return list;
+    return pocket_rotor_marks(frame, v, {deep, shallow});
 }
 
 const Register<TileKind> registered{

@@ -232,6 +232,8 @@ DimensionMark far_side_mark(const TileFrame& frame) {
     return {frame.far_path(), DimensionMark::Kind::Diameter, {-r, 0}, {r, 0}, {r, 0}, {2, 0}};
 }
 
+namespace {
+
 std::vector<DimensionMark> pocket_marks(const TileFrame& frame, const Values& v, MakePocket make) {
     using Kind = DimensionMark::Kind;
     const Pocket p = make(frame, v);
@@ -270,6 +272,17 @@ std::vector<DimensionMark> pocket_marks(const TileFrame& frame, const Values& v,
         });
     add("pocket.angle", Kind::Angle, {p.outer_end().x, -p.outer_end().y}, p.outer_end(),
         [](const Pocket& q, const Values&) { return q.outer_end(); });
+    return list;
+}
+
+} // namespace
+
+std::vector<DimensionMark> pocket_rotor_marks(const TileFrame& frame, const Values& v,
+                                              std::initializer_list<MakePocket> layers) {
+    std::vector<DimensionMark> list;
+    for (MakePocket make : layers)
+        for (auto& mark : pocket_marks(frame, v, make)) list.push_back(mark);
+    list.push_back(far_side_mark(frame));
     return list;
 }
 

@@ -36,9 +36,11 @@ Problems pocket_problems(const TileFrame& frame, const std::vector<Pocket>& pock
 
 void draw_pocket(TileDrawing& drawing, const TileFrame& frame, const Pocket& pocket);
 
-/// Marks of the dimensions that a layer's pockets have; `make` finds the pocket again for changed values.
+/// Marks of the dimensions that pockets have; a layer's `MakePocket` finds the pocket again for changed values.
 using MakePocket = Pocket (*)(const TileFrame&, const Values&);
-std::vector<DimensionMark> pocket_marks(const TileFrame& frame, const Values& values, MakePocket make);
+/// Of each layer in turn, and then the body's far side.
+std::vector<DimensionMark> pocket_rotor_marks(const TileFrame& frame, const Values& values,
+                                              std::initializer_list<MakePocket> layers);
 
 /// A rotor of pockets: iron, face, shaft, and the pockets in it.
 Result<Tile> pocket_tile(const TileFrame& frame, const Values& values, const std::vector<Pocket>& pockets);

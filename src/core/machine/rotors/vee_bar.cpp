@@ -22,10 +22,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
 }
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
-    auto list = pocket_marks(frame, v, vee);
-    for (auto& mark : pocket_marks(frame, v, bar)) list.push_back(mark);
-    list.push_back(far_side_mark(frame));
-    return list;
+    return pocket_rotor_marks(frame, v, {vee, bar});
 }
 
 const Register<TileKind> registered{
