@@ -85,6 +85,7 @@ int main(int argc, char** argv) {
           QStringLiteral("NAME")},
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
           QStringLiteral("NAME")},
+         {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
     const auto bench = bench_of(parser.value(QStringLiteral("bench")));
@@ -118,6 +119,7 @@ int main(int argc, char** argv) {
         if (!chip) return complain(QStringLiteral("--overlay: there is no overlay of this name."));
         chip->click();
     }
+    if (parser.isSet(QStringLiteral("close-up"))) window.section().set_close_up(true);
     if (screenshot) return take_screenshot(window, parser.value(QStringLiteral("screenshot")));
     return QApplication::exec();
 }

@@ -232,7 +232,7 @@ class TestSolver : public QObject {
         }
     }
     void quick_figures_agree_with_the_full_questions() {
-        // The symmetry that the quick figures lean on, against whole periods on the same mesh.
+        // The symmetry that the quick figures lean on, against whole periods.
         QFETCH(QString, slots_);
         QFETCH(QString, poles);
         Ask ask;
@@ -242,7 +242,7 @@ class TestSolver : public QObject {
                                 {"stator.slot.tooth_width", "3.4 mm"},
                                 {"stator.slot.corner_radius", "0.5 mm"},
                                 {"rating.advance", "15 deg"}});
-        const auto quick = quick_figures(model_of(ask.design, {}, Quality::Draft), 0, {});
+        const auto quick = quick_figures(*prepare_field(machine_of(ask.design), quick_mesh()), 0, {});
         QVERIFY(bool(quick));
         ask.with = {{"points", "48"}};
         const auto load = ask_question("load", ask), idle = ask_question("no-load", ask),
@@ -250,7 +250,8 @@ class TestSolver : public QObject {
         QVERIFY(load && idle && cogging);
         CLOSE(*quick->torque, *load->figure("torque_mean"), 0.01 * std::abs(*quick->torque));
         CLOSE(*quick->back_emf, *idle->figure("back_emf_line_rms"), 0.01 * *quick->back_emf);
-        CLOSE(*quick->cogging, *cogging->figure("cogging_peak_to_peak"), 0.1 * *quick->cogging + 1e-3);
+        // Four positions, and a plain mesh whose error is estimated, against one that keeps its promise.
+        CLOSE(*quick->cogging, *cogging->figure("cogging_peak_to_peak"), 0.2 * *quick->cogging + 1e-3);
     }
     void quick_figures_are_near_the_truth() {
         const auto quick = quick_figures(model_of(design_of({{"rating.current", "10 A"}})), 0, {});

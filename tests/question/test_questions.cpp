@@ -40,8 +40,9 @@ class TestQuestions : public QObject {
         // it.
         std::vector<Position> period;
         for (int i = 0; i < 24; ++i) period.push_back({2 * std::numbers::pi / 60 * i / 24, {}});
-        const auto model = *prepare_field(machine_of({}));
-        const auto solved = *sweep(model, period, 0, {});
+        const Machine machine = machine_of({});
+        const auto sizing = *find_sizing(machine, Quality::Normal, promise_of(Quality::Normal), 0, {});
+        const auto solved = *sweep(*prepare_field(sized(machine, sizing)), period, 0, {});
         std::vector<double> whole;
         for (const auto& r : solved) whole.push_back(r.torque);
         QVERIFY(std::abs(mean(whole)) < 0.005 * *a.figure("cogging_peak_to_peak"));

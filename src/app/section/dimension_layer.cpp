@@ -1,6 +1,7 @@
 #include "section/dimension_layer.h"
 
 #include "quantity/quantity.h"
+#include "section/sheet_dimensions.h"
 #include "shell/theme.h"
 
 #include <QFontMetricsF>
@@ -24,6 +25,15 @@ double turn_towards(double wanted, double pitch, double offset) {
 
 bool is_rotor(const std::string& path) {
     return path.starts_with("rotor.") || path == "gap";
+}
+
+/// Whether a dimension is of the part in hand: "stator.slot.mouth" has those of "stator.slot", iron those that
+/// are in no part of their own.
+bool belongs_to(const std::string& path, const std::string& part) {
+    if (part.empty()) return true;
+    if (part == "stator" || part == "rotor") return path.starts_with(part + ".");
+    const std::string group = part.substr(0, part.find('.', part.find('.') + 1));
+    return path.starts_with(group + ".");
 }
 
 Point turned_middle(const DimensionLayer::Label& label) {
@@ -74,32 +84,67 @@ double rounded_to_step(const Parameter& parameter, double si, double per_pixel) 
     return std::round(si / factor / step) * step * factor;
 }
 
-void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle) {
+void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle,
+                           const CloseUp* close_up) {
     m_labels.clear();
     const auto built = document.built();
     if (!built) return;
-    const auto& machine = built->machine;
-    const QFontMetricsF metrics(small_font());
-    std::vector<Label*> column;
-    const auto& marks = machine.marks;
-    m_labels.reserve(marks.size());
-    const auto in_column = [](const DimensionMark& m) {
-        return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter";
-    };
-    const auto total = std::count_if(marks.begin(), marks.end(), in_column);
-    int index = 0;
-    for (const DimensionMark& mark : marks) {
+    for (const DimensionMark& mark : built->machine.marks) {
         const Parameter* parameter = find_parameter(mark.path, document.design());
         Label label{mark, 0, {}, {}, {}, false};
         QString word = QString::fromStdString(parameter->label).toLower();
         if (mark.kind == DimensionMark::Kind::Diameter)
             word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
-        label.text = word + ' ' + dimension_text(*parameter, document.value(mark.path));
+        label.value = dimension_text(*parameter, document.value(mark.path));
+        label.text = word + ' ' + label.value;
         label.wrong = std::any_of(document.problems().begin(), document.problems().end(),
                                   [&](const Problem& p) { return p.path == mark.path; });
+        m_labels.push_back(label);
+    }
+    if (close_up)
+        place_close_up(built->machine, frame, view, *close_up);
+    else
+        place_in_column(built->machine, frame, view, rotor_angle);
+}
+
+void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& frame, QSizeF view,
+                                    const CloseUp& close_up) {
+    const auto part_of = [&](const DimensionMark& mark) -> const CloseUp::Part& {
+        const bool rotor = mark.path.starts_with("rotor.") ||
+                           (mark.kind == DimensionMark::Kind::Diameter &&
+                            norm(mark.b) < machine.middle_of_gap()) != machine.outer_rotor();
+        return mark.kind == DimensionMark::Kind::Diameter ? (rotor ? close_up.pole : close_up.slot)
+               : is_rotor(mark.path)                      ? close_up.pole
+                                                          : close_up.slot;
+    };
+    std::erase_if(m_labels, [&](const Label& label) { // what lies beyond the close-up
+        const CloseUp::Part& part = part_of(label.mark);
+        const double r = norm(label.mark.b), slack = 1e-3 * machine.middle_of_gap();
+        return label.mark.kind == DimensionMark::Kind::Diameter &&
+               (r < std::min(part.from, part.to) - slack || r > std::max(part.from, part.to) + slack);
+    });
+    for (Label& label : m_labels) {
+        const CloseUp::Part& part = part_of(label.mark);
+        label.turn = part.middle + (label.mark.kind == DimensionMark::Kind::Diameter ? part.half : 0);
+    }
+    place_on_sheet(m_labels, frame, close_up.shape(frame).boundingRect(),
+                   QRectF(12, 120, view.width() - 24, view.height() - 190));
+}
+
+void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& frame, QSizeF view,
+                                     double rotor_angle) {
+    const QFontMetricsF metrics(small_font());
+    std::vector<Label*> column;
+    const auto in_column = [](const DimensionMark& m) {
+        return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter";
+    };
+    for (Label& label : m_labels)
+        if (in_column(label.mark)) column.push_back(&label);
+    int index = 0;
+    for (Label& label : m_labels) {
+        const DimensionMark& mark = label.mark;
         if (in_column(mark)) {
-            const double wanted =
-                pi * (0.80 + 0.42 * (index++ + 0.5) / double(std::max<std::ptrdiff_t>(1, total)));
+            const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(column.size()));
             if (mark.kind == DimensionMark::Kind::Diameter)
                 label.turn = wanted - pi;
             else if (is_rotor(mark.path))
@@ -110,10 +155,7 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
         const Point at =
             mark.kind == DimensionMark::Kind::Diameter ? rotated(mark.a, label.turn) : turned_middle(label);
         label.anchor = frame.to_screen(at);
-        m_labels.push_back(label);
     }
-    for (Label& label : m_labels)
-        if (in_column(label.mark)) column.push_back(&label);
     std::sort(column.begin(), column.end(),
               [](const Label* a, const Label* b) { return a->anchor.y() < b->anchor.y(); });
     const double top = 138, bottom = view.height() - 70;
@@ -164,7 +206,7 @@ void DimensionLayer::paint_dimension(QPainter& painter, const ViewFrame& frame, 
         const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
         const double radius = norm(a) * frame.scale();
         const QRectF circle(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius));
-        const double from = qRadiansToDegrees(angle_of(a)),
+        const double from = qRadiansToDegrees(angle_of(a) + frame.turn()),
                      sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
         painter.setBrush(Qt::NoBrush);
         painter.drawArc(circle, int(from * 16), int(sweep * 16));
@@ -184,11 +226,63 @@ void DimensionLayer::paint_dimension(QPainter& painter, const ViewFrame& frame, 
     painter.drawEllipse(handle(label, frame), 5, 5);
 }
 
-void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std::string& hot) const {
+/// The dimension of the close-up: thin extension lines, the line with its arrows, the value on it.
+void DimensionLayer::paint_on_sheet(QPainter& painter, const ViewFrame& frame, const Label& label, bool is_hot,
+                                    bool strong) const {
+    const Theme& t = theme();
+    QColor colour = is_hot ? t.accent : label.wrong ? t.caution : t.ink;
+    if (!strong && !is_hot) colour.setAlphaF(0.35F);
+    painter.setPen(QPen(colour, 0.6));
+    for (const QLineF& extension : label.extensions) painter.drawLine(extension);
+    if (!label.leader.isNull()) painter.drawLine(label.leader);
+    painter.setPen(QPen(colour, is_hot ? 1.4 : 1.0));
+    painter.setBrush(colour);
+    const DimensionMark& mark = label.mark;
+    if (mark.kind == DimensionMark::Kind::Length) {
+        double_arrow(painter, label.line.p1(), label.line.p2());
+    } else if (mark.kind == DimensionMark::Kind::Diameter) {
+        arrow(painter, label.leader.p2(), label.leader.p1());
+    } else {
+        const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
+        const double radius = norm(a) * frame.scale(), from = angle_of(a) + frame.turn(),
+                     sweep = std::remainder(angle_of(b) - angle_of(a), 2 * pi);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawArc(QRectF(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius)),
+                        int(qRadiansToDegrees(from) * 16), int(qRadiansToDegrees(sweep) * 16));
+    }
+    if (is_hot || strong) {
+        painter.setPen(QPen(t.sheet, 1.5));
+        painter.setBrush(colour);
+        const double size = is_hot ? 5 : 3;
+        painter.drawEllipse(handle(label, frame), size, size);
+    }
+    const QString text = is_hot || !label.leader.isNull() ? label.text : label.value;
+    QRectF box = label.box;
+    const double wide = painter.fontMetrics().horizontalAdvance(text);
+    if (wide > box.width()) box = QRectF(box.center().x() - wide / 2, box.top(), wide, box.height());
+    QColor ground = t.paper;
+    ground.setAlphaF(0.92F);
+    painter.setPen(is_hot ? QPen(t.accent, 1) : QPen(Qt::NoPen));
+    painter.setBrush(is_hot ? t.sheet : ground);
+    painter.drawRoundedRect(box.adjusted(-4, 0, 4, 0), 3, 3);
+    painter.setPen(colour);
+    painter.drawText(box, Qt::AlignCenter, text);
+}
+
+void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std::string& hot,
+                           const std::string& part) const {
     const Theme& t = theme();
     painter.setFont(small_font());
+    const Label* on_top = nullptr;
     for (const Label& label : m_labels) {
         const bool is_hot = label.mark.path == hot;
+        if (label.on_sheet) {
+            if (is_hot)
+                on_top = &label;
+            else
+                paint_on_sheet(painter, frame, label, false, belongs_to(label.mark.path, part));
+            continue;
+        }
         const QColor colour = is_hot ? t.accent : label.wrong ? t.caution : t.soft;
         if (is_hot) paint_dimension(painter, frame, label);
         const bool in_column = label.box.right() <= column_right + 1;
@@ -207,6 +301,7 @@ void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std:
         painter.setPen(is_hot ? t.accent : t.ink);
         painter.drawText(label.box, Qt::AlignCenter, label.text);
     }
+    if (on_top) paint_on_sheet(painter, frame, *on_top, true, true);
 }
 
 } // namespace mavlo::app

@@ -1,6 +1,7 @@
 #pragma once
 // The dimensions that stand on the drawing: where they lie, how they look, which one is under the cursor.
 
+#include "section/close_up.h"
 #include "section/view_frame.h"
 #include "shell/document.h"
 
@@ -19,11 +20,21 @@ class DimensionLayer {
         QRectF box;      ///< of the text on screen
         QPointF anchor;  ///< where the leader ends
         bool wrong = false;
+
+        // In the close-up:
+        QString value{};                  ///< the number alone
+        bool on_sheet = false;            ///< drawn as on an engineer's sheet
+        QLineF line{};                    ///< the dimension line
+        std::vector<QLineF> extensions{}; ///< from what is measured to the line
+        QLineF leader{};                  ///< from the text to what is measured; null: the text is on the line
     };
 
-    /// Places the labels for the present design in a view of this size.
-    void place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle);
-    void paint(QPainter& painter, const ViewFrame& frame, const std::string& hot) const;
+    /// Places the labels for the present design in a view of this size, as a column or round a close-up.
+    void place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle,
+               const CloseUp* close_up = nullptr);
+    /// `part`: the region in hand; on the sheet its dimensions are at full strength, or all when it is empty.
+    void paint(QPainter& painter, const ViewFrame& frame, const std::string& hot,
+               const std::string& part = {}) const;
 
     /// The label or handle at this place; nullptr for none.
     const Label* at(QPointF position, const ViewFrame& frame) const;
@@ -33,7 +44,11 @@ class DimensionLayer {
     static QPointF handle(const Label& label, const ViewFrame& frame);
 
   private:
+    void place_in_column(const Machine& machine, const ViewFrame& frame, QSizeF view, double rotor_angle);
+    void place_close_up(const Machine& machine, const ViewFrame& frame, QSizeF view, const CloseUp& close_up);
     void paint_dimension(QPainter& painter, const ViewFrame& frame, const Label& label) const;
+    void paint_on_sheet(QPainter& painter, const ViewFrame& frame, const Label& label, bool is_hot,
+                        bool strong) const;
     std::vector<Label> m_labels;
 };
 

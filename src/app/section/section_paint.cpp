@@ -47,7 +47,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     }
     const bool ghost = !m_document.is_good();
     SectionLook look{m_overlays.phases, ghost, m_angle, m_selected, false};
-    paint_ring(painter);
+    if (!m_close_up) paint_ring(painter);
     if (ghost) painter.setOpacity(0.35);
     // The field of an older design or angle is not laid over a newer drawing.
     const bool result_fits =
@@ -68,9 +68,13 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (!m_overlays.coloured()) paint_magnet_arrows(painter, m_frame, *built, look);
     painter.setOpacity(1);
     if (m_mode == Mode::Wind) paint_coils(painter);
-    if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot);
+    if (m_close_up) paint_veil(painter, m_frame, *m_close_up, rect());
+    if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot, m_selected);
     if (m_overlays.coloured()) paint_scale(painter);
-    paint_ring_angle(painter);
+    if (m_close_up)
+        paint_key_plan(painter, key_plan(), *built, *m_close_up, m_angle);
+    else
+        paint_ring_angle(painter);
     paint_facts(painter);
     paint_problem(painter);
 }

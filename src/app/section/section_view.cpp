@@ -21,6 +21,7 @@ int next_gesture() {
 SectionView::SectionView(Document& document, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
+    , m_material(new PartMaterial(document, this))
     , m_editor(new QLineEdit(this)) {
     setObjectName(QStringLiteral("section"));
     setMouseTracking(true);
@@ -36,13 +37,17 @@ SectionView::SectionView(Document& document, QWidget* parent)
 }
 
 void SectionView::set_mode(Mode mode) {
+    if (mode != m_mode && m_close_up) set_close_up(false);
     m_mode = mode;
     m_editor->hide();
+    m_material->hide();
     update();
 }
 
 void SectionView::set_overlays(const Overlays& overlays) {
+    const bool room_changes = overlays.coloured() != m_overlays.coloured();
     m_overlays = overlays;
+    if (m_close_up && room_changes && m_frame.is_fitted()) fit();
     update();
 }
 
@@ -54,6 +59,7 @@ void SectionView::set_result(std::shared_ptr<const LiveResult> result) {
 void SectionView::set_angle(double radians) {
     m_angle = std::remainder(radians, 2 * pi);
     if (m_angle < -1e-12) m_angle += 2 * pi;
+    if (const auto built = m_document.built(); m_close_up && built) m_close_up = close_up_of(*built, m_angle);
     replace_labels();
     update();
     Q_EMIT angle_changed(m_angle);
@@ -67,6 +73,7 @@ void SectionView::set_hot(const std::string& path) {
 
 void SectionView::set_selected(const std::string& region) {
     m_selected = region;
+    m_material->hide();
     update();
 }
 
@@ -78,14 +85,21 @@ void SectionView::set_range(double low, double high) {
 
 void SectionView::follow_document() {
     const auto built = m_document.built();
-    if (built && m_frame.is_fitted() && std::abs(built->drawing.outer_radius - m_fitted_radius) > 1e-9 &&
-        m_grab != Grab::Dimension)
+    if (built && m_close_up) m_close_up = close_up_of(*built, m_angle);
+    if (built && m_close_up && m_frame.is_fitted() && m_grab != Grab::Dimension)
+        fit_close_up();
+    else if (built && m_frame.is_fitted() && std::abs(built->drawing.outer_radius - m_fitted_radius) > 1e-9 &&
+             m_grab != Grab::Dimension)
         fit();
     replace_labels();
     update();
 }
 
 void SectionView::fit() {
+    if (m_close_up) {
+        fit_close_up();
+        return;
+    }
     const auto built = m_document.built();
     if (!built) return;
     m_fitted_radius = built->drawing.outer_radius;
@@ -100,8 +114,31 @@ void SectionView::fit() {
     update();
 }
 
+void SectionView::fit_close_up() {
+    // Room for leaders to the left, for dimension lines and a field's scale to the right.
+    const double left = 176, right = m_overlays.coloured() ? 280 : 200;
+    m_frame.fit(QRectF(left, 112, width() - left - right, height() - 112 - 36), m_close_up->corners(),
+                upright - m_close_up->slot.middle);
+    replace_labels();
+    update();
+}
+
+void SectionView::set_close_up(bool on) {
+    const auto built = m_document.built();
+    if (!built || on == is_close_up()) return;
+    m_editor->hide();
+    m_material->hide();
+    m_close_up = on ? std::optional(close_up_of(*built, m_angle)) : std::nullopt;
+    fit();
+    Q_EMIT close_up_changed(on);
+}
+
+QRectF SectionView::key_plan() const {
+    return {width() - 128.0, height() - 128.0, 112, 112};
+}
+
 void SectionView::replace_labels() {
-    m_dimensions.place(m_document, m_frame, size(), m_angle);
+    m_dimensions.place(m_document, m_frame, size(), m_angle, m_close_up ? &*m_close_up : nullptr);
 }
 
 void SectionView::resizeEvent(QResizeEvent*) {
@@ -131,6 +168,7 @@ QPointF SectionView::ring_handle() const {
 }
 
 bool SectionView::on_ring(QPointF position) const {
+    if (m_close_up) return false;
     const QPointF d = position - m_frame.centre();
     return std::abs(std::hypot(d.x(), d.y()) - ring_radius()) < 11;
 }
@@ -227,15 +265,26 @@ void SectionView::mouseReleaseEvent(QMouseEvent* event) {
         type_dimension(m_grabbed);
     else if (grab == Grab::Dimension)
         follow_document();
+    if (m_close_up && !m_moved && key_plan().contains(event->position())) {
+        set_close_up(false);
+        return;
+    }
     if (grab == Grab::Pan && !m_moved && event->button() == Qt::LeftButton) {
         const RegionPick pick = part_at(m_frame.to_metres(event->position()));
         set_selected(pick.region);
         Q_EMIT part_selected(pick.region, pick.material);
+        if (m_mode == Mode::Draw) m_material->show_at(event->position(), pick.material);
     }
 }
 
 void SectionView::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (!m_dimensions.at(event->position(), m_frame) && !on_ring(event->position())) fit();
+    const QPointF at = event->position();
+    if (m_dimensions.at(at, m_frame) || on_ring(at)) return;
+    // On a part it goes into the close-up, beside the section back to what fits.
+    if (m_mode == Mode::Draw && !m_close_up && !part_at(m_frame.to_metres(at)).region.empty())
+        set_close_up(true);
+    else
+        fit();
 }
 
 void SectionView::wheelEvent(QWheelEvent* event) {
@@ -264,6 +313,12 @@ void SectionView::keyPressEvent(QKeyEvent* event) {
         break;
     case Qt::Key_0:
         fit();
+        break;
+    case Qt::Key_C:
+        if (m_mode == Mode::Draw) set_close_up(!m_close_up);
+        break;
+    case Qt::Key_Escape:
+        set_close_up(false);
         break;
     default:
         QWidget::keyPressEvent(event);

@@ -3,6 +3,7 @@
 
 #include "compute/live_field.h"
 #include "section/dimension_layer.h"
+#include "section/part_material.h"
 #include "section/section_layers.h"
 #include "section/view_frame.h"
 #include "shell/document.h"
@@ -39,6 +40,10 @@ class SectionView : public QWidget {
     void set_range(double low, double high); ///< of the flux density's colours, T
     double range_high() const { return m_high; }
     void fit();
+    /// One slot pitch over one pole pitch with its dimensions, instead of the whole section (in Draw).
+    void set_close_up(bool on);
+    bool is_close_up() const { return m_close_up.has_value(); }
+    QRectF key_plan() const; ///< where the whole section stands in the close-up; a click there leaves it
 
     /// For the keyboard and for tests: where a dimension's label and handle are, and the ring's handle.
     std::optional<QPointF> label_position(const std::string& path) const;
@@ -52,6 +57,7 @@ class SectionView : public QWidget {
     void angle_changed(double radians);
     void refused(const QString& sentence); ///< a typed value that cannot be read
     void reading(const QString& text);     ///< what lies under the cursor
+    void close_up_changed(bool on);
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -67,6 +73,7 @@ class SectionView : public QWidget {
   private:
     enum class Grab { None, Dimension, Ring, Pan };
     void follow_document();
+    void fit_close_up();
     void replace_labels();
     void paint_ring(QPainter& painter) const;
     void paint_ring_angle(QPainter& painter) const;
@@ -93,6 +100,8 @@ class SectionView : public QWidget {
     ViewFrame m_frame;
     DimensionLayer m_dimensions;
     std::shared_ptr<const LiveResult> m_result;
+    std::optional<CloseUp> m_close_up;
+    PartMaterial* m_material;
     double m_angle = 0, m_low = 0, m_high = 2;
     std::string m_hot;
     std::string m_selected;

@@ -7,6 +7,23 @@ namespace mavlo::app {
 void ViewFrame::fit(const QRectF& room, double radius) {
     m_centre = room.center();
     m_scale = m_fit_scale = std::max(1.0, std::min(room.width(), room.height()) / (2 * radius));
+    m_cosine = 1;
+    m_sine = 0;
+    m_fitted = true;
+}
+
+void ViewFrame::fit(const QRectF& room, const std::vector<Point>& points, double turn) {
+    m_cosine = std::cos(turn);
+    m_sine = std::sin(turn);
+    m_centre = {0, 0};
+    m_scale = 1;
+    QRectF box;
+    for (const Point& p : points) {
+        const QPointF at = to_screen(p);
+        box = box.isNull() ? QRectF(at, QSizeF(1e-9, 1e-9)) : box.united(QRectF(at, QSizeF(1e-9, 1e-9)));
+    }
+    m_scale = m_fit_scale = std::max(1.0, std::min(room.width() / box.width(), room.height() / box.height()));
+    m_centre = room.center() - m_scale * box.center();
     m_fitted = true;
 }
 

@@ -2,6 +2,7 @@
 
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "sheet/material_names.h"
 #include "shell/theme.h"
 
 #include <QEvent>
@@ -19,14 +20,6 @@ void set_wrong(QWidget* widget, bool wrong) {
     widget->setProperty("wrong", wrong);
     widget->style()->unpolish(widget);
     widget->style()->polish(widget);
-}
-
-QStringList material_names(const Parameter& parameter, const MaterialLibrary& own) {
-    QStringList names;
-    for (const auto* library : {&own, &shipped_materials()})
-        for (const auto& [name, material] : *library)
-            if (material.kind == parameter.material) names << QString::fromStdString(name);
-    return names;
 }
 
 } // namespace

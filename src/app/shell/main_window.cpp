@@ -21,7 +21,7 @@ constexpr int side_width = 376;
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent)
     , m_live(m_cache)
-    , m_engine(m_document, m_cache)
+    , m_engine(m_document)
     , m_menu(new QMenu(this))
     , m_recent(new QMenu(tr("Recent projects"), this))
     , m_head(new HeadStrip(m_document, m_jobs, m_engine.jobs(), m_menu, this))
@@ -121,6 +121,14 @@ void MainWindow::make_overlay_chips() {
             apply_bench_overlays();
         });
     }
+    m_close_up = new QPushButton(tr("close-up"), m_chips);
+    m_close_up->setObjectName(QStringLiteral("close_up"));
+    m_close_up->setToolTip(tr("One slot over one pole, with its dimensions (C, or a double click on a part)"));
+    m_close_up->setCheckable(true);
+    m_close_up->setFixedHeight(25);
+    layout->insertWidget(0, m_close_up);
+    connect(m_close_up, &QPushButton::clicked, m_section, &SectionView::set_close_up);
+    connect(m_section, &SectionView::close_up_changed, m_close_up, &QPushButton::setChecked);
     m_chips->setObjectName(QStringLiteral("chips"));
     m_chips->move(24, 44);
     m_chips->adjustSize();
@@ -221,6 +229,8 @@ void MainWindow::show_bench(Bench bench) {
     m_head->set_bench(bench);
     m_pages->setCurrentIndex(bench == Bench::Ask ? 1 : bench == Bench::Weigh ? 2 : 0);
     m_belt->setVisible(bench == Bench::Wind);
+    m_close_up->setVisible(bench == Bench::Draw);
+    m_chips->adjustSize();
     if (bench <= Bench::Probe) {
         m_side->setCurrentIndex(int(bench));
         m_section->set_mode(SectionView::Mode(int(bench)));

@@ -75,6 +75,7 @@ class MainWindow : public QMainWindow {
     QLabel *m_notice, *m_reading;
     QWidget* m_chips = nullptr;
     std::vector<QPushButton*> m_chip_buttons;
+    QPushButton* m_close_up = nullptr;
     SectionView::Overlays m_draw_overlays, m_probe_overlays{false, true, true, false};
 };
 

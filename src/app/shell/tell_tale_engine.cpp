@@ -2,10 +2,9 @@
 
 namespace mavlo::app {
 
-TellTaleEngine::TellTaleEngine(Document& document, ModelCache& cache, QObject* parent)
+TellTaleEngine::TellTaleEngine(Document& document, QObject* parent)
     : QObject(parent)
-    , m_document(document)
-    , m_cache(cache) {
+    , m_document(document) {
     m_delay.setSingleShot(true);
     // A drag sends many edits, and its field wants both cores; its pauses are what counts.
     m_delay.setInterval(120);
@@ -57,7 +56,7 @@ void TellTaleEngine::compute(std::shared_ptr<const DrawnMachine> built) {
         tr("key figures"),
         [this, built, result](const Watch& watch) {
             if (watch.stop.stop_requested()) return;
-            const auto model = m_cache.model(*built, Quality::Draft);
+            const auto model = prepare_field(built->machine, quick_mesh());
             if (!model) return;
             auto figures = quick_figures(*model, 0, watch);
             if (figures) *result = *figures;

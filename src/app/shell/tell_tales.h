@@ -2,7 +2,6 @@
 // The strip along the bottom: key figures of the variant in hand against the reference, always fresh.
 
 #include "compute/jobs.h"
-#include "compute/model_cache.h"
 #include "question/quick.h"
 #include "shell/document.h"
 
@@ -18,7 +17,7 @@ namespace mavlo::app {
 class TellTaleEngine : public QObject {
     Q_OBJECT
   public:
-    TellTaleEngine(Document& document, ModelCache& cache, QObject* parent = nullptr);
+    explicit TellTaleEngine(Document& document, QObject* parent = nullptr);
 
     /// Figures of the design as it stands; empty while they are computed.
     const QuickFigures* present() const;
@@ -42,7 +41,6 @@ class TellTaleEngine : public QObject {
     void compute(std::shared_ptr<const DrawnMachine> built);
 
     Document& m_document;
-    ModelCache& m_cache;
     QTimer m_delay;
     std::map<std::string, QuickFigures> m_known; ///< by design hash
     std::optional<QuickFigures> m_last;

@@ -86,6 +86,10 @@ std::vector<int> GapElement::orders_up_to(double highest) const {
     return orders;
 }
 
+double GapElement::highest_order(const GapCircle& circle) const {
+    return std::max(double(m_orders.back()), 2 * trace_limit / circle.shortest_edge());
+}
+
 /// (t nu0/pi) n f(nl) with f = coth or 1/sinh; (t nu0/2 pi l) for order 0.
 Eigen::RowVectorXd GapElement::weights(const std::vector<int>& orders, double (*f)(double)) const {
     Eigen::RowVectorXd weights{Eigen::Index(orders.size())};
@@ -100,8 +104,7 @@ Eigen::RowVectorXd GapElement::weights(const std::vector<int>& orders, double (*
 /// K_jk = sum w_n Re(phi_j phi_k*), the same for every two pitches equally far apart.
 void GapElement::fill(Side& side) const {
     const GapCircle& circle = side.circle;
-    const auto orders =
-        orders_up_to(std::max(double(m_orders.back()), 2 * trace_limit / circle.shortest_edge()));
+    const auto orders = orders_up_to(highest_order(circle));
     const Eigen::MatrixXcd integrals = circle.integrals(orders);
     const Eigen::MatrixXcd weighted = integrals * weights(orders, std::tanh).cast<Complex>().asDiagonal();
     const int pitches = circle.pitches();
@@ -120,8 +123,18 @@ void GapElement::fill(Side& side) const {
 }
 
 Eigen::MatrixXd GapElement::coupling(double alpha) const {
-    const Eigen::RowVectorXcd turn = m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
-    const Eigen::MatrixXd sums = m_lattice->sums(m_outer.trace, m_inner.trace * turn.asDiagonal());
+    return joined(m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha)));
+}
+
+Eigen::MatrixXd GapElement::coupling_slope(double alpha) const {
+    Eigen::RowVectorXcd weights = m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha));
+    for (std::size_t k = 0; k < m_orders.size(); ++k) weights[Eigen::Index(k)] *= Complex(0, -m_orders[k]);
+    return joined(weights);
+}
+
+/// Between every outer and inner node, with these weights of the orders.
+Eigen::MatrixXd GapElement::joined(const Eigen::RowVectorXcd& weights) const {
+    const Eigen::MatrixXd sums = m_lattice->sums(m_outer.trace, m_inner.trace * weights.asDiagonal());
     const Eigen::Index rows = m_outer.trace.rows(), columns = m_inner.trace.rows();
     const int slots = m_outer.circle.pitches(), poles = m_inner.circle.pitches();
     const int points = int(m_lattice->points()), common = std::gcd(slots, poles);

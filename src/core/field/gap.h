@@ -33,6 +33,8 @@ class GapElement {
     /// Stiffness between outer rows and inner columns with the inner body turned by alpha (rad) against the
     /// outer.
     Eigen::MatrixXd coupling(double alpha) const;
+    /// Its slope over alpha. Of one sector the energy between the circles is s . coupling(alpha) r.
+    Eigen::MatrixXd coupling_slope(double alpha) const;
 
     /// Fourier coefficients of the traces on the two circles, for the orders in orders().
     struct Traces {
@@ -55,6 +57,9 @@ class GapElement {
     };
     Ring ring(const Traces& traces, double radius, int count) const;
 
+    /// See gap_edges.h.
+    class Edges;
+
   private:
     struct Side {
         GapCircle circle;
@@ -65,8 +70,11 @@ class GapElement {
     };
     struct Lattice;
     std::vector<int> orders_up_to(double highest) const;
+    /// Of what a circle's own elements can carry.
+    double highest_order(const GapCircle& circle) const;
     Eigen::RowVectorXd weights(const std::vector<int>& orders, double (*f)(double)) const;
     void fill(Side& side) const;
+    Eigen::MatrixXd joined(const Eigen::RowVectorXcd& weights) const;
     Eigen::VectorXcd coefficients(const Side& side, const Eigen::VectorXd& values) const;
 
     Sector m_sector;

@@ -26,6 +26,17 @@ std::array<Complex, 3> shape_integrals(double kappa) {
     return {first, even0 - even2, second};
 }
 
+/// Integral over -1..1 of (t^3 - t)/4 sin(kappa t).
+double cubic_integral(double kappa) {
+    const double k2 = kappa * kappa;
+    if (std::abs(kappa) < 0.3) // its power series
+        return kappa / 4 *
+               (2.0 / 5 - 2.0 / 3 - k2 / 6 * (2.0 / 7 - 2.0 / 5) + k2 * k2 / 120 * (2.0 / 9 - 2.0 / 7) -
+                k2 * k2 * k2 / 5040 * (2.0 / 11 - 2.0 / 9));
+    const double s = std::sin(kappa), c = std::cos(kappa);
+    return (s + 3 * c / kappa - 3 * s / k2) / k2;
+}
+
 } // namespace
 
 GapCircle::GapCircle(const BodyMesh& mesh, int pitches, const Sector& sector)
@@ -61,6 +72,18 @@ Eigen::MatrixXcd GapCircle::integrals(std::span<const int> orders) const {
             else // the first node of the next pitch, seen from its own
                 result(0, column) += turn * values[2] * std::polar(1.0, orders[k] * m_pitch);
         }
+    }
+    return result;
+}
+
+Eigen::MatrixXcd GapCircle::cubic_integrals(std::span<const int> orders) const {
+    Eigen::MatrixXcd result{Eigen::Index(m_pieces.size()), Eigen::Index(orders.size())};
+    for (std::size_t i = 0; i < m_pieces.size(); ++i) {
+        const double half = (m_pieces[i].to - m_pieces[i].from) / 2,
+                     centre = (m_pieces[i].to + m_pieces[i].from) / 2;
+        for (std::size_t k = 0; k < orders.size(); ++k)
+            result(Eigen::Index(i), Eigen::Index(k)) =
+                std::polar(half, -orders[k] * centre) * Complex(0, -cubic_integral(orders[k] * half));
     }
     return result;
 }

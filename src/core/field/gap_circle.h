@@ -26,6 +26,9 @@ class GapCircle {
 
     /// Integrals of the first pitch's nodes (rows) for the orders (columns).
     Eigen::MatrixXcd integrals(std::span<const int> orders) const;
+    /// The same of the odd cubic function l0 l1 (l0 - l1) on each of its edges, whose middles are every second
+    /// of the unknowns.
+    Eigen::MatrixXcd cubic_integrals(std::span<const int> orders) const;
 
   private:
     struct Piece {

@@ -252,23 +252,26 @@ class Preparation {
                 if (const Part& part = m.part(e); part.use == Use::Conductor) act(e, part);
         };
         each_conductor([&](const auto& e, const Part& part) { area[{part.pitch, part.layer}] += m.area(e); });
-        std::map<std::pair<int, int>, PortValues> density;
-        for (const PortTurns& t : m_input.turns) {
-            const auto side = area.find({t.pitch, t.layer});
-            if (side == area.end()) continue;
-            auto& here = density.try_emplace(side->first, m_input.ports, 0.0).first->second;
-            here[std::size_t(t.port)] += t.turns / side->second;
+        m.turns_density.assign(m.parts.size(), {});
+        for (std::size_t k = 0; k < m.parts.size(); ++k) {
+            const Part& part = m.parts[k];
+            if (part.use != Use::Conductor) continue;
+            for (const PortTurns& t : m_input.turns) {
+                if (t.pitch != part.pitch || t.layer != part.layer) continue;
+                m.turns_density[k].resize(std::size_t(m_input.ports));
+                m.turns_density[k][std::size_t(t.port)] += t.turns / area[{t.pitch, t.layer}];
+            }
         }
-        each_conductor([&](const auto& e, const Part& part) {
-            const auto turns = density.find({part.pitch, part.layer});
-            if (turns == density.end()) return;
+        each_conductor([&](const auto& e, const Part&) {
+            const PortValues& turns = m.turns_density[std::size_t(e.part)];
+            if (turns.empty()) return;
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
                 for (std::size_t a = 0; a < 6; ++a)
                     for (std::size_t port = 0; port < m.port_load.size(); ++port)
                         if (e.unknown[a] >= 0)
                             m.port_load[port][std::size_t(e.unknown[a])] +=
-                                e.sign[a] * p.weight * turns->second[port] * p.n[a];
+                                e.sign[a] * p.weight * turns[port] * p.n[a];
             }
         });
     }

@@ -67,6 +67,7 @@ struct FieldModel {
     std::vector<ElementData> elements;      ///< body by body
     std::vector<std::size_t> first_element; ///< of each body, and the end
     std::vector<Part> parts;                ///< of all bodies
+    std::vector<PortValues> turns_density;  ///< of each part, of each port (1/m2); empty where none
     std::vector<Substance> substances;
     std::vector<BhCurve> laws;  ///< 0: air; then the substances', stacked
     std::vector<int> nonlinear; ///< indices of elements with a curve

@@ -282,21 +282,44 @@ Problem singular() {
 }
 } // namespace
 
-Result<std::vector<PortValues>> FieldSolver::incremental_inductance(const FieldSolution& field) {
+Result<std::vector<std::vector<double>>> FieldSolver::adjoints(const FieldSolution& field,
+                                                               std::vector<std::vector<double>> slopes) {
     set_angle(field.angle);
     set_sources(field.current);
     FieldSolution here = field;
     if (!factorise(here)) return singular();
+    for (auto& slope : slopes) m_factor->solve(slope);
+    return slopes;
+}
+
+Result<std::vector<PortValues>> FieldSolver::incremental_inductance(const FieldSolution& field) {
+    const auto answers = adjoints(field, m_model->port_load);
+    if (!answers) return answers.problems();
     const double whole = m_model->depth * m_model->sector.count;
     const std::size_t ports = m_model->port_load.size();
     std::vector<PortValues> inductance(ports, PortValues(ports));
-    for (std::size_t k = 0; k < ports; ++k) {
-        m_direction = m_model->port_load[k];
-        m_factor->solve(m_direction);
+    for (std::size_t k = 0; k < ports; ++k)
         for (std::size_t j = 0; j < ports; ++j)
-            inductance[j][k] = whole * inner(m_model->port_load[j], m_direction);
-    }
+            inductance[j][k] = whole * inner(m_model->port_load[j], (*answers)[k]);
     return inductance;
+}
+
+double torque_scale(const FieldModel& model) {
+    return (model.rotor == 0 ? -1 : 1) * model.depth * model.sector.count; // -dW/dalpha on the inner body
+}
+
+std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& field) {
+    const GapElement& gap = *model.gap;
+    const Eigen::MatrixXd slope = gap.coupling_slope(model.turns(field.angle).relative());
+    const double scale = torque_scale(model);
+    const Eigen::VectorXd outer = scale * slope * gather(gap.inner_unknowns(), field.potential),
+                          inner = scale * slope.transpose() * gather(gap.outer_unknowns(), field.potential);
+    std::vector<double> result(field.potential.size(), 0.0);
+    for (std::size_t i = 0; i < gap.outer_unknowns().size(); ++i)
+        result[std::size_t(gap.outer_unknowns()[i])] = outer[Eigen::Index(i)];
+    for (std::size_t i = 0; i < gap.inner_unknowns().size(); ++i)
+        result[std::size_t(gap.inner_unknowns()[i])] = inner[Eigen::Index(i)];
+    return result;
 }
 
 Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start) {

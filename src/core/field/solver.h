@@ -37,6 +37,11 @@ class FieldSolver {
     /// that are left out are zero.
     Result<FieldSolution> solve(double angle, const PortValues& current, const FieldSolution* start = nullptr);
 
+    /// The adjoint field of each figure whose slope over every potential is given: what the tangent matrix at a
+    /// solved field makes of the slope. A small source s then changes the figure by s . adjoint.
+    Result<std::vector<std::vector<double>>> adjoints(const FieldSolution& field,
+                                                      std::vector<std::vector<double>> slopes);
+
     /// d(flux linkage)/d(current) of the ports (H, whole machine) at a solved field: exact, by the tangent
     /// matrix there (its inverse between the ports' sources).
     Result<std::vector<PortValues>> incremental_inductance(const FieldSolution& field);
@@ -67,5 +72,10 @@ class FieldSolver {
     std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
     std::vector<double> m_sources, m_residual, m_direction, m_product, m_trial;
 };
+
+/// The torque is this times the slope over alpha of s . coupling(alpha) r of one sector and one metre.
+double torque_scale(const FieldModel& model);
+/// Slope of the torque (N.m, whole machine) over every potential.
+std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& field);
 
 } // namespace mavlo

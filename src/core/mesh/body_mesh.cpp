@@ -25,6 +25,7 @@ class Layout {
 
     BodyMesh run() {
         const int pieces = m_tile.mirrored ? 2 * m_pitches : m_pitches;
+        m_out.copies = pieces;
         std::vector<int> previous;
         for (int h = 0; h < pieces; ++h) {
             const std::vector<int> ids = place_nodes(h, previous);

@@ -41,6 +41,7 @@ struct BodyMesh {
     std::vector<Element> elements;
     std::vector<Part> parts;
     int magnets = 0; ///< bodies of magnet in the sector
+    int copies = 0;  ///< of the tile's triangles, one after the other (each in the tile's order)
     std::vector<GapEdge> gap;
     double smallest_angle = 0;
 };

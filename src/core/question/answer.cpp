@@ -98,6 +98,10 @@ std::string answer_to_json(const Answer& a) {
                      {"smallest_angle", a.effort.smallest_angle},
                      {"threads", a.effort.threads},
                      {"seconds", a.effort.seconds}};
+    if (a.effort.accuracy_aimed > 0) {
+        out["effort"]["accuracy_aimed"] = a.effort.accuracy_aimed;
+        out["effort"]["accuracy_estimated"] = a.effort.accuracy_estimated;
+    }
     return out.dump(2) + "\n";
 }
 
@@ -122,8 +126,9 @@ Result<Answer> answer_from_json(const std::string& text) {
                                 c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>()});
         for (const auto& m : in.at("maps")) a.maps.push_back(map_from_json(m));
         const auto& e = in.at("effort");
-        a.effort = {e.at("solves"),         e.at("newton_steps"),           e.at("unknowns"), e.at("threads"),
-                    e.value("elements", 0), e.value("smallest_angle", 0.0), e.at("seconds")};
+        a.effort = {e.at("solves"),  e.at("newton_steps"),           e.at("unknowns"),
+                    e.at("threads"), e.value("elements", 0),         e.value("smallest_angle", 0.0),
+                    e.at("seconds"), e.value("accuracy_aimed", 0.0), e.value("accuracy_estimated", 0.0)};
         return a;
     } catch (const nlohmann::json::exception& error) {
         return Problem{"answer",

@@ -38,6 +38,9 @@ struct Effort {
     int elements = 0;          ///< triangles of the mesh
     double smallest_angle = 0; ///< of all triangles, deg: the mesh's quality
     double seconds = 0;
+    /// What the figures shall be right to and what the mesh is estimated to leave, as a share of the
+    /// waveforms' peak (of the mean where no waveform counts); 0: the mesh was not judged.
+    double accuracy_aimed = 0, accuracy_estimated = 0;
     bool operator==(const Effort&) const = default;
 };
 

@@ -64,9 +64,8 @@ Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const Point
     const FluxGrid grid = grid_of(c.inputs);
     // A map that is there whole needs no mesh.
     if (auto kept = kept_flux_map(grid, store)) return Drive(machine, std::move(*kept), limits, aim);
-    const auto model = prepare_field(machine, c.mesh);
+    const auto model = prepare_model(c, machine, c.mesh);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
     return Drive(machine, std::move(*map), limits, aim);

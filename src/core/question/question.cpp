@@ -35,10 +35,31 @@ const std::list<QuestionKind>& question_kinds() {
     return registry<QuestionKind>().all();
 }
 
-void count_mesh(Effort& effort, const FieldModel& model) {
+namespace {
+
+/// Writes the mesh's size and quality, and what it keeps of the promise, into the answer's effort.
+void count_mesh(Effort& effort, const FieldModel& model, const Promise& promise, const Sizing& sizing) {
     effort.unknowns = model.unknowns();
     effort.elements = int(model.elements.size());
     effort.smallest_angle = model.smallest_angle() * 180 / std::numbers::pi;
+    if (sizing.share == 0) return;
+    effort.accuracy_aimed = promise.waveform > 0 ? promise.waveform : promise.mean;
+    effort.accuracy_estimated = sizing.share * effort.accuracy_aimed;
+}
+
+} // namespace
+
+Result<std::shared_ptr<const MachineModel>> prepare_model(QuestionContext& c, const Machine& machine,
+                                                          const ModelOptions& options) {
+    const auto sizing = c.sizing();
+    if (!sizing) return sizing.problems();
+    auto model = prepare_field(sized(machine, *sizing), options);
+    if (model) count_mesh(c.answer.effort, **model, c.promise, *sizing);
+    return model;
+}
+
+Result<std::shared_ptr<const MachineModel>> prepare_model(QuestionContext& c) {
+    return prepare_model(c, c.machine, c.mesh);
 }
 
 const QuestionKind* find_question(const std::string& name) {
@@ -67,26 +88,39 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machi
 namespace {
 
 /// Points of another mesh, factorisation or temperature are others.
-std::string points_subject(const Ask& ask, const Inputs& inputs) {
-    std::string subject = field_hash(ask.design, ask.materials) + to_string(ask.quality);
+std::string points_subject(const Ask& ask, const Inputs& inputs, const Machine& machine) {
+    std::string subject =
+        field_hash(ask.design, ask.materials) + to_string(ask.quality) + " " + trial_text(machine);
     if (const auto kelvin = temperature(ask, inputs, magnet_temperature))
         subject += fmt::format(" magnets at {:.6f} K", *kelvin);
     return subject;
 }
 
-Problems run_on(const QuestionKind& kind, const Machine& machine, const Inputs& inputs, const Ask& ask,
-                const Run& run, const Watch& watch, double size, Answer& answer) {
-    const bool own = size == 1 && !ask.library_solver;
-    QuestionContext context{machine,
-                            inputs,
-                            {ask.quality, size, ask.library_solver},
-                            run.threads,
-                            watch,
-                            run.map,
-                            own ? run.points.of(points_subject(ask, inputs)) : PointStore(),
-                            answer};
-    return kind.run(context);
-}
+/// One run: of a machine, on a mesh of which all sizes are multiplied by `size`.
+struct OneRun {
+    const QuestionKind& kind;
+    const Ask& ask;
+    const Run& run;
+    const Inputs& inputs;
+    const Machine& own;   ///< as it is designed: what the mesh is sized for
+    const Machine& asked; ///< at the temperatures asked for
+
+    Problems operator()(const Watch& watch, double size, Answer& answer) const {
+        const bool kept = size == 1 && !ask.library_solver;
+        Promise promise = promise_of(ask.quality);
+        if (!kind.waveforms) promise.waveform = 0;
+        const auto sizing = [&] {
+            return kept_sizing(own, field_hash(ask.design, ask.materials), ask.quality, promise, run.threads,
+                               watch, run.points);
+        };
+        QuestionContext context{
+            asked,   inputs,  {ask.quality, size, ask.library_solver},
+            promise, sizing,  run.threads,
+            watch,   run.map, kept ? run.points.of(points_subject(ask, inputs, own)) : PointStore(),
+            answer};
+        return kind.run(context);
+    }
+};
 
 /// Progress of two equal runs, one after the other.
 Watch half_of(const Watch& watch) {
@@ -113,9 +147,8 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     const auto inputs = question_inputs(*kind, ask.with, built->machine.values);
     if (!inputs) return inputs.problems();
     if (auto problems = unmet_needs(*kind, built->machine); !problems.empty()) return problems;
-    const Machine machine =
-        at_temperatures(std::move(built->machine), {temperature(ask, *inputs, magnet_temperature),
-                                                    temperature(ask, *inputs, winding_temperature)});
+    const Machine machine = at_temperatures(built->machine, {temperature(ask, *inputs, magnet_temperature),
+                                                             temperature(ask, *inputs, winding_temperature)});
     if (const Substance* magnet = machine.magnet(); magnet && magnet->own_remanence() < 0)
         return Problem{"--with magnet_temperature", "At this temperature the magnets have no remanence left."};
     Answer answer;
@@ -127,13 +160,11 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     answer.effort.threads = thread_count(run.threads);
     const bool both = ask.with_error && kind->solves(machine, *inputs) > 0;
     const Watch watch = both ? half_of(run.watch) : run.watch;
-    if (auto problems = run_on(*kind, machine, *inputs, ask, run, watch, 1, answer); !problems.empty())
-        return problems;
+    const OneRun one{*kind, ask, run, *inputs, built->machine, machine};
+    if (auto problems = one(watch, ask.size, answer); !problems.empty()) return problems;
     if (both) {
         Answer coarser;
-        if (auto problems = run_on(*kind, machine, *inputs, ask, run, watch, coarser_mesh, coarser);
-            !problems.empty())
-            return problems;
+        if (auto problems = one(watch, ask.size * coarser_mesh, coarser); !problems.empty()) return problems;
         estimate_errors(answer, coarser);
         answer.effort.solves += coarser.effort.solves;
         answer.effort.newton_steps += coarser.effort.newton_steps;
@@ -145,6 +176,7 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
 std::string answer_key(const std::string& question, const Ask& ask) {
     std::string text =
         question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
+    if (ask.size != 1) text += fmt::format("size {:g}\n", ask.size);
     const auto values = resolve(ask.design);
     if (const QuestionKind* kind = values ? find_question(question) : nullptr)
         if (const auto inputs = question_inputs(*kind, ask.with, *values)) text += inputs->canonical_text();

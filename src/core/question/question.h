@@ -5,6 +5,7 @@
 #include "machine/hash.h"
 #include "map/flux_map.h"
 #include "material/material.h"
+#include "question/accuracy.h"
 #include "question/answer.h"
 #include "question/inputs.h"
 #include "question/point_store.h"
@@ -26,6 +27,7 @@ struct Ask {
     std::map<std::string, std::string> with; ///< inputs as texts with units; missing ones take their standard
     Quality quality = Quality::Normal;
     bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
+    double size = 1;             ///< multiplies every element size of the mesh that was found, as a check
     bool with_error = false;     ///< estimate every figure's discretisation error, see discretisation.h
 };
 
@@ -42,6 +44,8 @@ struct QuestionContext {
     const Machine& machine;
     const Inputs& inputs;
     ModelOptions mesh;
+    Promise promise;                        ///< what the figures shall be right to
+    std::function<Result<Sizing>()> sizing; ///< finds the sizes that keep it
     int threads;
     const Watch& watch;
     std::shared_ptr<const FluxMap> map; ///< one brought along; may be empty
@@ -50,8 +54,11 @@ struct QuestionContext {
     double input(const std::string& key) const { return inputs.at(key); }
 };
 
-/// Writes the mesh's size and quality into the answer's effort.
-void count_mesh(Effort& effort, const FieldModel& model);
+/// The field of the context's machine, on a mesh that keeps the promise; the answer's effort says so.
+Result<std::shared_ptr<const MachineModel>> prepare_model(QuestionContext& context);
+/// The same of the machine as it is otherwise (at another temperature, with its magnets weakened).
+Result<std::shared_ptr<const MachineModel>> prepare_model(QuestionContext& context, const Machine& machine,
+                                                          const ModelOptions& options);
 
 /// What a machine must have for a question to make sense.
 struct Need {
@@ -75,6 +82,8 @@ struct QuestionKind {
     Problems (*run)(QuestionContext&) = nullptr;
     int order = 0; ///< place in the list
     std::vector<Need> needs{need_winding};
+    bool waveforms =
+        true; ///< its figures depend on the torque's waveform; otherwise on means and flux linkages
 };
 
 struct RegisterQuestion {

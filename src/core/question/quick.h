@@ -14,7 +14,8 @@ namespace mavlo {
 /// many samples of one phase as there are in the period; torque repeats after that part; cogging is odd about a
 /// magnet on a slot's centre, so half its period will do. Against the full questions these leave out: harmonics
 /// of the back-EMF and of the iron's flux beyond the 11th, torque ripple beyond the 18th, cogging waves beyond
-/// the 4th of its period, and the accuracy of the normal mesh. Empty values do not apply (no winding).
+/// the 4th of its period, and, but for cogging, which its adjoint field corrects, the accuracy of a finer mesh.
+/// Empty values do not apply (no winding).
 struct QuickFigures {
     std::optional<double> torque;   ///< mean at the rated current and advance, N.m
     std::optional<double> cogging;  ///< peak to peak, N.m
@@ -30,6 +31,11 @@ struct QuickFigures {
     int solves = 0;
     double seconds_per_solve = 0; ///< of one thread
 };
+
+/// The mesh they are made for: the plain draft one, a little finer.
+inline ModelOptions quick_mesh() {
+    return {Quality::Draft, 0.8};
+}
 
 /// All of them; `threads` as in sweep(). Stops within one solve.
 Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,

@@ -54,9 +54,8 @@ Best best_of(const std::vector<double>& x, const std::vector<double>& y) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     const auto table = torques(c, *model);
     if (!table) return table.problems();
     const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
@@ -101,9 +100,16 @@ std::vector<QuestionInput> inputs() {
 }
 
 const RegisterQuestion registered{
-    {"best-angle", "With current", "Best angle",
-     "Torque over the advance angle for several currents, and the line of the best.", inputs(), solves, run,
-     32}};
+    {"best-angle",
+     "With current",
+     "Best angle",
+     "Torque over the advance angle for several currents, and the line of the best.",
+     inputs(),
+     solves,
+     run,
+     32,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

@@ -24,7 +24,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
     const int points = int(c.input("points")), per_turn = c.machine.symmetry.cogging_periods;
     const double period = 2 * pi / per_turn;
@@ -57,7 +57,6 @@ Problems run(QuestionContext& c) {
     }
     c.answer.curves = {std::move(torque), std::move(spectrum)};
     c.answer.effort.solves = needed(c.machine, points);
-    count_mesh(c.answer.effort, **model);
     c.answer.sentence = fmt::format(
         "The rotor cogs by {:.3g} {} from peak to peak, {} times a turn (every {:.3f}° mechanical).",
         swing < 0.5 ? swing * 1e3 : swing, swing < 0.5 ? "mN·m" : "N·m", per_turn, period * 180 / pi);

@@ -67,9 +67,8 @@ double best_advance(Torques& torque, double current, double near) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     Torques torque(c, *model);
     const double asked = wanted_torque(c, torque), wanted = std::abs(asked), most = c.input("max_current");
     double advance = best_advance(torque, most, 0.6);
@@ -123,7 +122,9 @@ const RegisterQuestion registered{
       {"max_current", "Largest current (peak)", "A", "= rating.max_current", "No more than this.", 1e-6, 1e6}},
      solves,
      run,
-     34}};
+     34,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

@@ -39,11 +39,10 @@ class Magnets {
         ModelOptions options = m_c.mesh;
         options.remanence_share = share;
         if (!m_model || share != m_share) {
-            const auto model = prepare_field(m_machine, options);
+            const auto model = prepare_model(m_c, m_machine, options);
             if (!model) return model.problems();
             m_model = *model;
             m_share = share;
-            count_mesh(m_c.answer.effort, *m_model);
         }
         const auto result = sweep_period_with_loci(m_model, points, current, m_c.threads, {{}, m_c.watch.stop});
         if (!result) return result;
@@ -229,7 +228,8 @@ const RegisterQuestion registered{
      solves,
      run,
      38,
-     {need_winding, need_magnets}}};
+     {need_winding, need_magnets},
+     false}};
 
 } // namespace
 } // namespace mavlo

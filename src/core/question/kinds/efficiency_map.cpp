@@ -190,9 +190,16 @@ std::vector<QuestionInput> inputs() {
     return list;
 }
 
-const RegisterQuestion registered{{"efficiency-map", "Whole range", "Efficiency map",
+const RegisterQuestion registered{{"efficiency-map",
+                                   "Whole range",
+                                   "Efficiency map",
                                    "Efficiency, losses and currents at every speed and torque; a duty's mean.",
-                                   inputs(), solves, run, 80}};
+                                   inputs(),
+                                   solves,
+                                   run,
+                                   80,
+                                   {need_winding},
+                                   false}};
 
 } // namespace
 } // namespace mavlo

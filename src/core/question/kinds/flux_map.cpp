@@ -25,9 +25,8 @@ Problems run(QuestionContext& c) {
         return {{"--with id", "A map needs at least two values of id and of iq."}};
     if (grid.iq.front() != 0)
         return {{"--with iq", "The list of iq must begin with 0; negative currents are its mirror image."}};
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     const auto map = solve_flux_map(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
     add_flux_maps(c.answer, *map);
@@ -66,7 +65,9 @@ const RegisterQuestion registered{
       {"points", "Positions", "", "60", "Rotor positions over one electrical period.", 12, 2000, true}},
      solves,
      run,
-     60}};
+     60,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

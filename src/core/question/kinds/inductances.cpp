@@ -76,9 +76,8 @@ void add_phase_curves(Answer& answer, const std::vector<double>& degrees, const 
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     FieldSolver solver(*model);
     const Dq current = current_vector(c.input("current"), c.input("advance"));
     std::vector<double> degrees;
@@ -145,7 +144,9 @@ const RegisterQuestion registered{
        true}},
      solves,
      run,
-     36}};
+     36,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

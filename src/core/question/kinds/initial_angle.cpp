@@ -27,9 +27,8 @@ double wave_axis(const MachineModel& model, const FieldSolution& field) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     // A small current in U alone (the other phases return it) turns the magnets' field towards U's axis; what
     // it adds is U's own field, at the iron's working point.
     FieldSolver solver(*model);

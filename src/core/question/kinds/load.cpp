@@ -163,9 +163,8 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     c.answer.effort.solves = solves(c.machine, c.inputs);
     Stack stack;
     for (const Slice& slice : skew_slices(c.inputs))

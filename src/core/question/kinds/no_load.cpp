@@ -141,7 +141,7 @@ void leave_winding_out(QuestionContext& c) {
 }
 
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
     if (c.machine.wound()) {
         if (auto problems = add_winding(c, *model); !problems.empty()) return problems;
@@ -149,7 +149,6 @@ Problems run(QuestionContext& c) {
         leave_winding_out(c);
     }
     c.answer.effort.solves = solves(c.machine, c.inputs);
-    count_mesh(c.answer.effort, **model);
     return add_gap_field(c, *model);
 }
 

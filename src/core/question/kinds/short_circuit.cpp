@@ -44,9 +44,8 @@ Dq shorted(const FluxMap& map, double resistance, double omega, Dq i) {
 
 /// A map that reaches beyond the current that cancels the magnets' flux.
 Result<FluxMap> wide_map(QuestionContext& c, double& characteristic) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     double reach = std::max(c.machine.rating.max_current, 1e-3);
     for (int round = 0;; ++round) {
         auto map = solve_flux_map(*model, grid_up_to(reach), c.points, c.threads, c.watch, c.answer.effort);
@@ -100,7 +99,9 @@ const RegisterQuestion registered{
      {speeds()},
      solves,
      run,
-     90}};
+     90,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

@@ -165,9 +165,16 @@ std::vector<QuestionInput> inputs() {
     return list;
 }
 
-const RegisterQuestion registered{{"speed-range", "Whole range", "Speed range",
+const RegisterQuestion registered{{"speed-range",
+                                   "Whole range",
+                                   "Speed range",
                                    "The most torque and power at every speed within current and voltage.",
-                                   inputs(), solves, run, 70}};
+                                   inputs(),
+                                   solves,
+                                   run,
+                                   70,
+                                   {need_winding},
+                                   false}};
 
 } // namespace
 } // namespace mavlo

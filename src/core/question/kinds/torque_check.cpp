@@ -20,7 +20,7 @@ int solves(const Machine&, const Inputs&) {
 /// Finite Element Analysis of Electrical Machines, 1995, ch. 5). The step is a small part of the slot and pole
 /// pitches, so that the third derivative plays no part, and large against the solver's tolerance.
 Problems run(QuestionContext& c) {
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
     const double angle = c.input("angle"), step = 2e-3 * 2 * pi / (c.machine.slots * c.machine.poles);
     const PhaseValues current = to_phases(current_vector(c.input("current"), c.input("advance")),
@@ -40,7 +40,6 @@ Problems run(QuestionContext& c) {
                         {"field_coenergy", at->coenergy, "J"}};
     c.answer.effort.solves = 3;
     c.answer.effort.newton_steps = at->newton_steps + before->newton_steps + after->newton_steps;
-    count_mesh(c.answer.effort, **model);
     c.answer.sentence =
         fmt::format("At {:.3f}° the gap's field pulls with {:.6g} N·m and the coenergy rises with "
                     "{:.6g} N·m; the two differ by {:.2g} N·m.",

@@ -83,9 +83,16 @@ std::vector<QuestionInput> inputs() {
 }
 
 const RegisterQuestion registered{
-    {"working-point", "Whole range", "Working point",
-     "The currents for one speed and torque, with voltage, losses and the magnets' margin.", inputs(), solves,
-     run, 75}};
+    {"working-point",
+     "Whole range",
+     "Working point",
+     "The currents for one speed and torque, with voltage, losses and the magnets' margin.",
+     inputs(),
+     solves,
+     run,
+     75,
+     {need_winding},
+     false}};
 
 } // namespace
 } // namespace mavlo

@@ -1,0 +1,52 @@
+#include "section/part_material.h"
+
+#include "sheet/material_names.h"
+
+#include <algorithm>
+
+namespace mavlo::app {
+
+PartMaterial::PartMaterial(Document& document, QWidget* parent)
+    : QComboBox(parent)
+    , m_document(document) {
+    setObjectName(QStringLiteral("part_material"));
+    setToolTip(tr("Material of this part"));
+    setProperty("ground", true);
+    hide();
+    connect(this, &QComboBox::textActivated, this,
+            [this](const QString& name) { m_document.set_text(m_path, name); });
+    connect(&document, &Document::changed, this, &PartMaterial::refresh);
+}
+
+void PartMaterial::refresh() {
+    if (m_path.empty()) return;
+    if (!is_used(m_document.design(), m_path)) {
+        hide();
+        return;
+    }
+    const QSignalBlocker quiet(this);
+    clear();
+    QStringList names =
+        material_names(*find_parameter(m_path, m_document.design()), m_document.project().materials);
+    const QString now = QString::fromStdString(m_document.design().text(m_path));
+    if (!names.contains(now)) names.prepend(now); // one that is written out, such as linear(1000)
+    addItems(names);
+    setCurrentText(now);
+    adjustSize();
+}
+
+void PartMaterial::show_at(QPointF click, const std::string& path) {
+    m_path = path;
+    if (path.empty()) {
+        hide();
+        return;
+    }
+    refresh();
+    const QRect room = parentWidget()->rect().adjusted(8, 8, -8, -8);
+    move(std::clamp(int(click.x()) + 10, room.left(), std::max(room.left(), room.right() - width())),
+         std::clamp(int(click.y()) + 10, room.top(), std::max(room.top(), room.bottom() - height())));
+    show();
+    raise();
+}
+
+} // namespace mavlo::app
