@@ -25,14 +25,18 @@ void PartMaterial::refresh() {
         return;
     }
     const QSignalBlocker quiet(this);
-    clear();
     QStringList names =
         material_names(*find_parameter(m_path, m_document.design()), m_document.project().materials);
     const QString now = QString::fromStdString(m_document.design().text(m_path));
     if (!names.contains(now)) names.prepend(now); // one that is written out, such as linear(1000)
-    addItems(names);
+    QStringList shown;
+    for (int i = 0; i < count(); ++i) shown << itemText(i);
+    if (shown != names) { // not while it tells of a choice from this very list
+        clear();
+        addItems(names);
+        adjustSize();
+    }
     setCurrentText(now);
-    adjustSize();
 }
 
 void PartMaterial::show_at(QPointF click, const std::string& path) {

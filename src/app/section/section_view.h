@@ -49,6 +49,7 @@ class SectionView : public QWidget {
     std::optional<QPointF> label_position(const std::string& path) const;
     std::optional<QPointF> handle_position(const std::string& path) const;
     QPointF ring_handle() const;
+    const DimensionLayer& dimensions() const { return m_dimensions; }
 
   Q_SIGNALS:
     void hot_changed(const std::string& path);

@@ -25,6 +25,10 @@ void MainWindow::show_help() {
         {"on the section: ← →", "turn the rotor by 1°, with Shift by 0.1°; Home: back to 0"},
         {"on the section: + − 0",
          "zoom in, out, whole section; the wheel zooms at the cursor, dragging the ground moves it"},
+        {"on the section in Draw: C, or a double click on a part",
+         "the close-up: one slot over one pole with its dimensions; Esc or a click on the small plan goes "
+         "back"},
+        {"on a part in Draw", "click: its sheet, and its material to change"},
         {"on a dimension", "drag it, or click and type"},
         {"on the ring", "drag to turn the rotor"},
         {"on the current pad: arrows, 0",

@@ -19,6 +19,7 @@ struct Judgement {
     double share = 0; ///< the worst figure's error over what is promised
     double need = 0;  ///< the same over what is taken as safe
     TileErrors where; ///< of each triangle what it has in that need
+    Leftover left;
 };
 
 void add(TileErrors& to, const TileErrors& from, double scale) {
@@ -58,16 +59,16 @@ class Judge {
                                  : std::max(m_promise.waveform, small_enough) * least;
         };
         for (const Found& f : m_fields.idle) {
-            judge(f.torque_error, allowed(cogging));
-            judge(f.linkage_error, m_promise.mean * linkage);
+            judge(f.torque_error, allowed(cogging), m_out.left.cogging);
+            judge(f.linkage_error, m_promise.mean * linkage, m_out.left.linkage);
         }
         for (const Found& f : m_fields.loaded) {
             TileErrors about = f.torque_error;
             add(about, mean_error, -1);
-            judge(about, allowed(ripple));
-            judge(f.linkage_error, m_promise.mean * linkage);
+            judge(about, allowed(ripple), m_out.left.ripple);
+            judge(f.linkage_error, m_promise.mean * linkage, m_out.left.linkage);
         }
-        judge(mean_error, m_promise.mean * std::abs(mean));
+        judge(mean_error, m_promise.mean * std::abs(mean), m_out.left.mean_torque);
         return std::move(m_out);
     }
 
@@ -75,7 +76,7 @@ class Judge {
     static constexpr double least_waveform = 1e-3; ///< of the mean torque: smaller ones are not promised
     static constexpr double small_enough = 0.03;   ///< of that
 
-    void judge(const TileErrors& errors, double allowed) {
+    void judge(const TileErrors& errors, double allowed, double& left) {
         if (!(allowed > 0)) return;
         double sum = 0, absolute = 0;
         for (const auto& body : errors)
@@ -86,6 +87,7 @@ class Judge {
         if (absolute == 0) return;
         const double estimate = std::abs(sum) + doubt * absolute, need = estimate / safe_share;
         m_out.share = std::max(m_out.share, estimate);
+        left = std::max(left, estimate * allowed);
         m_out.need = std::max(m_out.need, need);
         m_out.where.resize(errors.size());
         for (std::size_t body = 0; body < errors.size(); ++body) {
@@ -135,6 +137,7 @@ Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& prom
         out.solves += int(trial.idle.size() + trial.loaded.size());
         const Judgement judgement = Judge(*fields, promise).run();
         out.share = judgement.share;
+        out.left = judgement.left;
         if (judgement.need <= 1) break;
         if ((*model)->elements.size() > most_elements || round + 1 == most_rounds) break;
         const auto factors = size_factors(judgement.where, wanted_sum(judgement), smallest_factor);

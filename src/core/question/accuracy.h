@@ -16,11 +16,19 @@ struct Promise {
 };
 Promise promise_of(Quality quality);
 
+/// Errors that are estimated to be left, at the trial's positions: of the torque without current, about its
+/// mean and of the mean (N.m), and of the flux linkages (Wb).
+struct Leftover {
+    double cogging = 0, ripple = 0, mean_torque = 0, linkage = 0;
+    bool operator==(const Leftover&) const = default;
+};
+
 /// Element sizes that keep a promise, for each body's tile, and what they leave.
 struct Sizing {
     std::vector<std::vector<SizeHint>> hints; ///< in place of the tile's own
     /// Of the estimated errors of the promised figures the worst, over what is promised; 0: nothing was.
     double share = 0;
+    Leftover left{};
     int solves = 0;
     bool operator==(const Sizing&) const = default;
 };

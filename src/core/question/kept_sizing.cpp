@@ -38,15 +38,20 @@ Memory& memory() {
     return instance;
 }
 
-/// Rows: body (-1: the end, with how many hints there are and the share), number, x, y, size.
+/// Rows: body, number, x, y, size of each hint; then two of what is left, and an end that counts the hints.
 constexpr const char* kind = "mesh";
 constexpr std::size_t keys = 2, columns = 5;
 
 std::optional<Sizing> read(const PointStore& store, std::size_t bodies) {
     const auto rows = store.read(kind, keys, columns);
     const auto end = rows.find({-1, 0});
-    if (end == rows.end() || double(rows.size()) != end->second[2] + 1) return std::nullopt;
+    const auto torques = rows.find({-2, 0}), linkage = rows.find({-3, 0});
+    if (end == rows.end() || torques == rows.end() || linkage == rows.end() ||
+        double(rows.size()) != end->second[2] + 3)
+        return std::nullopt;
     Sizing sizing;
+    sizing.left = {torques->second[2], torques->second[3], torques->second[4], linkage->second[2]};
+    sizing.solves = int(linkage->second[3]);
     sizing.hints.resize(bodies);
     sizing.share = end->second[3];
     for (const auto& [key, row] : rows)
@@ -63,6 +68,8 @@ void write(const PointStore& store, const Sizing& sizing) {
             const SizeHint& hint = sizing.hints[b][i];
             store.append(kind, {double(b), double(i), hint.at.x, hint.at.y, hint.size});
         }
+    store.append(kind, {-2, 0, sizing.left.cogging, sizing.left.ripple, sizing.left.mean_torque});
+    store.append(kind, {-3, 0, sizing.left.linkage, double(sizing.solves), 0});
     store.append(kind, {-1, 0, double(count), sizing.share, 0});
 }
 

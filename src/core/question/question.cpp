@@ -105,13 +105,15 @@ struct OneRun {
     const Machine& own;   ///< as it is designed: what the mesh is sized for
     const Machine& asked; ///< at the temperatures asked for
 
-    Problems operator()(const Watch& watch, double size, Answer& answer) const {
+    Problems operator()(const Watch& watch, double size, Answer& answer, Leftover& left) const {
         const bool kept = size == 1 && !ask.library_solver;
         Promise promise = promise_of(ask.quality);
         if (!kind.waveforms) promise.waveform = 0;
         const auto sizing = [&] {
-            return kept_sizing(own, field_hash(ask.design, ask.materials), ask.quality, promise, run.threads,
-                               watch, run.points);
+            auto found = kept_sizing(own, field_hash(ask.design, ask.materials), ask.quality, promise,
+                                     run.threads, watch, run.points);
+            if (found) left = found->left;
+            return found;
         };
         QuestionContext context{
             asked,   inputs,  {ask.quality, size, ask.library_solver},
@@ -161,11 +163,13 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     const bool both = ask.with_error && kind->solves(machine, *inputs) > 0;
     const Watch watch = both ? half_of(run.watch) : run.watch;
     const OneRun one{*kind, ask, run, *inputs, built->machine, machine};
-    if (auto problems = one(watch, ask.size, answer); !problems.empty()) return problems;
+    Leftover left;
+    if (auto problems = one(watch, ask.size, answer, left); !problems.empty()) return problems;
     if (both) {
         Answer coarser;
-        if (auto problems = one(watch, ask.size * coarser_mesh, coarser); !problems.empty()) return problems;
-        estimate_errors(answer, coarser);
+        if (auto problems = one(watch, ask.size * coarser_mesh, coarser, left); !problems.empty())
+            return problems;
+        estimate_errors(answer, coarser, left);
         answer.effort.solves += coarser.effort.solves;
         answer.effort.newton_steps += coarser.effort.newton_steps;
     }

@@ -13,7 +13,7 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int idle_positions = 4, loaded_positions = 4;
+constexpr int idle_positions = 4, loaded_positions = 6;
 
 /// Current that stands for the rated one: the rated to the nearest power of two, at the nearest 15 degrees of
 /// advance, so that meshes and fields stay as they are when the rating moves a little.
