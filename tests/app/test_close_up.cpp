@@ -141,7 +141,8 @@ class TestCloseUp : public QObject {
         QTest::mouseClick(&section, Qt::LeftButton, {},
                           section.frame().to_screen({m.rotor_radius() - 1.5e-3, 3e-3}).toPoint());
         QCOMPARE(material->currentText().toStdString(), f.text("rotor.magnet.grade"));
-        QTest::mouseClick(&section, Qt::LeftButton, {}, QPoint(8, 300)); // beside the section
+        const Point beside{1.03 * m.section.outer_radius(), 0};
+        QTest::mouseClick(&section, Qt::LeftButton, {}, section.frame().to_screen(beside).toPoint());
         QVERIFY(!material->isVisible());
     }
 };
