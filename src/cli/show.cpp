@@ -224,7 +224,9 @@ int run_show(const ShowOptions& o) {
         const auto picture = solve_picture(*machine, o);
         if (!picture) return complain(picture.problems()), solver_failed;
         if (o.overlay == "flux") draw_flux_density(canvas, *picture);
-        if (o.overlay == "lines") draw_segments(canvas, *picture, flux_lines(*picture, 24), ink, 0.8);
+        if (o.overlay == "lines")
+            draw_segments(canvas, *picture, flux_lines(*picture, 24, machine->section.outer_radius() / 150),
+                          ink, 0.8);
         if (o.overlay == "mesh") {
             std::vector<Segment> edges;
             for (const auto& [a, b] : picture->mesh_edges)

@@ -182,11 +182,15 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
                                                 .arg(e.smallest_angle, 0, 'f', 0)
                                                 .arg(e.unknowns)
                                           : tr("no field had to be solved");
-    m_effort->setText(
-        tr("variant %1%2 · %3 quality · %4, %5 s on %6 threads")
-            .arg(QString::fromStdString(answer.variant), inputs, QString::fromStdString(answer.quality), fields)
-            .arg(e.seconds, 0, 'f', 2)
-            .arg(e.threads));
+    const QString accuracy = e.accuracy_aimed > 0 ? tr(" (mesh to %1 %, estimated %2 %)")
+                                                        .arg(100 * e.accuracy_aimed, 0, 'g', 2)
+                                                        .arg(100 * e.accuracy_estimated, 0, 'g', 2)
+                                                  : QString();
+    m_effort->setText(tr("variant %1%2 · %3 quality%4 · %5, %6 s on %7 threads")
+                          .arg(QString::fromStdString(answer.variant), inputs,
+                               QString::fromStdString(answer.quality), accuracy, fields)
+                          .arg(e.seconds, 0, 'f', 2)
+                          .arg(e.threads));
 }
 
 namespace {

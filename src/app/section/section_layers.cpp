@@ -166,7 +166,8 @@ QPen hairline(const QColor& colour) {
 
 void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
                       const QColor& colour) {
-    const auto segments = flux_lines(picture, count);
+    constexpr double pixels = 7; // of a straight piece
+    const auto segments = flux_lines(picture, count, pixels / frame.scale());
     painter.setPen(hairline(colour));
     QVector<QLineF> lines;
     lines.reserve(qsizetype(segments.size()) * picture.sector.count);

@@ -26,6 +26,7 @@ class Maker {
             add_mesh(mesh, m_model.is_rotor(int(body)) ? m_solution.angle : 0, potential, node, density,
                      m_model.first_element[body]);
             node += mesh.nodes.size();
+            m_out.elements += mesh.elements.size();
         }
         add_gap();
         find_extremes();
@@ -132,29 +133,101 @@ void show_loss_density(FieldPicture& picture, const std::vector<double>& density
     picture.shown.high = *at;
 }
 
-std::vector<Segment> flux_lines(const FieldPicture& picture, int count) {
-    std::vector<Segment> lines;
-    if (picture.highest_potential <= 0 || count < 1) return lines;
-    const double step = 2 * picture.highest_potential / (count + 1);
-    for (const auto& t : picture.triangles) {
-        const auto &v0 = picture.vertices[std::size_t(t.vertex[0])],
-                   &v1 = picture.vertices[std::size_t(t.vertex[1])],
-                   &v2 = picture.vertices[std::size_t(t.vertex[2])];
+namespace {
+
+/// Crossings of levels (k + 1/2) step, symmetric about zero as reversed sectors need, with triangles over which
+/// A is taken as linear.
+class LevelLines {
+  public:
+    explicit LevelLines(double step)
+        : m_step(step) {}
+
+    struct Corner {
+        Point at;
+        double potential;
+    };
+    bool crosses(double low, double high) const { return (first_level(low) + 0.5) * m_step < high; }
+
+    void cut(const Corner& v0, const Corner& v1, const Corner& v2) {
         const auto [low, high] = std::minmax({v0.potential, v1.potential, v2.potential});
-        // levels at (k + 1/2) step: symmetric about zero, as reversed sectors need
-        for (int k = int(std::ceil(double(low) / step - 0.5)); (k + 0.5) * step < double(high); ++k) {
-            const double level = (k + 0.5) * step;
+        for (int k = first_level(low); (k + 0.5) * m_step < high; ++k) {
+            const double level = (k + 0.5) * m_step;
             std::array<Point, 3> hits;
             std::size_t found = 0;
             for (const auto& [a, b] : {std::pair{&v0, &v1}, {&v1, &v2}, {&v2, &v0}}) {
                 if ((a->potential < level) == (b->potential < level)) continue;
-                const double s = (level - double(a->potential)) / (double(b->potential) - double(a->potential));
-                hits[found++] = a->at + s * (b->at - a->at);
+                hits[found++] =
+                    a->at + (level - a->potential) / (b->potential - a->potential) * (b->at - a->at);
             }
-            if (found >= 2) lines.push_back({hits[0], hits[1]});
+            if (found >= 2) m_lines.push_back({hits[0], hits[1]});
         }
     }
-    return lines;
+
+    /// An element of second order in `parts` squared triangles.
+    void cut(const FieldPicture::Vertex* six, int parts) {
+        m_row.clear();
+        std::vector<Corner> next;
+        for (int j = 0; j <= parts; ++j) {
+            next.clear();
+            for (int i = 0; i <= parts - j; ++i) next.push_back(at(six, double(i) / parts, double(j) / parts));
+            for (std::size_t i = 0; j > 0 && i < next.size(); ++i) {
+                cut(m_row[i], m_row[i + 1], next[i]);
+                if (i + 1 < next.size()) cut(m_row[i + 1], next[i + 1], next[i]);
+            }
+            m_row.swap(next);
+        }
+    }
+
+    std::vector<Segment> take() { return std::move(m_lines); }
+
+  private:
+    int first_level(double low) const { return int(std::ceil(low / m_step - 0.5)); }
+
+    static Corner at(const FieldPicture::Vertex* six, double a, double b) {
+        const double c = 1 - a - b;
+        const std::array n{c * (2 * c - 1), a * (2 * a - 1), b * (2 * b - 1), 4 * c * a, 4 * a * b, 4 * b * c};
+        Corner out{{0, 0}, 0};
+        for (std::size_t k = 0; k < 6; ++k) {
+            out.at = out.at + n[k] * six[k].at;
+            out.potential += n[k] * double(six[k].potential);
+        }
+        return out;
+    }
+
+    double m_step;
+    std::vector<Segment> m_lines;
+    std::vector<Corner> m_row;
+};
+
+} // namespace
+
+std::vector<Segment> flux_lines(const FieldPicture& picture, int count, double resolution) {
+    constexpr int most_parts = 10, element_vertices = 6, element_triangles = 4;
+    if (picture.highest_potential <= 0 || count < 1) return {};
+    LevelLines lines(2 * picture.highest_potential / (count + 1));
+    for (std::size_t e = 0; e < picture.elements; ++e) {
+        const FieldPicture::Vertex* six = &picture.vertices[element_vertices * e];
+        double low = double(six[0].potential), high = low;
+        for (int k = 1; k < element_vertices; ++k) {
+            low = std::min(low, double(six[k].potential));
+            high = std::max(high, double(six[k].potential));
+        }
+        // Between its nodes a quadratic function goes beyond them by an eighth of their range at the most.
+        const double beyond = (high - low) / 8;
+        if (!lines.crosses(low - beyond, high + beyond)) continue;
+        const double size = std::max(
+            {distance(six[0].at, six[1].at), distance(six[1].at, six[2].at), distance(six[2].at, six[0].at)});
+        lines.cut(six, std::clamp(int(std::ceil(size / resolution)), 2, most_parts));
+    }
+    const auto corner = [&](int vertex) {
+        const auto& v = picture.vertices[std::size_t(vertex)];
+        return LevelLines::Corner{v.at, double(v.potential)};
+    };
+    for (std::size_t t = element_triangles * picture.elements; t < picture.triangles.size(); ++t) {
+        const auto& v = picture.triangles[t].vertex;
+        lines.cut(corner(v[0]), corner(v[1]), corner(v[2]));
+    }
+    return lines.take();
 }
 
 } // namespace mavlo

@@ -20,8 +20,11 @@ struct FieldPicture {
     struct Triangle {
         std::array<int, 3> vertex;
     };
-    std::vector<Vertex> vertices;
-    std::vector<Triangle> triangles; ///< fine enough for the potential, which is quadratic in an element
+    std::vector<Vertex>
+        vertices; ///< first six for each element (corners, middles of 0-1, 1-2, 2-0), then the gap's
+    std::size_t elements = 0;
+    std::vector<Triangle> triangles; ///< four for each element, then the gap's: fine enough for the potential,
+                                     ///< which is quadratic in an element
     std::vector<Triangle> coloured;  ///< the same area in fewer, for |B|, which is linear in an element
     std::vector<std::array<int, 2>> mesh_edges; ///< edges of the elements, without the gap's
     Sector sector;
@@ -44,7 +47,8 @@ struct Segment {
 };
 
 /// Flux lines of one sector at `count` levels of A between its extremes, placed evenly about zero, so that the
-/// same flux per metre runs between two neighbours.
-std::vector<Segment> flux_lines(const FieldPicture& picture, int count);
+/// same flux per metre runs between two neighbours. In an element A is quadratic: it is followed by pieces no
+/// longer than `resolution` (m) where elements are larger, and by halves of the edges at least.
+std::vector<Segment> flux_lines(const FieldPicture& picture, int count, double resolution = 1);
 
 } // namespace mavlo
