@@ -8,8 +8,9 @@
 namespace mavlo {
 namespace {
 
-/// A promise is taken as kept when the estimate is within this share of it: the trial's positions are few.
-constexpr double safe_share = 0.6;
+/// A promise is taken as kept when the estimate is within this share of it. Between the trial's few positions a
+/// waveform may be worse; means and flux linkages are not, and their errors add up without cancelling.
+constexpr double safe_waveform = 0.6, safe_mean = 0.9;
 /// Of what triangles add without their signs, the part that their estimates may be wrong by: where errors of
 /// opposite signs nearly cancel, their sum alone says too little.
 constexpr double doubt = 0.2;
@@ -59,16 +60,16 @@ class Judge {
                                  : std::max(m_promise.waveform, small_enough) * least;
         };
         for (const Found& f : m_fields.idle) {
-            judge(f.torque_error, allowed(cogging), m_out.left.cogging);
-            judge(f.linkage_error, m_promise.mean * linkage, m_out.left.linkage);
+            judge(f.torque_error, allowed(cogging), safe_waveform, m_out.left.cogging);
+            judge(f.linkage_error, m_promise.mean * linkage, safe_mean, m_out.left.linkage);
         }
         for (const Found& f : m_fields.loaded) {
             TileErrors about = f.torque_error;
             add(about, mean_error, -1);
-            judge(about, allowed(ripple), m_out.left.ripple);
-            judge(f.linkage_error, m_promise.mean * linkage, m_out.left.linkage);
+            judge(about, allowed(ripple), safe_waveform, m_out.left.ripple);
+            judge(f.linkage_error, m_promise.mean * linkage, safe_mean, m_out.left.linkage);
         }
-        judge(mean_error, m_promise.mean * std::abs(mean), m_out.left.mean_torque);
+        judge(mean_error, m_promise.mean * std::abs(mean), safe_mean, m_out.left.mean_torque);
         return std::move(m_out);
     }
 
@@ -76,7 +77,7 @@ class Judge {
     static constexpr double least_waveform = 1e-3; ///< of the mean torque: smaller ones are not promised
     static constexpr double small_enough = 0.03;   ///< of that
 
-    void judge(const TileErrors& errors, double allowed, double& left) {
+    void judge(const TileErrors& errors, double allowed, double safe, double& left) {
         if (!(allowed > 0)) return;
         double sum = 0, absolute = 0;
         for (const auto& body : errors)
@@ -85,7 +86,7 @@ class Judge {
                 absolute += std::abs(e) / allowed;
             }
         if (absolute == 0) return;
-        const double estimate = std::abs(sum) + doubt * absolute, need = estimate / safe_share;
+        const double estimate = std::abs(sum) + doubt * absolute, need = estimate / safe;
         m_out.share = std::max(m_out.share, estimate);
         left = std::max(left, estimate * allowed);
         m_out.need = std::max(m_out.need, need);
