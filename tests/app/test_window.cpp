@@ -155,7 +155,7 @@ class TestWindow : public QObject {
         QVERIFY(f.settle());
         f.window->show_bench(Bench(3));
         f.window->ask_bench().ask("cogging");
-        QVERIFY(f.settle());
+        QVERIFY(f.settle(400000));
         QCOMPARE(int(f.window->ask_bench().card("cogging")->state()), int(AnswerState::Fresh));
     }
     void switching_the_kind_of_rotor_leaves_a_machine() {

@@ -53,7 +53,7 @@ class WindowFixture {
         }
         QTest::mouseRelease(widget, Qt::LeftButton, {}, to.toPoint());
     }
-    bool settle(int milliseconds = 60000) {
+    bool settle(int milliseconds = 240000) {
         return QTest::qWaitFor([this] { return window->is_idle(); }, milliseconds);
     }
 
