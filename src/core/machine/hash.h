@@ -12,7 +12,7 @@ std::string sha256(const std::string& text); ///< in hex
 /// Everything of a material that figures depend on, as a text.
 std::string material_text(const Material& material);
 
-/// Names the code that makes the figures: made from the sources of the floors from shape/ to map/ when they are
+/// Names the code that makes the figures: made from the sources of the floors from material/ to question/ when they are
 /// compiled, so that an answer of an older engine is never taken for one of this.
 std::string engine_id();
 
