@@ -103,9 +103,7 @@ class TestCloseUp : public QObject {
         QTest::mouseClick(&section, Qt::LeftButton, {}, section.label_position("gap")->toPoint());
         auto* editor = f.child<QLineEdit>("dimension_editor");
         QVERIFY(editor->isVisible());
-        editor->selectAll();
-        QTest::keyClicks(editor, QStringLiteral("1.4"));
-        QTest::keyClick(editor, Qt::Key_Return);
+        f.replace(editor, QStringLiteral("1.4"));
         CLOSE(f.document().value("gap"), 1.4e-3, 1e-12);
         QVERIFY(section.is_close_up() && f.document().is_good());
     }

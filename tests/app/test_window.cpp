@@ -32,15 +32,11 @@ class TestWindow : public QObject {
         QTest::mouseClick(&section, Qt::LeftButton, {}, section.label_position("gap")->toPoint());
         auto* editor = f.child<QLineEdit>("dimension_editor");
         QVERIFY(editor->isVisible());
-        editor->selectAll();
-        QTest::keyClicks(editor, QStringLiteral("0.05 in"));
-        QTest::keyClick(editor, Qt::Key_Return);
+        f.replace(editor, QStringLiteral("0.05 in"));
         CLOSE(f.document().value("gap"), 1.27e-3, 1e-12);
         QVERIFY(!editor->isVisible());
         QTest::mouseClick(&section, Qt::LeftButton, {}, section.label_position("gap")->toPoint());
-        editor->selectAll();
-        QTest::keyClicks(editor, QStringLiteral("thin"));
-        QTest::keyClick(editor, Qt::Key_Return);
+        f.replace(editor, QStringLiteral("thin"));
         QVERIFY(f.window->notice().contains(QStringLiteral("not a number")));
     }
     void the_sheet_takes_numbers_units_and_formulas() {

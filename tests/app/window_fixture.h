@@ -41,6 +41,10 @@ class WindowFixture {
         auto* edit = child<QLineEdit>(name);
         QTest::mouseClick(edit, Qt::LeftButton);
         QCoreApplication::processEvents();
+        replace(edit, text);
+    }
+    /// Types over what a field says, with Enter.
+    static void replace(QLineEdit* edit, const QString& text) {
         edit->selectAll();
         QTest::keyClicks(edit, text);
         QTest::keyClick(edit, Qt::Key_Return);

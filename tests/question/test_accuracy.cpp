@@ -121,8 +121,13 @@ class TestAccuracy : public QObject {
         QVERIFY(found && found->share > 0 && found->solves > 0);
         QCOMPARE(QDir(folder.path()).entryList({"mesh-*.csv"}).size(), 1);
         QVERIFY(*find_sizing(m, Quality::Draft, promise, 2, {}) == *found); // whatever the threads
-        // Another program finds it in the store: here under a name that is only there.
-        QVERIFY(sized(m, *found).section != m.section || found->solves == int(found->hints.size()));
+        // Another program reads it as it was; one that was cut short counts as none.
+        const PointStore own = store.of("a store's subject"), cut = store.of("another subject");
+        write_sizing(own, *found);
+        const auto back = read_sizing(own, m.section.bodies.size());
+        QVERIFY(back && *back == *found);
+        cut.append("mesh", {0, 0, 0.03, 0.001, 1e-4});
+        QVERIFY(!read_sizing(cut, m.section.bodies.size()));
         std::stop_source stop;
         stop.request_stop();
         const auto stopped_one =

@@ -66,6 +66,17 @@ void double_arrow(QPainter& painter, QPointF a, QPointF b) {
     arrow(painter, b, b + 16 * u);
 }
 
+/// The arc of an angle's mark.
+void draw_angle(QPainter& painter, const ViewFrame& frame, const DimensionLayer::Label& label) {
+    const Point a = rotated(label.mark.a, label.turn), b = rotated(label.mark.b, label.turn);
+    const double radius = norm(a) * frame.scale();
+    const QRectF circle(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius));
+    const double from = qRadiansToDegrees(angle_of(a) + frame.turn()),
+                 sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawArc(circle, int(from * 16), int(sweep * 16));
+}
+
 } // namespace
 
 QString dimension_text(const Parameter& parameter, double si) {
@@ -110,12 +121,10 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
 void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& frame, QSizeF view,
                                     const CloseUp& close_up) {
     const auto part_of = [&](const DimensionMark& mark) -> const CloseUp::Part& {
-        const bool rotor = mark.path.starts_with("rotor.") ||
-                           (mark.kind == DimensionMark::Kind::Diameter &&
-                            norm(mark.b) < machine.middle_of_gap()) != machine.outer_rotor();
-        return mark.kind == DimensionMark::Kind::Diameter ? (rotor ? close_up.pole : close_up.slot)
-               : is_rotor(mark.path)                      ? close_up.pole
-                                                          : close_up.slot;
+        const bool circle = mark.kind == DimensionMark::Kind::Diameter,
+                   inside = norm(mark.b) < machine.middle_of_gap();
+        const bool rotor = is_rotor(mark.path) || (circle && inside != machine.outer_rotor());
+        return rotor ? close_up.pole : close_up.slot;
     };
     std::erase_if(m_labels, [&](const Label& label) { // what lies beyond the close-up
         const CloseUp::Part& part = part_of(label.mark);
@@ -203,13 +212,7 @@ void DimensionLayer::paint_dimension(QPainter& painter, const ViewFrame& frame, 
     painter.setBrush(theme().accent);
     const DimensionMark& mark = label.mark;
     if (mark.kind == DimensionMark::Kind::Angle) {
-        const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
-        const double radius = norm(a) * frame.scale();
-        const QRectF circle(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius));
-        const double from = qRadiansToDegrees(angle_of(a) + frame.turn()),
-                     sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
-        painter.setBrush(Qt::NoBrush);
-        painter.drawArc(circle, int(from * 16), int(sweep * 16));
+        draw_angle(painter, frame, label);
         painter.setBrush(theme().accent);
     } else if (mark.kind == DimensionMark::Kind::Diameter && !label.turn &&
                mark.path == "stator.outer_diameter") {
@@ -243,12 +246,7 @@ void DimensionLayer::paint_on_sheet(QPainter& painter, const ViewFrame& frame, c
     } else if (mark.kind == DimensionMark::Kind::Diameter) {
         arrow(painter, label.leader.p2(), label.leader.p1());
     } else {
-        const Point a = rotated(mark.a, label.turn), b = rotated(mark.b, label.turn);
-        const double radius = norm(a) * frame.scale(), from = angle_of(a) + frame.turn(),
-                     sweep = std::remainder(angle_of(b) - angle_of(a), 2 * pi);
-        painter.setBrush(Qt::NoBrush);
-        painter.drawArc(QRectF(frame.centre() - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius)),
-                        int(qRadiansToDegrees(from) * 16), int(qRadiansToDegrees(sweep) * 16));
+        draw_angle(painter, frame, label);
     }
     if (is_hot || strong) {
         painter.setPen(QPen(t.sheet, 1.5));

@@ -152,13 +152,7 @@ Eigen::MatrixXd GapElement::joined(const Eigen::RowVectorXcd& weights) const {
 
 /// Fourier coefficients int A e^{-in theta} / 2 pi of the potentials on one circle.
 Eigen::VectorXcd GapElement::coefficients(const Side& side, const Eigen::VectorXd& values) const {
-    const Eigen::Index nodes = side.trace.rows(), pitches = side.circle.pitches();
-    const Eigen::Map<const Eigen::MatrixXd> by_pitch(values.data(), nodes, pitches);
-    const Eigen::MatrixXcd each = side.trace.transpose() * by_pitch;
-    const Eigen::VectorXcd turn = turn_factors(m_orders, side.circle.pitch()).transpose();
-    Eigen::VectorXcd sum = each.col(pitches - 1); // Horner's rule in the turn by one pitch
-    for (Eigen::Index p = pitches - 1; p-- > 0;) sum = sum.cwiseProduct(turn) + each.col(p);
-    return m_sector.count / (2 * pi) * sum;
+    return m_sector.count / (2 * pi) * side.circle.sums(side.trace, m_orders, values);
 }
 
 GapElement::Traces GapElement::traces(const Eigen::VectorXd& outer, const Eigen::VectorXd& inner,

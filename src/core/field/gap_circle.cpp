@@ -88,6 +88,16 @@ Eigen::MatrixXcd GapCircle::cubic_integrals(std::span<const int> orders) const {
     return result;
 }
 
+Eigen::VectorXcd GapCircle::sums(const Eigen::MatrixXcd& integrals, std::span<const int> orders,
+                                 const Eigen::VectorXd& values) const {
+    const Eigen::Map<const Eigen::MatrixXd> by_pitch(values.data(), integrals.rows(), m_pitches);
+    const Eigen::MatrixXcd each = integrals.transpose() * by_pitch;
+    const Eigen::VectorXcd turn = turn_factors(orders, m_pitch).transpose();
+    Eigen::VectorXcd sum = each.col(m_pitches - 1); // Horner's rule in the turn by one pitch
+    for (Eigen::Index p = m_pitches - 1; p-- > 0;) sum = sum.cwiseProduct(turn) + each.col(p);
+    return sum;
+}
+
 Eigen::RowVectorXcd turn_factors(std::span<const int> orders, double angle) {
     Eigen::RowVectorXcd factors{Eigen::Index(orders.size())};
     if (orders.empty()) return factors;

@@ -30,6 +30,10 @@ class GapCircle {
     /// of the unknowns.
     Eigen::MatrixXcd cubic_integrals(std::span<const int> orders) const;
 
+    /// int A e^{-in theta} over the sector of a trace with these values at the unknowns, from integrals().
+    Eigen::VectorXcd sums(const Eigen::MatrixXcd& integrals, std::span<const int> orders,
+                          const Eigen::VectorXd& values) const;
+
   private:
     struct Piece {
         int first; ///< its nodes are first, first + 1, first + 2 of the pitch; the last may begin the next

@@ -23,14 +23,8 @@ void GapElement::Edges::add(const Side& side, Circle& c) {
                            unknowns[(k + 2) % unknowns.size()]});
 }
 
-/// int A e^{-in theta} over the sector, for the circle's orders.
 Eigen::RowVectorXcd GapElement::Edges::sums(const Circle& c, const Eigen::VectorXd& values) const {
-    const Eigen::Map<const Eigen::MatrixXd> by_pitch(values.data(), c.nodes.rows(), c.circle->pitches());
-    const Eigen::MatrixXcd each = by_pitch.transpose() * c.nodes;
-    const Eigen::RowVectorXcd turn = turn_factors(c.orders, c.circle->pitch());
-    Eigen::RowVectorXcd sum = each.row(each.rows() - 1);
-    for (Eigen::Index p = each.rows() - 1; p-- > 0;) sum = sum.cwiseProduct(turn) + each.row(p);
-    return sum;
+    return c.circle->sums(c.nodes, c.orders, values).transpose();
 }
 
 /// Re sum_n sums_n phi_n* for every edge; orders beyond the sums' are left out.

@@ -39,12 +39,8 @@ struct Shares {
     std::vector<std::array<double, 4>> adjoint; ///< of each goal
 };
 
-struct Vector {
-    double x = 0, y = 0;
-};
-
-Vector gradient(const ShapeAt& s, const std::array<double, 6>& a) {
-    Vector g;
+Point gradient(const ShapeAt& s, const std::array<double, 6>& a) {
+    Point g{0, 0};
     for (std::size_t k = 0; k < 6; ++k) {
         g.x += s.gx[k] * a[k];
         g.y += s.gy[k] * a[k];
@@ -91,11 +87,10 @@ class Estimate {
     }
 
     /// nu B_r as the magnet's load has it.
-    Vector remanence(const FieldModel::ElementData& e, Point at) const {
+    Point remanence(const FieldModel::ElementData& e, Point at) const {
         const Part& part = m_model.part(e);
         if (part.use != Use::Magnet) return {};
-        const Point br = m_model.substance(part)->remanence() * polar(1, part.direction.at(angle_of(at)));
-        return {br.x, br.y};
+        return m_model.substance(part)->remanence() * polar(1, part.direction.at(angle_of(at)));
     }
 
     Shares shares(std::size_t body, std::size_t index) const {
@@ -112,7 +107,7 @@ class Estimate {
             const ShapeAt shape = quadratic_shape(at, rule.a, rule.b);
             const Cubic cubic = cubic_at(rule, shape);
             const double weight = shape.jacobian * rule.weight;
-            const Vector g = gradient(shape, a), br = remanence(e, shape.at);
+            const Point g = gradient(shape, a), br = remanence(e, shape.at);
             const double b = std::hypot(g.x, g.y);
             const auto value = law.at(law.is_linear() ? 1.0 : b);
             const double nu = law.is_linear() || b < 1e-12 ? value.dh_db : value.h / b,
@@ -123,7 +118,7 @@ class Estimate {
                 out.field[f] += weight * (density * cubic.n[f] + nu * (br.x * y - br.y * x) - nu * along);
             }
             for (std::size_t goal = 0; goal < m_goals.size(); ++goal) {
-                const Vector d = gradient(shape, z[goal]);
+                const Point d = gradient(shape, z[goal]);
                 const double along = extra * (g.x * d.x + g.y * d.y), source = goal_density(e, goal);
                 for (std::size_t f = 0; f < 4; ++f)
                     out.adjoint[goal][f] +=

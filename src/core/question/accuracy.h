@@ -44,6 +44,10 @@ Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& prom
 Result<Sizing> kept_sizing(const Machine& machine, const std::string& subject, Quality quality,
                            const Promise& promise, int threads, const Watch& watch, const PointStore& store);
 
+/// A sizing as it stands in a store of its own subject; nothing where it is missing or was cut short.
+std::optional<Sizing> read_sizing(const PointStore& store, std::size_t bodies);
+void write_sizing(const PointStore& store, const Sizing& sizing);
+
 Machine sized(Machine machine, const Sizing& sizing);
 
 } // namespace mavlo

@@ -42,7 +42,9 @@ Memory& memory() {
 constexpr const char* kind = "mesh";
 constexpr std::size_t keys = 2, columns = 5;
 
-std::optional<Sizing> read(const PointStore& store, std::size_t bodies) {
+} // namespace
+
+std::optional<Sizing> read_sizing(const PointStore& store, std::size_t bodies) {
     const auto rows = store.read(kind, keys, columns);
     const auto end = rows.find({-1, 0});
     const auto torques = rows.find({-2, 0}), linkage = rows.find({-3, 0});
@@ -60,7 +62,7 @@ std::optional<Sizing> read(const PointStore& store, std::size_t bodies) {
     return sizing;
 }
 
-void write(const PointStore& store, const Sizing& sizing) {
+void write_sizing(const PointStore& store, const Sizing& sizing) {
     if (!store.keeps()) return;
     int count = 0;
     for (std::size_t b = 0; b < sizing.hints.size(); ++b)
@@ -73,15 +75,13 @@ void write(const PointStore& store, const Sizing& sizing) {
     store.append(kind, {-1, 0, double(count), sizing.share, 0});
 }
 
-} // namespace
-
 Result<Sizing> kept_sizing(const Machine& machine, const std::string& subject, Quality quality,
                            const Promise& promise, int threads, const Watch& watch, const PointStore& store) {
     const std::string what = fmt::format("{} {} {:g} {:g} {}", subject, to_string(quality), promise.waveform,
                                          promise.mean, trial_text(machine));
     if (const auto known = memory().find(what)) return *known;
     const PointStore own = store.of(what);
-    if (auto known = read(own, machine.section.bodies.size())) {
+    if (auto known = read_sizing(own, machine.section.bodies.size())) {
         memory().keep(what, *known);
         return *known;
     }
@@ -91,7 +91,7 @@ Result<Sizing> kept_sizing(const Machine& machine, const std::string& subject, Q
         return Sizing{}; // the question will say what is wrong, if it is of its fields too
     }
     memory().keep(what, *found);
-    write(own, *found);
+    write_sizing(own, *found);
     return found;
 }
 

@@ -1,6 +1,6 @@
 #include "question/trial.h"
 
-#include "figure/park.h"
+#include "question/period.h"
 
 #include <algorithm>
 #include <cmath>
@@ -59,10 +59,8 @@ Trial trial_of(const Machine& m) {
     const Dq current = current_vector(trial_current(m), trial_advance(m));
     const int parts = m.symmetry.part ? m.symmetry.part->parts : 1,
               count = parts > 1 ? loaded_positions : 2 * loaded_positions;
-    for (int i = 0; i < count; ++i) {
-        const double angle = 2 * pi / m.pole_pairs() / parts * i / count;
-        trial.loaded.push_back({angle, to_phases(current, electrical_angle(m, angle), m.winding.phases)});
-    }
+    trial.loaded = electrical_period(m, parts * count, current);
+    trial.loaded.resize(std::size_t(count));
     return trial;
 }
 
