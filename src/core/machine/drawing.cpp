@@ -74,24 +74,30 @@ class Painter {
             const auto points = points_along(m_tile.outline, edge);
             if (is_inner_line(edge, points)) continue;
             for (int pitch = 0; pitch < m_body.pitches; ++pitch) {
-                list.push_back(turned(points, pitch * m_tile.pitch));
+                list.push_back(turned(points, axis_of(pitch)));
                 if (!m_tile.mirrored) continue;
                 auto image = points;
                 for (Point& p : image) p = mirrored(p, 0);
-                list.push_back(turned(image, pitch * m_tile.pitch));
+                list.push_back(turned(image, axis_of(pitch)));
             }
         }
         return list;
     }
 
   private:
+    double axis_of(int pitch) const { return m_tile.turn + pitch * m_tile.pitch; }
+
     void add(std::vector<DrawnRegion>& list, const Region& region, const Polygon& face, int pitch) const {
-        const double axis = pitch * m_tile.pitch;
+        const double axis = axis_of(pitch);
         DrawnRegion out{region.use, region.path, region.material, pitch, region.part, 0, 0, {}};
         const bool apart = m_side_by_side && region.use == Use::Conductor;
         if (!m_tile.mirrored) {
             if (apart) out.layer = region.seed.y > 0;
-            return push(list, out, turned(face, axis), region, axis, false);
+            const bool cut =
+                region.spans == Spans::Boundary; // its other half is its mirror image beyond the edge
+            if (cut && region.seed.y < 0) return;
+            return push(list, out, turned(cut ? joined(face, m_tile.half_pitch()) : face, axis), region, axis,
+                        false);
         }
         const Polygon whole = apart || region.spans == Spans::Boundary ? Polygon{} : joined(face, 0);
         if (!whole.empty()) return push(list, out, turned(whole, axis), region, axis, false);

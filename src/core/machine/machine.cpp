@@ -1,6 +1,7 @@
 #include "machine/machine.h"
 
 #include "machine/hash.h"
+#include "machine/rotors/pole_shift.h"
 #include "machine/slots/slot_form.h"
 #include "machine/tile_kind.h"
 
@@ -107,12 +108,22 @@ class Builder {
         return groups;
     }
 
+    double pole_shift() const { return m.values.has("rotor.pole_shift") ? number("rotor.pole_shift") : 0; }
+
     std::optional<Body> body(Side side, const char* kind_path, const TileFrame& frame, bool turns) {
         const TileKind* kind = find_kind(side, m.values.word(kind_path));
         auto tile = kind->tile(frame, m.values);
         if (!tile) {
             add(tile.problems());
             return std::nullopt;
+        }
+        if (const double shift = turns ? pole_shift() : 0; shift != 0) {
+            auto pair = shifted_pair(*tile, shift);
+            if (!pair) {
+                add(pair.problems());
+                return std::nullopt;
+            }
+            return Body{*pair, frame.pitches / 2, false, turns};
         }
         Body body{m_options.unmirrored ? unmirrored(*tile) : *tile, frame.pitches, false, turns};
         body.alternates = turns && std::any_of(body.tile.regions.begin(), body.tile.regions.end(),
@@ -130,7 +141,9 @@ class Builder {
                                    : stator->tile.gap_radius >= rotor->tile.gap_radius)
             return say("gap", "The faces leave no gap between them.");
         const Pitches pitches{m.wound() ? m.slots : 0, rotor->pitches,
-                              rotor->alternates ? Pitches::Repeat::Alternating : Pitches::Repeat::Either,
+                              rotor->alternates   ? Pitches::Repeat::Alternating
+                              : pole_shift() != 0 ? Pitches::Repeat::Alike
+                                                  : Pitches::Repeat::Either,
                               m.poles};
         m.symmetry = find_symmetry(pitches, m.wound() ? &m.winding.layout : nullptr, m_options.whole,
                                    stator->tile.mirrored && rotor->tile.mirrored);
@@ -230,7 +243,11 @@ class Builder {
         const TileKind* slot = find_kind(Side::Stator, m.values.word("stator.slot.kind"));
         const TileKind* pole = find_kind(Side::Rotor, m.values.word("rotor.kind"));
         for (auto& mark : slot->marks(stator, m.values)) m.marks.push_back(mark);
-        for (auto& mark : pole->marks(rotor, m.values)) m.marks.push_back(mark);
+        const double turn = -pole_shift() / 2; // of the first pole, which carries them
+        for (auto& mark : pole->marks(rotor, m.values)) {
+            for (Point* p : {&mark.a, &mark.b, &mark.handle, &mark.gradient}) *p = rotated(*p, turn);
+            m.marks.push_back(mark);
+        }
     }
 
     const MaterialLibrary& m_own;

@@ -45,7 +45,7 @@ class Layout {
     int pitch_of(int h) const { return m_tile.mirrored ? h / 2 : h; }
 
     double angle(int h, double local) const {
-        const double axis = pitch_of(h) * m_tile.pitch;
+        const double axis = m_tile.turn + pitch_of(h) * m_tile.pitch;
         return reversed(h) ? axis - local : axis + local;
     }
 
@@ -114,7 +114,7 @@ class Layout {
     bool upper(const Region& region, int h) const { return m_tile.mirrored ? h % 2 : region.seed.y > 0; }
 
     void magnet(const Region& region, int h, Part& out) {
-        const double axis = out.pitch * m_tile.pitch,
+        const double axis = m_tile.turn + out.pitch * m_tile.pitch,
                      a = reversed(h) ? -region.magnet->angle : region.magnet->angle;
         const double turn = region.magnet->turn;
         const double flip = m_body.alternates && out.pitch % 2 ? std::numbers::pi : 0;

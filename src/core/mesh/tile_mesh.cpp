@@ -1,5 +1,6 @@
 #include "mesh/tile_mesh.h"
 
+#include "mesh/handedness.h"
 #include "mesh/size_field.h"
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
@@ -8,6 +9,7 @@
 #include <CGAL/Delaunay_mesher_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
@@ -389,13 +391,14 @@ namespace {
 constexpr int most_rounds = 12;
 
 Result<TileMesh> triangulate_whole(const Tile& tile, double factor) {
-    std::vector<double> radii = edge_radii(tile, factor);
+    const Handed handed = to_one_hand(tile);
+    std::vector<double> radii = edge_radii(handed.tile, factor);
     for (int round = 0; round < most_rounds; ++round) {
-        auto mesh = Mesher(tile, factor, radii).run();
+        auto mesh = Mesher(handed.tile, factor, radii).run();
         if (!mesh) return mesh;
         bool alike = false;
         radii = corner_radii(*mesh, alike);
-        if (alike) return mesh;
+        if (alike) return handed.mirrored ? mirror_image(std::move(*mesh)) : std::move(mesh);
     }
     return Problem{"stator", "The two edges of a pitch cannot be meshed alike; move what lies near them."};
 }
@@ -403,6 +406,7 @@ Result<TileMesh> triangulate_whole(const Tile& tile, double factor) {
 } // namespace
 
 Result<TileMesh> triangulate(const Tile& tile, double factor) {
+    assert(tile.pitch > 0 && tile.gap_radius > 0 && factor > 0);
     try {
         return tile.mirrored ? Mesher(tile, factor, {}).run() : triangulate_whole(tile, factor);
     } catch (const std::exception&) { // CGAL throws when two edges cross

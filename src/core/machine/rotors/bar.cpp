@@ -2,6 +2,7 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 
 #include <numbers>
 
@@ -25,7 +26,8 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 const Register<TileKind> registered{
     {Side::Rotor, "bar", "One flat magnet a pole, buried across its axis.",
      joined({buried_magnet_parameters("rotor.", "= 0.08 * pole_pitch", "= 0.5 * pole_pitch"),
-             pocket_parameters("rotor.", {nullptr, "= 0.2 * pole_pitch", "0 mm"}), face_parameters()}),
+             pocket_parameters("rotor.", {nullptr, "= 0.2 * pole_pitch", "0 mm"}), face_parameters(),
+             pole_shift_parameters()}),
      tile, marks, 3}};
 
 } // namespace

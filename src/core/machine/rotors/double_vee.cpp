@@ -2,6 +2,7 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 
 namespace mavlo {
 namespace {
@@ -30,7 +31,7 @@ const Register<TileKind> registered{
              pocket_parameters("rotor.", {"= 118 deg", "= 0.38 * pole_pitch", "= 0.03 * pole_pitch"}),
              buried_magnet_parameters("rotor.second.", "= 0.05 * pole_pitch", "= 0.15 * pole_pitch"),
              pocket_parameters("rotor.second.", {"= 140 deg", "= 0.17 * pole_pitch", "= 0.03 * pole_pitch"}),
-             face_parameters()}),
+             face_parameters(), pole_shift_parameters()}),
      tile, marks, 5}};
 
 } // namespace

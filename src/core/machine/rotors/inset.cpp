@@ -2,6 +2,7 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 
 #include <algorithm>
 #include <cmath>
@@ -61,7 +62,8 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "inset", "Magnets let into the surface, with iron between them.",
-     joined({magnet_parameters("rotor.", "= min(0.15 * pole_pitch, 0.06 * gap_diameter)"),
+     joined({pole_shift_parameters(),
+             magnet_parameters("rotor.", "= min(0.15 * pole_pitch, 0.06 * gap_diameter)"),
              in_group("Rotor", "Magnets", 303,
                       {number("rotor.magnet.arc", "0.7", "Magnet arc", "α_m",
                               "Magnet arc as a fraction of the pole pitch.", 0.05, 0.99),

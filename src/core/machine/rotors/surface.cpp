@@ -4,6 +4,7 @@
 #include "machine/rotors/face.h"
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
@@ -209,7 +210,7 @@ bool is_loaf(const Design& design) {
 const Register<TileKind> registered{
     {Side::Rotor, "surface", "Magnets on the surface of a round yoke.",
      joined(
-         {magnet_parameters("rotor.", "= min(0.18 * pole_pitch, 0.06 * gap_diameter)"),
+         {pole_shift_parameters(), magnet_parameters("rotor.", "= min(0.18 * pole_pitch, 0.06 * gap_diameter)"),
           in_group(
               "Rotor", "Magnets", 303,
               {number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m",

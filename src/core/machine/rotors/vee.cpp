@@ -3,6 +3,7 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 
 namespace mavlo {
 namespace {
@@ -25,7 +26,7 @@ const Register<TileKind> registered{
     {Side::Rotor, "vee", "Magnets buried in a V, two a pole.",
      joined({buried_magnet_parameters("rotor.", "= 0.085 * pole_pitch", "= 0.28 * pole_pitch"),
              pocket_parameters("rotor.", {"= 130 deg", "= 0.32 * pole_pitch", "= 0.03 * pole_pitch"}),
-             face_parameters()}),
+             face_parameters(), pole_shift_parameters()}),
      tile, marks, 4}};
 
 } // namespace

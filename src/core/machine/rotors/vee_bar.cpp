@@ -2,6 +2,7 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "machine/rotors/pole_shift.h"
 
 #include <numbers>
 
@@ -30,7 +31,8 @@ const Register<TileKind> registered{
      joined({buried_magnet_parameters("rotor.", "= 0.07 * pole_pitch", "= 0.28 * pole_pitch"),
              pocket_parameters("rotor.", {"= 108 deg", "= 0.42 * pole_pitch", "= 0.03 * pole_pitch"}),
              buried_magnet_parameters("rotor.second.", "= 0.045 * pole_pitch", "= 0.28 * pole_pitch"),
-             pocket_parameters("rotor.second.", {nullptr, "= 0.1 * pole_pitch", "0 mm"}), face_parameters()}),
+             pocket_parameters("rotor.second.", {nullptr, "= 0.1 * pole_pitch", "0 mm"}), face_parameters(),
+             pole_shift_parameters()}),
      tile, marks, 6}};
 
 } // namespace
