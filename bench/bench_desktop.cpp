@@ -33,7 +33,7 @@ void settle() {
 /// Frames while the ring turns under the hand: the next angle is there as soon as a field is, and is solved
 /// while that field is painted.
 void ring_frame(benchmark::State& state) {
-    window().show_bench(Bench::Probe);
+    window().show_bench("probe");
     settle();
     double angle = 0;
     for (auto _ : state) {
@@ -49,7 +49,7 @@ void ring_frame(benchmark::State& state) {
 
 /// Dragging a dimension on Draw with the field laid over it.
 void drag_with_field(benchmark::State& state) {
-    window().show_bench(Bench::Draw);
+    window().show_bench("draw");
     auto* chip = window().findChild<QPushButton*>(QStringLiteral("overlay:flux density"));
     if (!chip->isChecked()) chip->click();
     settle();
@@ -66,7 +66,7 @@ void drag_with_field(benchmark::State& state) {
 }
 
 void edit_to_drawing(benchmark::State& state) {
-    window().show_bench(Bench::Draw);
+    window().show_bench("draw");
     settle();
     int step = 0;
     for (auto _ : state) {

@@ -1,5 +1,6 @@
 // mavlo: the desktop.
 
+#include "ask/ask_bench.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 
@@ -34,10 +35,10 @@ int take_screenshot(MainWindow& window, const QString& file) {
     return 1;
 }
 
-std::optional<Bench> bench_of(const QString& name) {
-    for (std::size_t i = 0; i < bench_names.size(); ++i)
-        if (name == QString::fromLatin1(bench_names[i]).toLower()) return Bench(i);
-    return std::nullopt;
+QString bench_list() {
+    QStringList names;
+    for (const std::string& name : mavlo::registry<BenchKind>().names()) names << QString::fromStdString(name);
+    return names.join(QStringLiteral(", "));
 }
 
 std::optional<QSize> size_of(const QString& text) {
@@ -74,8 +75,7 @@ int main(int argc, char** argv) {
     parser.addVersionOption();
     parser.addPositionalArgument(QStringLiteral("PROJECT"), QStringLiteral("project file (.mavlo)"));
     parser.addOptions(
-        {{QStringLiteral("bench"), QStringLiteral("draw, wind, probe, ask or weigh"), QStringLiteral("NAME"),
-          QStringLiteral("draw")},
+        {{QStringLiteral("bench"), bench_list(), QStringLiteral("NAME"), QStringLiteral("draw")},
          {QStringLiteral("screenshot"), QStringLiteral("save the window as PNG and quit"),
           QStringLiteral("OUT.png")},
          {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"),
@@ -88,11 +88,10 @@ int main(int argc, char** argv) {
          {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
-    const auto bench = bench_of(parser.value(QStringLiteral("bench")));
-    if (!bench)
-        return complain(
-            QStringLiteral("--bench: there is no bench \"%1\"; there are draw, wind, probe, ask and weigh.")
-                .arg(parser.value(QStringLiteral("bench"))));
+    const std::string bench = parser.value(QStringLiteral("bench")).toStdString();
+    if (!mavlo::registry<BenchKind>().find(bench))
+        return complain(QStringLiteral("--bench: there is no bench \"%1\"; there are %2.")
+                            .arg(parser.value(QStringLiteral("bench")), bench_list()));
     const auto size = size_of(parser.value(QStringLiteral("size")));
     if (!size) return complain(QStringLiteral("--size: a size such as 1280x800 is wanted."));
     const bool screenshot = parser.isSet(QStringLiteral("screenshot"));
@@ -107,9 +106,9 @@ int main(int argc, char** argv) {
     if (!parser.positionalArguments().isEmpty() && !window.open_file(parser.positionalArguments().first()) &&
         screenshot)
         return complain(window.notice());
-    window.show_bench(*bench);
+    window.show_bench(bench);
     if (parser.isSet(QStringLiteral("question")))
-        window.ask_bench().choose(parser.value(QStringLiteral("question")).toStdString());
+        window.part<AskBench>().choose(parser.value(QStringLiteral("question")).toStdString());
     if (parser.isSet(QStringLiteral("plot")))
         window.findChild<QComboBox*>(QStringLiteral("plot_choice"))
             ->setCurrentText(parser.value(QStringLiteral("plot")));

@@ -170,7 +170,7 @@ void draw_flux_density(Canvas& canvas, const FieldPicture& picture) {
     for (int copy = 0; copy < picture.sector.count; ++copy) {
         for (const auto& t : picture.triangles) {
             double b = 0;
-            for (int v : t.vertex) b += double(picture.vertices[std::size_t(v)].flux_density) / 3;
+            for (int v : t.vertex) b += picture.vertices[std::size_t(v)].size() / 3;
             std::vector<Point> corners;
             for (int v : t.vertex) corners.push_back(picture.vertices[std::size_t(v)].at);
             const Rgb c = field_colour(b / picture.highest_flux_density);

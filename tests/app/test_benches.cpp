@@ -13,7 +13,7 @@ class TestBenches : public QObject {
   private Q_SLOTS:
     void turning_the_ring_turns_the_field() {
         WindowFixture f;
-        f.window->show_bench(Bench::Probe);
+        f.window->show_bench("probe");
         QVERIFY(f.settle());
         SectionView& section = f.window->section();
         auto* live = f.window->findChild<LiveField*>();
@@ -36,7 +36,7 @@ class TestBenches : public QObject {
     }
     void dragging_the_current_gives_torque() {
         WindowFixture f;
-        f.window->show_bench(Bench::Probe);
+        f.window->show_bench("probe");
         auto* pad = f.child<DqPad>("dq_pad");
         const QPointF centre = QRectF(pad->rect()).center();
         f.drag(pad, centre, centre - QPointF(0, 60));
@@ -52,13 +52,13 @@ class TestBenches : public QObject {
     }
     void overlays_range_play_and_spectrum() {
         WindowFixture f;
-        f.window->show_bench(Bench::Probe);
+        f.window->show_bench("probe");
         QVERIFY(f.settle());
         f.type("probe_range", QStringLiteral("1.5 T"));
         CLOSE(f.window->section().range_high(), 1.5, 1e-12);
         const QImage with = f.window->section().grab().toImage();
         QTest::mouseClick(f.child("overlay:flux density"), Qt::LeftButton);
-        QVERIFY(!f.window->section().overlays().field);
+        QVERIFY(!f.window->section().overlays().has("flux density"));
         QVERIFY(f.window->section().grab().toImage() != with);
         QTest::mouseClick(f.child("gap_spectrum"), Qt::LeftButton);
         QTest::mouseClick(f.child("play"), Qt::LeftButton);
@@ -68,7 +68,7 @@ class TestBenches : public QObject {
     }
     void the_field_under_the_cursor_is_read() {
         WindowFixture f;
-        f.window->show_bench(Bench::Probe);
+        f.window->show_bench("probe");
         QVERIFY(f.settle());
         SectionView& section = f.window->section();
         QTest::mouseMove(&section, QPoint(section.width() / 2 + 100, section.height() / 2 + 40));
@@ -78,8 +78,8 @@ class TestBenches : public QObject {
     }
     void cogging_is_asked_exported_and_goes_stale() {
         WindowFixture f;
-        f.window->show_bench(Bench::Ask);
-        AskBench& bench = f.window->ask_bench();
+        f.window->show_bench("ask");
+        AskBench& bench = f.window->part<AskBench>();
         f.type("input:cogging:points", QStringLiteral("8")); // Enter asks
         QVERIFY(QTest::qWaitFor([&] { return bench.answer("cogging") != nullptr; }, 60000));
         QVERIFY(f.settle());
@@ -108,15 +108,15 @@ class TestBenches : public QObject {
         // The answer lies beside the project and is found again.
         MainWindow second;
         QVERIFY(second.open_file(f.file()));
-        second.ask_bench().card("cogging")->findChild<QLineEdit*>()->setText(QStringLiteral("8"));
+        second.part<AskBench>().card("cogging")->findChild<QLineEdit*>()->setText(QStringLiteral("8"));
         second.document().set_text("gap", QStringLiteral("1.1 mm"));
         second.document().undo_stack().undo();
-        QVERIFY(second.ask_bench().answer("cogging"));
+        QVERIFY(second.part<AskBench>().answer("cogging"));
     }
     void the_error_of_the_mesh_is_asked_for_and_shown() {
         WindowFixture f;
-        f.window->show_bench(Bench::Ask);
-        AskBench& bench = f.window->ask_bench();
+        f.window->show_bench("ask");
+        AskBench& bench = f.window->part<AskBench>();
         f.type("input:cogging:points", QStringLiteral("8"));
         QVERIFY(QTest::qWaitFor([&] { return bench.answer("cogging") != nullptr; }, 60000));
         QVERIFY(f.settle());
@@ -132,7 +132,7 @@ class TestBenches : public QObject {
     }
     void the_field_follows_a_dragged_dimension_on_draw() {
         WindowFixture f;
-        f.window->show_bench(Bench::Draw);
+        f.window->show_bench("draw");
         QTest::mouseClick(f.child<QPushButton>("overlay:flux density"), Qt::LeftButton);
         QVERIFY(f.settle());
         SectionView& section = f.window->section();
@@ -156,8 +156,8 @@ class TestBenches : public QObject {
     }
     void every_question_answers_and_shows_its_plots() {
         WindowFixture f;
-        f.window->show_bench(Bench::Ask);
-        AskBench& bench = f.window->ask_bench();
+        f.window->show_bench("ask");
+        AskBench& bench = f.window->part<AskBench>();
         for (const char* name : {"input:no-load:points", "input:load:points"})
             f.child<QLineEdit>(name)->setText(QStringLiteral("12"));
         for (const char* question : {"winding", "no-load", "load"}) {
@@ -174,8 +174,8 @@ class TestBenches : public QObject {
     }
     void a_question_can_be_stopped() {
         WindowFixture f;
-        f.window->show_bench(Bench::Ask);
-        AskBench& bench = f.window->ask_bench();
+        f.window->show_bench("ask");
+        AskBench& bench = f.window->part<AskBench>();
         f.type("input:cogging:points", QStringLiteral("2000"));
         QVERIFY(QTest::qWaitFor([&] { return bench.card("cogging")->state() == AnswerState::Running; }, 20000));
         QTest::mouseClick(f.child("ask:cogging"), Qt::LeftButton);
@@ -185,7 +185,7 @@ class TestBenches : public QObject {
     }
     void wrong_inputs_are_refused_on_the_card() {
         WindowFixture f;
-        f.window->show_bench(Bench::Ask);
+        f.window->show_bench("ask");
         f.child<QLineEdit>("input:cogging:points")->setText(QStringLiteral("2.5"));
         QVERIFY(!f.child<QPushButton>("ask:cogging")->isEnabled());
         f.child<QLineEdit>("input:cogging:points")->setText({});
@@ -193,7 +193,7 @@ class TestBenches : public QObject {
     }
     void a_wanted_resistance_finds_its_conductor() {
         WindowFixture f;
-        f.window->show_bench(Bench::Wind);
+        f.window->show_bench("wind");
         const double before = machine_conductor(f.document().built()->machine).resistance;
         f.type("wanted_resistance", QString::number(before * 1.25) + QStringLiteral(" Ohm"));
         CLOSE(machine_conductor(f.document().built()->machine).resistance, before * 1.25, 1e-4 * before);
@@ -207,7 +207,7 @@ class TestBenches : public QObject {
         WindowFixture f;
         f.document().add_variant(QStringLiteral("long"));
         f.document().set_text("machine.stack_length", QStringLiteral("60 mm"));
-        f.window->show_bench(Bench::Weigh);
+        f.window->show_bench("weigh");
         QVERIFY(f.settle());
         auto* table = f.window->findChild<QTableWidget*>();
         QCOMPARE(table->columnCount(), 4);

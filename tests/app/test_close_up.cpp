@@ -50,7 +50,7 @@ class TestCloseUp : public QObject {
         QVERIFY(!section.is_close_up());
         QTest::mouseClick(f.child("close_up"), Qt::LeftButton);
         QVERIFY(section.is_close_up());
-        f.window->show_bench(Bench::Wind); // it is Draw's
+        f.window->show_bench("wind"); // it is Draw's
         QVERIFY(!section.is_close_up() && !f.child("close_up")->isVisible());
     }
     void every_shape_has_its_dimensions_clear_of_each_other_data() {

@@ -178,16 +178,16 @@ class TestParts : public QObject {
     void a_smooth_stator_shows_everywhere_without_harm() {
         WindowFixture f("smooth");
         for (int i = 0; i < 5; ++i) {
-            f.window->show_bench(Bench(i));
+            f.window->show_bench(registry<BenchKind>().names()[std::size_t(i)]);
             QVERIFY(f.settle());
             QVERIFY(!f.window->grab().isNull());
         }
         QCOMPARE(f.window->tell_tales().cells()[0].value, QStringLiteral("–"));
         // A question whose need is not met says why on its card, and is not asked.
-        f.window->show_bench(Bench(3));
-        f.window->ask_bench().choose("load");
+        f.window->show_bench("ask");
+        f.window->part<AskBench>().choose("load");
         QVERIFY(f.settle());
-        const auto* price = f.window->ask_bench().card("load")->findChild<QLabel*>("price:load");
+        const auto* price = f.window->part<AskBench>().card("load")->findChild<QLabel*>("price:load");
         QVERIFY(price && price->text().contains(QStringLiteral("winding")));
         QVERIFY(!f.child("ask:load")->isEnabled());
     }

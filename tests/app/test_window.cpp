@@ -145,14 +145,14 @@ class TestWindow : public QObject {
         WindowFixture f("outer-surface");
         QVERIFY(f.window->section().label_position("rotor.outer_diameter").has_value());
         QVERIFY(f.child("row:rotor.outer_diameter") && !is_used(f.document().design(), "rotor.shaft_diameter"));
-        f.window->show_bench(Bench::Probe);
+        f.window->show_bench("probe");
         QVERIFY(f.settle());
         QTest::keyClick(&f.window->section(), Qt::Key_Left);
         QVERIFY(f.settle());
-        f.window->show_bench(Bench(3));
-        f.window->ask_bench().ask("cogging");
+        f.window->show_bench("ask");
+        f.window->part<AskBench>().ask("cogging");
         QVERIFY(f.settle(400000));
-        QCOMPARE(int(f.window->ask_bench().card("cogging")->state()), int(AnswerState::Fresh));
+        QCOMPARE(int(f.window->part<AskBench>().card("cogging")->state()), int(AnswerState::Fresh));
     }
     void switching_the_kind_of_rotor_leaves_a_machine() {
         WindowFixture f;
@@ -199,7 +199,7 @@ class TestWindow : public QObject {
         f.window->resize(1024, 700);
         for (int i = 0; i < 5; ++i) {
             QTest::keyClick(f.window.get(), Qt::Key(Qt::Key_1 + i), Qt::ControlModifier);
-            QCOMPARE(int(f.window->bench()), i);
+            QCOMPARE(f.window->bench(), registry<BenchKind>().names()[std::size_t(i)]);
             QVERIFY(f.window->width() <= 1024 && f.window->height() <= 700);
             QVERIFY(!f.window->grab().isNull());
         }

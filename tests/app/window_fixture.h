@@ -1,9 +1,15 @@
 #pragma once
 // The real window with a project in a temporary folder, driven by mouse and keys.
 
+#include "ask/ask_bench.h"
+#include "probe/probe_panel.h"
+#include "sheet/sheet.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 #include "support.h"
+#include "weigh/weigh_bench.h"
+#include "wind/belt.h"
+#include "wind/wind_panel.h"
 
 #include <QSettings>
 #include <QTemporaryDir>

@@ -1,5 +1,7 @@
 #include "ask/ask_bench.h"
 
+#include "question/key_figure.h"
+#include "shell/bench.h"
 #include "shell/theme.h"
 
 #include <QFileDialog>
@@ -98,11 +100,18 @@ void AskBench::choose(const std::string& question) {
     show_chosen();
 }
 
+namespace {
+bool answers_key_figure(const std::string& question) {
+    const auto& figures = registry<KeyFigure>().all();
+    return std::any_of(figures.begin(), figures.end(),
+                       [&](const KeyFigure& figure) { return figure.answered_by == question; });
+}
+} // namespace
+
 void AskBench::follow_document() {
     for (QuestionCard* c : m_cards) {
         // Changing back finds the kept answer again. Out of sight only what the tell-tales show is looked for.
-        const std::string& name = c->kind().name;
-        if (!isVisible() && name != "cogging" && name != "load" && name != "no-load") continue;
+        if (!isVisible() && !answers_key_figure(c->kind().name)) continue;
         if (m_document.is_good())
             if (auto kept = m_document.answers().find(c->kind().name, c->ask()))
                 m_answers[key(c->kind().name)] = *kept;
@@ -140,13 +149,12 @@ void AskBench::update_state(const std::string& question) {
         c->set_state(AnswerState::Failed, failure->second);
     else
         c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
-    for (const char* figure :
-         {"torque_mean", "cogging_peak_to_peak", "back_emf_line_rms", "total_loss", "efficiency"})
-        if (found && found->figure(figure) &&
-            (question == "cogging" || question == "load" || question == "no-load")) {
+    for (const KeyFigure& figure : registry<KeyFigure>().all())
+        if (figure.answered_by == question && found && found->figure(figure.name)) {
             const bool current = m_document.is_good() && found->design == m_document.built()->hash;
-            Q_EMIT full_figure(QString::fromLatin1(figure),
-                               current && at_rating(c->ask(), *found) ? found->figure(figure) : std::nullopt);
+            Q_EMIT full_figure(QString::fromStdString(figure.name), current && at_rating(c->ask(), *found)
+                                                                        ? found->figure(figure.name)
+                                                                        : std::nullopt);
         }
     if (question == m_chosen) show_chosen();
 }
@@ -264,4 +272,20 @@ void AskBench::export_answer(const QString& suffix) {
         Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
 }
 
+namespace {
+
+BenchView make(Desk& desk) {
+    auto* bench = new AskBench(desk.document, desk.jobs);
+    QObject::connect(bench, &AskBench::refused, &desk, &Desk::refused);
+    QObject::connect(bench, &AskBench::probe_wanted, &desk, &Desk::probe_wanted);
+    QObject::connect(bench, &AskBench::full_figure, &desk, &Desk::figure_answered);
+    const TellTaleEngine* figures = &desk.key_figures;
+    QObject::connect(figures, &TellTaleEngine::changed, bench,
+                     [bench, figures] { bench->set_pace(figures->seconds_per_solve()); });
+    return {.page = bench, .is_idle = [bench] { return bench->is_idle(); }};
+}
+
+const Register<BenchKind> ask{{"ask", 40, "Ask", "questions with their price and their answers", make}};
+
+} // namespace
 } // namespace mavlo::app

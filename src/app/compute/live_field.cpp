@@ -1,8 +1,5 @@
 #include "compute/live_field.h"
 
-#include "figure/loss.h"
-#include "question/period.h"
-
 #include <chrono>
 
 namespace mavlo::app {
@@ -59,20 +56,6 @@ void LiveField::run(const std::stop_token& quit) {
     }
 }
 
-const std::vector<double>& LiveField::loss_density(const std::shared_ptr<const MachineModel>& model,
-                                                   Dq current) {
-    constexpr int points = 48;
-    if (m_losses.model == model && m_losses.current.d == current.d && m_losses.current.q == current.q)
-        return m_losses.density;
-    m_losses = {model, current, {}};
-    const auto period = sweep_period_with_loci(model, points, current, 1, {});
-    if (!period) return m_losses.density;
-    const double f = electrical_frequency(model->machine, model->machine.rating.speed);
-    for (const IronLoss& loss : field_losses(*model, period->loci).density)
-        m_losses.density.push_back(loss.at(f));
-    return m_losses.density;
-}
-
 std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     const auto start = std::chrono::steady_clock::now();
     auto result = std::make_shared<LiveResult>();
@@ -97,8 +80,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         return result;
     }
     result->picture = make_picture(**model, *field);
-    if (request.losses && machine.wound())
-        show_loss_density(result->picture, loss_density(*model, request.current));
+    if (request.colour) request.colour(result->picture, {*model, *field, request.current});
     if (request.paint) result->image = request.paint(result->picture);
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;

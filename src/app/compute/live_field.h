@@ -16,12 +16,20 @@
 
 namespace mavlo::app {
 
+/// A field as it was solved, for who colours its picture.
+struct FieldInHand {
+    std::shared_ptr<const MachineModel> model;
+    const FieldSolution& solution;
+    Dq current; ///< A
+};
+
 struct LiveRequest {
     std::shared_ptr<const DrawnMachine> built;
     double angle = 0; ///< rotor, rad
     Dq current;       ///< A
     Quality quality = Quality::Draft;
-    bool losses = false; ///< show the loss density at the rated speed, from a coarse sweep of the period
+    /// Gives the picture other colours than |B|; may be empty.
+    std::function<void(FieldPicture&, const FieldInHand&)> colour{};
     /// Paints the field as the view that asks will want it, on the thread that solved it; may be empty.
     std::function<QImage(const FieldPicture&)> paint{};
 };
@@ -54,7 +62,6 @@ class LiveField : public QObject {
 
   private:
     void run(const std::stop_token& quit);
-    const std::vector<double>& loss_density(const std::shared_ptr<const MachineModel>& model, Dq current);
     std::shared_ptr<const LiveResult> solve(const LiveRequest& request);
 
     ModelCache& m_cache;
@@ -64,12 +71,6 @@ class LiveField : public QObject {
     int m_running = 0;                     ///< requests taken whose results have not been shown yet
     std::unique_ptr<FieldSolver> m_solver; // used by the thread alone
     std::optional<FieldSolution> m_last;
-    /// The last losses and what they belong to; turning the rotor does not change them.
-    struct Losses {
-        std::shared_ptr<const MachineModel> model;
-        Dq current;
-        std::vector<double> density;
-    } m_losses;
     std::jthread m_thread;
 };
 

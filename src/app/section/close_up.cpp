@@ -63,7 +63,8 @@ CloseUp close_up_of(const DrawnMachine& built, double rotor_angle) {
     if (outer_rotor) out.slot.from = std::max(reach(stator, false), stator.hole_radius);
     // Over the gap to the middle, so that no slit is left between the two.
     (outer_rotor ? out.slot.to : out.slot.from) = m.middle_of_gap();
-    const double nearest = rotor_angle - std::round(rotor_angle / pole_pitch) * pole_pitch;
+    const double step = m.section.rotor().tile.pitch; // to the next pole that stands like the first
+    const double nearest = rotor_angle - std::round(rotor_angle / step) * step;
     out.pole = {reach(rotor, outer_rotor), m.middle_of_gap(), pole_pitch / 2, nearest};
     return out;
 }

@@ -75,6 +75,11 @@ void draw_angle(QPainter& painter, const ViewFrame& frame, const DimensionLayer:
                  sweep = qRadiansToDegrees(std::remainder(angle_of(b) - angle_of(a), 2 * pi));
     painter.setBrush(Qt::NoBrush);
     painter.drawArc(circle, int(from * 16), int(sweep * 16));
+    const double turn = std::copysign(12 / std::max(12.0, radius), sweep); // 12 pixels along the arc
+    if (std::abs(qDegreesToRadians(sweep)) < 3 * std::abs(turn)) return;
+    painter.setBrush(painter.pen().color());
+    arrow(painter, frame.to_screen(a), frame.to_screen(rotated(a, turn)));
+    arrow(painter, frame.to_screen(b), frame.to_screen(rotated(b, -turn)));
 }
 
 } // namespace
@@ -137,7 +142,7 @@ void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& fra
         label.turn = part.middle + (label.mark.kind == DimensionMark::Kind::Diameter ? part.half : 0);
     }
     place_on_sheet(m_labels, frame, close_up.shape(frame).boundingRect(),
-                   QRectF(12, 120, view.width() - 24, view.height() - 190));
+                   QRectF(12, 120, view.width() - 24, view.height() - 260)); // over the key plan
 }
 
 void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& frame, QSizeF view,
@@ -157,7 +162,7 @@ void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& fr
             if (mark.kind == DimensionMark::Kind::Diameter)
                 label.turn = wanted - pi;
             else if (is_rotor(mark.path))
-                label.turn = turn_towards(wanted, 2 * pi / machine.poles, rotor_angle);
+                label.turn = turn_towards(wanted, machine.section.rotor().tile.pitch, rotor_angle);
             else
                 label.turn = turn_towards(wanted, 2 * pi / machine.slots, 0);
         }

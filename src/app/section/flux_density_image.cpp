@@ -1,4 +1,5 @@
-// Rasterises |B|: Gouraud triangles straight into an image, since a path a triangle would be far too slow.
+// Rasterises |B| straight into an image, since a path a triangle would be far too slow: the components of B are
+// linear in an element, their size is not.
 
 #include "figure/palette.h"
 #include "section/section_layers.h"
@@ -11,8 +12,18 @@ namespace mavlo::app {
 namespace {
 
 struct Corner {
-    float x, y, value; ///< pixels; colour index 0 … 255
+    float x, y, u, v; ///< pixels; components of what is shown, as colour indices
 };
+
+/// A linear function over a triangle: its value at the first corner and slopes along x and y.
+struct Plane {
+    float at_a, slope_x, slope_y;
+};
+
+Plane plane(const Corner& a, const Corner& b, const Corner& c, float area, float Corner::*of) {
+    const float ab = b.*of - a.*of, ac = c.*of - a.*of;
+    return {a.*of, (ab * (c.y - a.y) - ac * (b.y - a.y)) / area, (ac * (b.x - a.x) - ab * (c.x - a.x)) / area};
+}
 
 /// Rows of the image that one thread paints.
 struct Band {
@@ -20,15 +31,14 @@ struct Band {
     int width, first, last;
 };
 
-void raster(const Band& band, const std::array<QRgb, 256>& colours, const Corner& a, const Corner& b,
+void raster(const Band& band, const std::array<QRgb, 256>& colours, float low, const Corner& a, const Corner& b,
             const Corner& c) {
     const int top = std::max(band.first, int(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
     const int bottom = std::min(band.last, int(std::floor(std::max({a.y, b.y, c.y}) - 0.5F)));
     if (top > bottom) return;
     const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
     if (area == 0) return;
-    const float slope_x = ((b.value - a.value) * (c.y - a.y) - (c.value - a.value) * (b.y - a.y)) / area;
-    const float slope_y = ((c.value - a.value) * (b.x - a.x) - (b.value - a.value) * (c.x - a.x)) / area;
+    const Plane u = plane(a, b, c, area, &Corner::u), v = plane(a, b, c, area, &Corner::v);
     struct Side {
         float low, high, x, slope; ///< rows it spans; its x at the low end and per row
     };
@@ -50,9 +60,10 @@ void raster(const Band& band, const std::array<QRgb, 256>& colours, const Corner
                   to = std::min(band.width - 1, int(std::ceil(right - 0.5F)) - 1);
         if (from > to) continue;
         QRgb* pixel = band.pixels + long(y) * band.width + from;
-        float value = a.value + slope_x * (float(from) + 0.5F - a.x) + slope_y * (line - a.y);
-        for (int x = from; x <= to; ++x, value += slope_x)
-            *pixel++ = colours[std::size_t(std::clamp(int(value), 0, 255))];
+        const float dx = float(from) + 0.5F - a.x, dy = line - a.y;
+        float p = u.at_a + u.slope_x * dx + u.slope_y * dy, q = v.at_a + v.slope_x * dx + v.slope_y * dy;
+        for (int x = from; x <= to; ++x, p += u.slope_x, q += v.slope_x)
+            *pixel++ = colours[std::size_t(std::clamp(int(std::sqrt(p * p + q * q) - low), 0, 255))];
     }
 }
 
@@ -75,7 +86,8 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
         const double angle = copy * picture.sector.angle(), c = std::cos(angle), s = std::sin(angle);
         for (const auto& v : picture.vertices) {
             const QPointF p = pixel_ratio * frame.to_screen({c * v.at.x - s * v.at.y, s * v.at.x + c * v.at.y});
-            corners.push_back({float(p.x()), float(p.y()), float((double(v.flux_density) - low) * scale)});
+            corners.push_back(
+                {float(p.x()), float(p.y()), float(double(v.x) * scale), float(double(v.y) * scale)});
         }
     }
     auto* pixels = reinterpret_cast<QRgb*>(image.bits()); // 32 bits a pixel: no padding between the lines
@@ -85,7 +97,8 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
         for (int copy = 0; copy < picture.sector.count; ++copy) {
             const Corner* from = corners.data() + std::size_t(copy) * picture.vertices.size();
             for (const auto& t : picture.coloured)
-                raster(band, colours, from[t.vertex[0]], from[t.vertex[1]], from[t.vertex[2]]);
+                raster(band, colours, float(low * scale), from[t.vertex[0]], from[t.vertex[1]],
+                       from[t.vertex[2]]);
         }
     });
     return image;

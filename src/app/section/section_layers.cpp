@@ -179,16 +179,6 @@ void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPict
     painter.drawLines(lines);
 }
 
-QImage FieldPainter::operator()(const FieldPicture& picture) const {
-    QImage image = flux_density_image(picture, frame, size, pixel_ratio, low,
-                                      picture.shown.high > 0 ? picture.shown.high : high);
-    if (!lines) return image;
-    QPainter painter(&image);
-    painter.setRenderHint(QPainter::Antialiasing);
-    paint_flux_lines(painter, frame, picture, 18, QColor(255, 255, 255, 190));
-    return image;
-}
-
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour) {
     QColor faint = colour;
     faint.setAlphaF(0.4F);
@@ -217,7 +207,8 @@ std::optional<FieldReading> read_field(const FieldPicture& picture, Point at) {
                          w2 = cross(v1.at - v0.at, p - v0.at) / twice, w0 = 1 - w1 - w2;
             if (w0 < 0 || w1 < 0 || w2 < 0) continue;
             return FieldReading{
-                w0 * double(v0.flux_density) + w1 * double(v1.flux_density) + w2 * double(v2.flux_density),
+                std::hypot(w0 * double(v0.x) + w1 * double(v1.x) + w2 * double(v2.x),
+                           w0 * double(v0.y) + w1 * double(v1.y) + w2 * double(v2.y)),
                 sign * (w0 * double(v0.potential) + w1 * double(v1.potential) + w2 * double(v2.potential))};
         }
     }

@@ -11,7 +11,7 @@
 namespace mavlo::app {
 
 struct SectionLook {
-    bool phases = true;
+    bool phases = false;    ///< conductors in the colours of their phases
     bool ghost = false;     ///< faded: the last good drawing of a design that cannot be built now
     double rotor_angle = 0; ///< rad
     std::string selected;   ///< path of the region drawn in the accent's outline; empty: none
@@ -25,19 +25,11 @@ void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachin
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look);
 
-/// |B| as colours, rasterised by our own loop (one pass over the triangles), transparent outside the section.
+/// The size of B (or what else the picture shows) as colours, rasterised by our own loop (one pass over the
+/// triangles), each pixel from its element's own linear field; transparent outside the section.
 QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, QSize size, double pixel_ratio,
                           double low, double high);
 
-/// The field's colours, and on demand its lines, as one picture of the whole view.
-struct FieldPainter {
-    ViewFrame frame;
-    QSize size;
-    double pixel_ratio = 1, low = 0, high = 2;
-    bool lines = true;
-    QImage operator()(const FieldPicture& picture) const;
-    bool operator==(const FieldPainter&) const = default;
-};
 void paint_flux_lines(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, int count,
                       const QColor& colour);
 void paint_mesh(QPainter& painter, const ViewFrame& frame, const FieldPicture& picture, const QColor& colour);
@@ -50,9 +42,9 @@ struct SideOf {
 };
 SideOf side_of(const Machine& machine, int slot, int layer);
 
-/// |B| and A at a point in metres, from the picture.
+/// What the colours show and A at a point in metres, from the picture.
 struct FieldReading {
-    double flux_density, potential;
+    double shown, potential;
 };
 std::optional<FieldReading> read_field(const FieldPicture& picture, Point at);
 

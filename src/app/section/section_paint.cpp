@@ -5,15 +5,11 @@
 #include "shell/theme.h"
 
 #include <QPainter>
-#include <QPainterPath>
 #include <QtMath>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 QString share_of_machine(const Sector& sector) {
     static const QString names[] = {QStringLiteral("the whole machine"), QStringLiteral("half the machine"),
@@ -46,31 +42,30 @@ void SectionView::paintEvent(QPaintEvent*) {
         return;
     }
     const bool ghost = !m_document.is_good();
-    SectionLook look{m_overlays.phases, ghost, m_angle, m_selected, false};
+    SectionLook look{false, ghost, m_angle, m_selected, false};
+    for (const Overlay* overlay : m_overlays.list())
+        if (overlay->look) overlay->look(look);
     if (!m_close_up) paint_ring(painter);
     if (ghost) painter.setOpacity(0.35);
     // The field of an older design or angle is not laid over a newer drawing.
     const bool result_fits =
         m_result && m_result->problems.empty() && m_result->request.built->hash == built->hash && !ghost;
-    if (m_overlays.coloured() && result_fits) {
+    const bool coloured = m_overlays.colours() && result_fits;
+    if (result_fits && m_overlays.needs_field()) look.rotor_angle = m_result->request.angle;
+    look.on_field = coloured;
+    if (coloured)
         painter.drawImage(QPointF(0, 0), field_image());
-        look.on_field = true;
-        look.rotor_angle = m_result->request.angle;
-    } else {
+    else
         paint_materials(painter, m_frame, *built, look);
-    }
-    if (m_overlays.mesh && result_fits) paint_mesh(painter, m_frame, m_result->picture, theme().ink);
-    if (m_overlays.lines && result_fits) {
-        look.rotor_angle = m_result->request.angle;
-        if (!m_overlays.coloured()) paint_flux_lines(painter, m_frame, m_result->picture, 18, theme().ink);
-    }
+    const SectionCanvas canvas{painter, m_frame, *built, result_fits ? &m_result->picture : nullptr, coloured};
+    paint_overlays(canvas, false);
     paint_outlines(painter, m_frame, *built, look);
-    if (!m_overlays.coloured()) paint_magnet_arrows(painter, m_frame, *built, look);
+    if (!m_overlays.colours()) paint_magnet_arrows(painter, m_frame, *built, look);
     painter.setOpacity(1);
-    if (m_mode == Mode::Wind) paint_coils(painter);
+    paint_overlays(canvas, true);
     if (m_close_up) paint_veil(painter, m_frame, *m_close_up, rect());
-    if (m_mode == Mode::Draw) m_dimensions.paint(painter, m_frame, m_hot, m_selected);
-    if (m_overlays.coloured()) paint_scale(painter);
+    if (m_editable) m_dimensions.paint(painter, m_frame, m_hot, m_selected);
+    if (m_overlays.colours()) paint_scale(painter);
     if (m_close_up)
         paint_key_plan(painter, key_plan(), *built, *m_close_up, m_angle);
     else
@@ -79,8 +74,14 @@ void SectionView::paintEvent(QPaintEvent*) {
     paint_problem(painter);
 }
 
+/// Those of the field lie under the outlines, those of the machine over them.
+void SectionView::paint_overlays(const SectionCanvas& canvas, bool over_outlines) const {
+    for (const Overlay* overlay : m_overlays.list())
+        if (overlay->paint && overlay->needs_field != over_outlines) overlay->paint(canvas);
+}
+
 FieldPainter SectionView::field_painter() const {
-    return {m_frame, size(), devicePixelRatioF(), m_low, m_high, m_overlays.lines};
+    return {m_frame, size(), devicePixelRatioF(), m_low, m_high, m_overlays};
 }
 
 /// The picture that came with the field where it still fits the view, else one made here.
@@ -165,37 +166,6 @@ void SectionView::paint_problem(QPainter& painter) const {
     painter.drawPolygon(QPolygonF{{c + QPointF(0, -7), c + QPointF(8, 7), c + QPointF(-8, 7)}});
     painter.setPen(t.ink);
     painter.drawText(box, int(Qt::TextWordWrap), text);
-}
-
-/// Coils as arches outside the stator, over the iron: one arch a coil, in its phase's colour.
-void SectionView::paint_coils(QPainter& painter) const {
-    const auto built = m_document.built();
-    const Machine& m = built->machine;
-    const double pitch = 2 * pi / m.slots;
-    const double slot_bottom = m.winding.slot_bottom, gap = m.stator_radius();
-    const double far =
-        m.outer_rotor() ? built->drawing.stator().inner_radius : built->drawing.stator().outer_radius;
-    for (const Coil& coil : m.winding.layout.coils) {
-        const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
-        const double quarter = m.winding.layout.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
-        const double from = coil.go.slot * pitch + quarter, to = (coil.go.slot + span) * pitch - quarter;
-        const double start = slot_bottom - 0.25 * (slot_bottom - gap),
-                     rise = 0.55 * (far - slot_bottom) + 0.25 * (slot_bottom - gap);
-        QPainterPath path;
-        for (int i = 0; i <= 40; ++i) {
-            const double s = i / 40.0, height = rise * std::pow(std::sin(pi * s), 0.6);
-            const QPointF p = m_frame.to_screen(polar(start + height, from + (to - from) * s));
-            if (i == 0)
-                path.moveTo(p);
-            else
-                path.lineTo(p);
-        }
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
-        painter.drawPath(path);
-        painter.setPen(QPen(theme().phase[std::size_t(coil.phase)], 2.8, Qt::SolidLine, Qt::RoundCap));
-        painter.drawPath(path);
-    }
 }
 
 void SectionView::paint_scale(QPainter& painter) const {

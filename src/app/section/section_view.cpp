@@ -36,16 +36,16 @@ SectionView::SectionView(Document& document, QWidget* parent)
     follow_document();
 }
 
-void SectionView::set_mode(Mode mode) {
-    if (mode != m_mode && m_close_up) set_close_up(false);
-    m_mode = mode;
+void SectionView::set_editable(bool on) {
+    if (!on) set_close_up(false);
+    m_editable = on;
     m_editor->hide();
     m_material->hide();
     update();
 }
 
-void SectionView::set_overlays(const Overlays& overlays) {
-    const bool room_changes = overlays.coloured() != m_overlays.coloured();
+void SectionView::set_overlays(const OverlaySet& overlays) {
+    const bool room_changes = !overlays.colours() != !m_overlays.colours();
     m_overlays = overlays;
     if (m_close_up && room_changes && m_frame.is_fitted()) fit();
     update();
@@ -116,7 +116,7 @@ void SectionView::fit() {
 
 void SectionView::fit_close_up() {
     // Room for leaders to the left, for dimension lines and a field's scale to the right.
-    const double left = 176, right = m_overlays.coloured() ? 280 : 200;
+    const double left = 176, right = m_overlays.colours() ? 280 : 200;
     m_frame.fit(QRectF(left, 112, width() - left - right, height() - 112 - 36), m_close_up->corners(),
                 upright - m_close_up->slot.middle);
     replace_labels();
@@ -134,7 +134,7 @@ void SectionView::set_close_up(bool on) {
 }
 
 QRectF SectionView::key_plan() const {
-    return {width() - 128.0, height() - 128.0, 112, 112};
+    return {16, height() - 128.0, 112, 112};
 }
 
 void SectionView::replace_labels() {
@@ -200,7 +200,7 @@ void SectionView::mousePressEvent(QMouseEvent* event) {
         m_grab = Grab::Pan;
         return;
     }
-    const auto* label = m_mode == Mode::Draw ? m_dimensions.at(m_press, m_frame) : nullptr;
+    const auto* label = m_editable ? m_dimensions.at(m_press, m_frame) : nullptr;
     if (label) {
         m_grab = Grab::Dimension;
         m_grabbed = *label;
@@ -238,7 +238,7 @@ void SectionView::mouseMoveEvent(QMouseEvent* event) {
     case Grab::None:
         break;
     }
-    const auto* label = m_mode == Mode::Draw ? m_dimensions.at(position, m_frame) : nullptr;
+    const auto* label = m_editable ? m_dimensions.at(position, m_frame) : nullptr;
     const std::string hot = label ? label->mark.path : std::string();
     setCursor(label || on_ring(position) ? Qt::PointingHandCursor : Qt::ArrowCursor);
     if (hot != m_hot) {
@@ -273,7 +273,7 @@ void SectionView::mouseReleaseEvent(QMouseEvent* event) {
         const RegionPick pick = part_at(m_frame.to_metres(event->position()));
         set_selected(pick.region);
         Q_EMIT part_selected(pick.region, pick.material);
-        if (m_mode == Mode::Draw) m_material->show_at(event->position(), pick.material);
+        if (m_editable) m_material->show_at(event->position(), pick.material);
     }
 }
 
@@ -281,7 +281,7 @@ void SectionView::mouseDoubleClickEvent(QMouseEvent* event) {
     const QPointF at = event->position();
     if (m_dimensions.at(at, m_frame) || on_ring(at)) return;
     // On a part it goes into the close-up, beside the section back to what fits.
-    if (m_mode == Mode::Draw && !m_close_up && !part_at(m_frame.to_metres(at)).region.empty())
+    if (m_editable && !m_close_up && !part_at(m_frame.to_metres(at)).region.empty())
         set_close_up(true);
     else
         fit();
@@ -315,7 +315,7 @@ void SectionView::keyPressEvent(QKeyEvent* event) {
         fit();
         break;
     case Qt::Key_C:
-        if (m_mode == Mode::Draw) set_close_up(!m_close_up);
+        if (m_editable) set_close_up(!m_close_up);
         break;
     case Qt::Key_Escape:
         set_close_up(false);
@@ -360,18 +360,21 @@ void SectionView::say_reading(QPointF position) {
     QString text = QStringLiteral("r %1 mm   %2°")
                        .arg(norm(p) * 1e3, 0, 'f', 2)
                        .arg(std::fmod(qRadiansToDegrees(angle_of(p)) + 360, 360), 0, 'f', 1);
-    if (const RegionPick pick = part_at(p); m_mode == Mode::Draw && !pick.region.empty()) {
+    if (const RegionPick pick = part_at(p); m_editable && !pick.region.empty()) {
         text += QStringLiteral("   ") +
                 QString::fromStdString(pick.region).replace(QLatin1Char('.'), QLatin1Char(' '));
         if (!pick.material.empty())
             text += QStringLiteral(": ") + QString::fromStdString(m_document.design().text(pick.material));
     }
-    if (m_result && (m_overlays.coloured() || m_overlays.lines))
-        if (const auto field = read_field(m_result->picture, p))
-            text += (m_result->picture.shown.high > 0 ? QStringLiteral("   loss %1 kW/m³   A %2 mWb/m")
-                                                      : QStringLiteral("   |B| %1 T   A %2 mWb/m"))
-                        .arg(field->flux_density, 0, 'f', 3)
+    if (m_result && m_overlays.needs_field())
+        if (const auto field = read_field(m_result->picture, p)) {
+            const auto& shown = m_result->picture.shown;
+            text += QStringLiteral("   %1 %2 %3   A %4 mWb/m")
+                        .arg(QString::fromStdString(shown.symbol))
+                        .arg(field->shown, 0, 'f', 3)
+                        .arg(QString::fromStdString(shown.unit))
                         .arg(field->potential * 1e3, 0, 'f', 2);
+        }
     Q_EMIT reading(text);
 }
 

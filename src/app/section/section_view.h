@@ -3,8 +3,8 @@
 
 #include "compute/live_field.h"
 #include "section/dimension_layer.h"
+#include "section/field_painter.h"
 #include "section/part_material.h"
-#include "section/section_layers.h"
 #include "section/view_frame.h"
 #include "shell/document.h"
 
@@ -16,18 +16,12 @@ namespace mavlo::app {
 class SectionView : public QWidget {
     Q_OBJECT
   public:
-    enum class Mode { Draw, Wind, Probe };
-    struct Overlays {
-        bool phases = true, field = false, lines = false, mesh = false, losses = false;
-        bool coloured() const { return field || losses; }
-        bool operator==(const Overlays&) const = default;
-    };
-
     explicit SectionView(Document& document, QWidget* parent = nullptr);
 
-    void set_mode(Mode mode);
-    void set_overlays(const Overlays& overlays);
-    const Overlays& overlays() const { return m_overlays; }
+    /// Shows dimensions to drag and type, materials to change, and offers the close-up.
+    void set_editable(bool on);
+    void set_overlays(const OverlaySet& overlays);
+    const OverlaySet& overlays() const { return m_overlays; }
     void set_result(std::shared_ptr<const LiveResult> result);
     const std::shared_ptr<const LiveResult>& result() const { return m_result; } ///< the field that is shown
     FieldPainter field_painter() const; ///< paints fields as this view shows them
@@ -40,7 +34,8 @@ class SectionView : public QWidget {
     void set_range(double low, double high); ///< of the flux density's colours, T
     double range_high() const { return m_high; }
     void fit();
-    /// One slot pitch over one pole pitch with its dimensions, instead of the whole section (in Draw).
+    /// One slot pitch over one pole pitch with its dimensions, instead of the whole section (where it is
+    /// editable).
     void set_close_up(bool on);
     bool is_close_up() const { return m_close_up.has_value(); }
     QRectF key_plan() const; ///< where the whole section stands in the close-up; a click there leaves it
@@ -76,11 +71,11 @@ class SectionView : public QWidget {
     void follow_document();
     void fit_close_up();
     void replace_labels();
+    void paint_overlays(const SectionCanvas& canvas, bool over_outlines) const;
     void paint_ring(QPainter& painter) const;
     void paint_ring_angle(QPainter& painter) const;
     void paint_facts(QPainter& painter) const;
     void paint_problem(QPainter& painter) const;
-    void paint_coils(QPainter& painter) const;
     void paint_scale(QPainter& painter) const;
     void drag_dimension(QPointF to);
     void type_dimension(const DimensionLayer::Label& label);
@@ -96,8 +91,8 @@ class SectionView : public QWidget {
     void say_reading(QPointF position);
 
     Document& m_document;
-    Mode m_mode = Mode::Draw;
-    Overlays m_overlays;
+    bool m_editable = false;
+    OverlaySet m_overlays;
     ViewFrame m_frame;
     DimensionLayer m_dimensions;
     std::shared_ptr<const LiveResult> m_result;

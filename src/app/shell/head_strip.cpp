@@ -1,5 +1,6 @@
 #include "shell/head_strip.h"
 
+#include "shell/bench.h"
 #include "shell/theme.h"
 
 #include <QFileInfo>
@@ -117,15 +118,16 @@ HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMe
     layout->addWidget(m_name);
     layout->addWidget(m_variant);
     layout->addStretch();
-    for (std::size_t i = 0; i < m_benches.size(); ++i) {
-        auto* button = new BenchButton(QString::fromLatin1(bench_names[i]), this);
-        button->setObjectName(QStringLiteral("bench:") + QString::fromLatin1(bench_names[i]).toLower());
+    int number = 0;
+    for (const BenchKind& bench : registry<BenchKind>().all()) {
+        auto* button = new BenchButton(tr(bench.title.c_str()), this);
+        button->setObjectName(QStringLiteral("bench:") + QString::fromStdString(bench.name));
         button->setCheckable(true);
         button->setFixedSize(80, 46);
-        button->setToolTip(QStringLiteral("Ctrl+%1").arg(i + 1));
-        connect(button, &QPushButton::clicked, this, [this, i] { Q_EMIT bench_chosen(Bench(i)); });
+        button->setToolTip(tr("%1 (Ctrl+%2)").arg(tr(bench.tells.c_str())).arg(++number));
+        connect(button, &QPushButton::clicked, this, [this, name = bench.name] { Q_EMIT bench_chosen(name); });
         layout->addWidget(button);
-        m_benches[i] = button;
+        m_benches[bench.name] = button;
     }
     layout->addStretch();
     layout->addWidget(new ActivityPill(questions, key_figures, this));
@@ -135,8 +137,8 @@ HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMe
     follow_document();
 }
 
-void HeadStrip::set_bench(Bench bench) {
-    for (std::size_t i = 0; i < m_benches.size(); ++i) m_benches[i]->setChecked(i == std::size_t(bench));
+void HeadStrip::set_bench(const std::string& bench) {
+    for (const auto& [name, button] : m_benches) button->setChecked(name == bench);
 }
 
 void HeadStrip::follow_document() {

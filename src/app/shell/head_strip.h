@@ -1,5 +1,5 @@
 #pragma once
-// The strip at the top: project, variant, the five benches, and what is being computed.
+// The strip at the top: project, variant, the benches, and what is being computed.
 
 #include "compute/jobs.h"
 #include "shell/document.h"
@@ -7,12 +7,10 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QWidget>
-#include <array>
+#include <map>
+#include <string>
 
 namespace mavlo::app {
-
-enum class Bench { Draw, Wind, Probe, Ask, Weigh };
-inline constexpr std::array<const char*, 5> bench_names{"Draw", "Wind", "Probe", "Ask", "Weigh"};
 
 /// A bench's name, underlined when it is in use.
 class BenchButton : public QPushButton {
@@ -47,10 +45,10 @@ class HeadStrip : public QWidget {
   public:
     HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMenu* project_menu,
               QWidget* parent = nullptr);
-    void set_bench(Bench bench);
+    void set_bench(const std::string& bench);
 
   Q_SIGNALS:
-    void bench_chosen(mavlo::app::Bench bench);
+    void bench_chosen(const std::string& bench);
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -62,7 +60,7 @@ class HeadStrip : public QWidget {
     Document& m_document;
     QPushButton *m_name, *m_variant;
     QMenu* m_variants;
-    std::array<BenchButton*, 5> m_benches{};
+    std::map<std::string, BenchButton*> m_benches;
 };
 
 } // namespace mavlo::app

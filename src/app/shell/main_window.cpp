@@ -9,8 +9,7 @@
 #include <QMessageBox>
 #include <QSettings>
 #include <QShortcut>
-#include <QTimer>
-#include <cmath>
+#include <algorithm>
 
 namespace mavlo::app {
 namespace {
@@ -27,16 +26,14 @@ MainWindow::MainWindow(QWidget* parent)
     , m_head(new HeadStrip(m_document, m_jobs, m_engine.jobs(), m_menu, this))
     , m_pages(new QStackedWidget(this))
     , m_side(new QStackedWidget(this))
+    , m_section_page(new QWidget(this))
+    , m_under_section(new QVBoxLayout)
     , m_section(new SectionView(m_document, this))
-    , m_sheet(new Sheet(m_document, this))
-    , m_wind(new WindPanel(m_document, this))
-    , m_belt(new Belt(m_document, this))
-    , m_probe(new ProbePanel(m_document, this))
-    , m_ask(new AskBench(m_document, m_jobs, this))
-    , m_weigh(new WeighBench(m_document, m_engine, this))
+    , m_chips(new OverlayChips(m_section))
     , m_tell_tales(new TellTaleStrip(m_document, m_engine, this))
     , m_notice(new QLabel(this))
-    , m_reading(new QLabel(m_section)) {
+    , m_reading(new QLabel(m_section))
+    , m_desk(m_document, m_jobs, m_engine, *m_section, *m_chips) {
     setWindowTitle(QStringLiteral("Mavlo"));
     setMinimumSize(1024, 640);
     auto* centre = new QWidget(this);
@@ -49,15 +46,15 @@ MainWindow::MainWindow(QWidget* parent)
     layout->addWidget(m_tell_tales);
     setCentralWidget(centre);
     make_section_page();
-    m_pages->addWidget(m_ask);
-    m_pages->addWidget(m_weigh);
+    make_benches();
+    place_chips();
     m_notice->setObjectName(QStringLiteral("notice"));
     m_notice->setWordWrap(true);
     m_notice->setContentsMargins(24, 6, 24, 6);
     m_notice->hide();
     make_actions();
     connect_parts();
-    show_bench(Bench::Draw);
+    show_bench(registry<BenchKind>().all().front().name);
     m_section->setFocus();
 }
 
@@ -68,70 +65,35 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::make_section_page() {
-    auto* page = new QWidget(this);
-    auto* layout = new QHBoxLayout(page);
+    auto* layout = new QHBoxLayout(m_section_page);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
-    auto* left = new QVBoxLayout;
-    left->setSpacing(0);
-    left->addWidget(m_section, 1);
-    left->addWidget(m_belt);
-    layout->addLayout(left, 1);
-    auto* rule = new QWidget(page);
+    m_under_section->setSpacing(0);
+    m_under_section->addWidget(m_section, 1);
+    layout->addLayout(m_under_section, 1);
+    auto* rule = new QWidget(m_section_page);
     rule->setFixedWidth(1);
     rule->setAutoFillBackground(true);
     rule->setObjectName(QStringLiteral("rule"));
     rule->setStyleSheet(QStringLiteral("background: %1").arg(theme().line.name()));
     layout->addWidget(rule);
-    m_side->addWidget(m_sheet);
-    m_side->addWidget(m_wind);
-    m_side->addWidget(m_probe);
     m_side->setFixedWidth(side_width);
     layout->addWidget(m_side);
-    m_pages->addWidget(page);
-    make_overlay_chips();
+    m_pages->addWidget(m_section_page);
 }
 
-void MainWindow::make_overlay_chips() {
-    m_chips = new QWidget(m_section);
-    auto* layout = new QHBoxLayout(m_chips);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(6);
-    struct Chip {
-        const char* name;
-        bool SectionView::Overlays::*flag;
-    };
-    for (const Chip& chip : {Chip{"phases", &SectionView::Overlays::phases},
-                             {"flux density", &SectionView::Overlays::field},
-                             {"loss density", &SectionView::Overlays::losses},
-                             {"flux lines", &SectionView::Overlays::lines},
-                             {"mesh", &SectionView::Overlays::mesh}}) {
-        auto* button = new QPushButton(tr(chip.name), m_chips);
-        button->setObjectName(QStringLiteral("overlay:") + QString::fromLatin1(chip.name));
-        button->setCheckable(true);
-        button->setFixedHeight(25);
-        layout->addWidget(button);
-        m_chip_buttons.push_back(button);
-        connect(button, &QPushButton::clicked, this, [this, flag = chip.flag](bool on) {
-            auto& overlays = m_bench == Bench::Probe ? m_probe_overlays : m_draw_overlays;
-            overlays.*flag = on;
-            // One thing at a time is shown in colours.
-            if (on && flag == &SectionView::Overlays::losses) overlays.field = false;
-            if (on && flag == &SectionView::Overlays::field) overlays.losses = false;
-            apply_bench_overlays();
-        });
+void MainWindow::make_benches() {
+    for (const BenchKind& kind : registry<BenchKind>().all()) {
+        const BenchView view = kind.make(m_desk);
+        if (view.page) m_pages->addWidget(view.page);
+        if (view.side) m_side->addWidget(view.side);
+        if (view.foot) m_under_section->addWidget(view.foot);
+        m_views[kind.name] = view;
     }
-    m_close_up = new QPushButton(tr("close-up"), m_chips);
-    m_close_up->setObjectName(QStringLiteral("close_up"));
-    m_close_up->setToolTip(tr("One slot over one pole, with its dimensions (C, or a double click on a part)"));
-    m_close_up->setCheckable(true);
-    m_close_up->setFixedHeight(25);
-    layout->insertWidget(0, m_close_up);
-    connect(m_close_up, &QPushButton::clicked, m_section, &SectionView::set_close_up);
-    connect(m_section, &SectionView::close_up_changed, m_close_up, &QPushButton::setChecked);
-    m_chips->setObjectName(QStringLiteral("chips"));
+}
+
+void MainWindow::place_chips() {
     m_chips->move(24, 44);
-    m_chips->adjustSize();
     m_reading->setProperty("soft", true);
     m_reading->setProperty("ground", true);
     m_reading->setObjectName(QStringLiteral("reading"));
@@ -183,83 +145,70 @@ void MainWindow::make_actions() {
     add(tr("Keys and hints"), QKeySequence(Qt::Key_F1), [this] { show_help(); });
     m_menu->addSeparator();
     add(tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
-    for (std::size_t i = 0; i < bench_names.size(); ++i)
-        connect(new QShortcut(QKeySequence(Qt::CTRL | Qt::Key(Qt::Key_1 + int(i))), this),
-                &QShortcut::activated, this, [this, i] { show_bench(Bench(i)); });
+    int number = 0;
+    for (const BenchKind& bench : registry<BenchKind>().all())
+        connect(new QShortcut(QKeySequence(Qt::CTRL | Qt::Key(Qt::Key_1 + number++)), this),
+                &QShortcut::activated, this, [this, name = bench.name] { show_bench(name); });
 }
 
 void MainWindow::connect_parts() {
     connect(m_head, &HeadStrip::bench_chosen, this, &MainWindow::show_bench);
-    connect(m_sheet, &Sheet::hovered, m_section, &SectionView::set_hot);
-    connect(m_wind, &WindPanel::hovered, m_section, &SectionView::set_hot);
-    connect(m_section, &SectionView::hot_changed, m_sheet, &Sheet::set_hot);
-    connect(m_section, &SectionView::part_selected, m_sheet, &Sheet::show_part);
-    connect(m_sheet, &Sheet::part_chosen, m_section, &SectionView::set_selected);
     connect(m_section, &SectionView::reading, this, [this](const QString& text) {
         m_reading->setText(text);
         m_reading->adjustSize();
     });
-    connect(m_section, &SectionView::angle_changed, m_probe, &ProbePanel::show_angle);
     connect(m_section, &SectionView::angle_changed, this, &MainWindow::request_field);
-    connect(m_probe, &ProbePanel::angle_wanted, m_section, &SectionView::set_angle);
-    connect(m_probe, &ProbePanel::current_changed, this, &MainWindow::request_field);
-    connect(m_probe, &ProbePanel::range_changed, this, [this](double high) { m_section->set_range(0, high); });
     connect(m_section, &SectionView::refused, this, &MainWindow::notify);
-    connect(m_wind, &WindPanel::refused, this, &MainWindow::notify);
-    connect(m_ask, &AskBench::refused, this, &MainWindow::notify);
-    connect(m_ask, &AskBench::probe_wanted, this, [this](Dq current) {
-        m_probe->set_current(current);
-        show_bench(Bench::Probe);
-    });
-    connect(m_ask, &AskBench::full_figure, m_tell_tales, &TellTaleStrip::set_full);
+    connect(m_chips, &OverlayChips::changed, this, &MainWindow::show_overlays);
+    connect(&m_desk, &Desk::refused, this, &MainWindow::notify);
+    connect(&m_desk, &Desk::field_wanted, this, &MainWindow::request_field);
+    connect(&m_desk, &Desk::probe_wanted, this, [this] { show_bench("probe"); });
+    connect(&m_desk, &Desk::figure_answered, m_tell_tales, &TellTaleStrip::set_full);
     connect(&m_document, &Document::changed, this, [this] {
         m_notice->hide();
         request_field();
     });
     connect(&m_live, &LiveField::solved, this, [this](const std::shared_ptr<const LiveResult>& result) {
         m_section->set_result(result);
-        m_probe->show_result(*result);
+        Q_EMIT m_desk.field_shown(*result);
     });
-    connect(&m_engine, &TellTaleEngine::changed, this,
-            [this] { m_ask->set_pace(m_engine.seconds_per_solve()); });
 }
 
-void MainWindow::show_bench(Bench bench) {
-    m_bench = bench;
-    m_head->set_bench(bench);
-    m_pages->setCurrentIndex(bench == Bench::Ask ? 1 : bench == Bench::Weigh ? 2 : 0);
-    m_belt->setVisible(bench == Bench::Wind);
-    m_close_up->setVisible(bench == Bench::Draw);
-    m_chips->adjustSize();
-    if (bench <= Bench::Probe) {
-        m_side->setCurrentIndex(int(bench));
-        m_section->set_mode(SectionView::Mode(int(bench)));
-        apply_bench_overlays();
-    }
+void MainWindow::show_bench(const std::string& name) {
+    m_bench = name;
+    const BenchView& view = m_views.at(name);
+    m_head->set_bench(name);
+    m_pages->setCurrentWidget(view.page ? view.page : m_section_page);
+    for (const auto& [other, of_other] : m_views)
+        if (of_other.foot) of_other.foot->setVisible(other == name);
+    if (view.page) return;
+    m_side->setCurrentWidget(view.side);
+    m_section->set_editable(view.editable);
+    m_chips->set_bench(name);
+    show_overlays();
 }
 
-void MainWindow::apply_bench_overlays() {
-    auto overlays = m_bench == Bench::Probe ? m_probe_overlays : m_draw_overlays;
-    const bool flags[] = {overlays.phases, overlays.field, overlays.losses, overlays.lines, overlays.mesh};
-    for (std::size_t i = 0; i < m_chip_buttons.size(); ++i) m_chip_buttons[i]->setChecked(flags[i]);
-    m_section->set_overlays(overlays);
+void MainWindow::show_overlays() {
+    m_section->set_overlays(m_chips->chosen());
     request_field();
 }
 
 void MainWindow::request_field() {
-    const auto& overlays = m_section->overlays();
-    const bool wanted = m_bench == Bench::Probe ||
-                        (m_bench < Bench::Probe && (overlays.coloured() || overlays.lines || overlays.mesh));
-    if (!wanted || !m_document.is_good()) return;
-    LiveRequest request{m_document.built(), m_section->angle(),
-                        m_bench == Bench::Probe ? m_probe->current() : Dq{}, Quality::Draft};
-    request.losses = overlays.losses;
-    if (overlays.coloured()) request.paint = m_section->field_painter();
+    const BenchView& view = m_views.at(m_bench);
+    const OverlaySet& overlays = m_section->overlays();
+    if (view.page || !(view.live || overlays.needs_field()) || !m_document.is_good()) return;
+    LiveRequest request{m_document.built(), m_section->angle(), view.current ? view.current() : Dq{}};
+    if (const Overlay* colours = overlays.colours()) {
+        request.colour = colours->colour;
+        request.paint = m_section->field_painter();
+    }
     m_live.request(request);
 }
 
 bool MainWindow::is_idle() const {
-    return m_live.is_idle() && m_engine.is_idle() && m_ask->is_idle();
+    return m_live.is_idle() && m_engine.is_idle() &&
+           std::all_of(m_views.begin(), m_views.end(),
+                       [](const auto& view) { return !view.second.is_idle || view.second.is_idle(); });
 }
 
 QString MainWindow::notice() const {

@@ -1,19 +1,15 @@
 #pragma once
 // The window: head strip, benches, tell-tales, and what joins them.
 
-#include "ask/ask_bench.h"
-#include "compute/live_field.h"
-#include "probe/probe_panel.h"
-#include "section/section_view.h"
-#include "sheet/sheet.h"
+#include "shell/bench.h"
 #include "shell/head_strip.h"
-#include "shell/tell_tales.h"
-#include "weigh/weigh_bench.h"
-#include "wind/belt.h"
-#include "wind/wind_panel.h"
 
+#include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
+#include <QVBoxLayout>
+#include <map>
+#include <string>
 
 namespace mavlo::app {
 
@@ -24,15 +20,20 @@ class MainWindow : public QMainWindow {
     ~MainWindow() override;
 
     bool open_file(const QString& file); ///< says on the screen what is wrong and returns false
-    void show_bench(Bench bench);
-    Bench bench() const { return m_bench; }
+    void show_bench(const std::string& name);
+    const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for
     bool field_is_idle() const { return m_live.is_idle(); } ///< the field shown is the one asked for
     Document& document() { return m_document; }
     SectionView& section() { return *m_section; }
-    AskBench& ask_bench() { return *m_ask; }
     TellTaleStrip& tell_tales() { return *m_tell_tales; }
-    ProbePanel& probe() { return *m_probe; }
+    /// A bench's part, e.g. `part<AskBench>()`; the program ends where no bench has one.
+    template <class Part>
+    Part& part() {
+        auto* found = findChild<Part*>();
+        if (!found) qFatal("no bench has a part of this kind");
+        return *found;
+    }
     /// The sentence of the last refusal, shown over the window's foot.
     QString notice() const;
 
@@ -41,12 +42,13 @@ class MainWindow : public QMainWindow {
 
   private:
     void make_section_page();
-    void make_overlay_chips();
+    void make_benches();
+    void place_chips();
     void make_actions();
     void connect_parts();
     void fill_recent();
     void request_field();
-    void apply_bench_overlays();
+    void show_overlays();
     bool save();
     bool save_as();
     bool may_discard();
@@ -60,23 +62,18 @@ class MainWindow : public QMainWindow {
     LiveField m_live;
     TellTaleEngine m_engine;
     Jobs m_jobs;
-    Bench m_bench = Bench::Draw;
+    std::map<std::string, BenchView> m_views; ///< by the bench's name
+    std::string m_bench;
     QMenu *m_menu, *m_recent;
     HeadStrip* m_head;
     QStackedWidget *m_pages, *m_side;
+    QWidget* m_section_page;
+    QVBoxLayout* m_under_section; ///< the section, and the feet of the benches
     SectionView* m_section;
-    Sheet* m_sheet;
-    WindPanel* m_wind;
-    Belt* m_belt;
-    ProbePanel* m_probe;
-    AskBench* m_ask;
-    WeighBench* m_weigh;
+    OverlayChips* m_chips;
     TellTaleStrip* m_tell_tales;
     QLabel *m_notice, *m_reading;
-    QWidget* m_chips = nullptr;
-    std::vector<QPushButton*> m_chip_buttons;
-    QPushButton* m_close_up = nullptr;
-    SectionView::Overlays m_draw_overlays, m_probe_overlays{false, true, true, false};
+    Desk m_desk;
 };
 
 } // namespace mavlo::app

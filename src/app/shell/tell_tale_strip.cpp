@@ -3,7 +3,6 @@
 
 #include <QPainter>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
@@ -28,40 +27,57 @@ Scaled scaled(double value, const QString& unit) {
     return {1, unit};
 }
 
-struct Source {
-    QString title, unit, full_key;
-    std::optional<double> value, reference;
-    int better;    ///< +1: more is better, -1: less is better, 0: neither
-    bool is_field; ///< comes from a field, so the quick value wears a tilde
+/// A key figure of the design in hand: the full answer's value where there is one, and the reference's.
+struct Reading {
+    const KeyFigure* figure;
+    std::optional<double> quick, full, reference; ///< in the figure's unit
+    std::optional<double> value() const { return full ? full : quick; }
 };
 
-std::optional<double> per_cent(std::optional<double> share) {
-    return share ? std::optional(100 * *share) : std::nullopt;
+void add_change(TellTaleStrip::Cell& cell, const Reading& reading, double factor) {
+    if (!reading.reference) return;
+    // A quick figure is held against the reference's quick figure: both leave out the same.
+    const double change = reading.quick.value_or(*reading.value()) - *reading.reference;
+    if (std::abs(change) <= 5e-4 * std::abs(*reading.reference)) {
+        cell.change = QStringLiteral("= reference");
+        return;
+    }
+    cell.change = digits(std::abs(change) * factor);
+    cell.direction = change > 0 ? 1 : -1;
+    cell.verdict = cell.direction * reading.figure->better;
 }
 
-TellTaleStrip::Cell cell_of(const Source& source, std::optional<double> full) {
+TellTaleStrip::Cell cell_of(const Reading& reading, const QString& title) {
     TellTaleStrip::Cell cell;
-    cell.title = source.title;
-    const auto value = full ? full : source.value;
+    cell.title = title;
+    const auto value = reading.value();
     if (!value) {
         cell.value = QStringLiteral("–");
         return cell;
     }
-    const Scaled s = scaled(*value, source.unit);
+    const Scaled s = scaled(*value, QString::fromStdString(reading.figure->unit));
     cell.value = digits(*value * s.factor);
     cell.unit = s.unit;
-    cell.quick = source.is_field && !full;
-    if (!source.reference) return cell;
-    // A quick figure is held against the reference's quick figure: both leave out the same.
-    const double change = source.value.value_or(*value) - *source.reference;
-    if (std::abs(change) <= 5e-4 * std::abs(*source.reference)) {
-        cell.change = QStringLiteral("= reference");
-        return cell;
-    }
-    cell.change = digits(std::abs(change) * s.factor);
-    cell.direction = change > 0 ? 1 : -1;
-    cell.verdict = cell.direction * source.better;
+    cell.quick = reading.figure->from_field && !reading.full;
+    add_change(cell, reading, s.factor);
     return cell;
+}
+
+/// A second figure of the same unit, behind a stroke; the unit then stands with the titles.
+void join(TellTaleStrip::Cell& cell, const Reading& first, const Reading& second, const QString& title) {
+    cell.title += QStringLiteral(" / ") + title;
+    if (!first.value() || !second.value()) return;
+    const Scaled s = scaled(*first.value(), QString::fromStdString(first.figure->unit));
+    const qsizetype point = cell.value.indexOf(QLatin1Char('.'));
+    const int decimals = point < 0 ? 0 : std::min(2, int(cell.value.size() - point) - 1);
+    const auto number = [&](double value) { return QString::number(value * s.factor, 'f', decimals); };
+    cell.value = number(*first.value()) + QStringLiteral(" / ") + number(*second.value());
+    cell.title += QStringLiteral(", ") + s.unit;
+    cell.unit.clear();
+}
+
+QString title_of(const KeyFigure& figure, const Machine& machine) {
+    return QObject::tr((figure.title ? figure.title(machine) : figure.label).c_str());
 }
 
 } // namespace
@@ -90,38 +106,23 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
     const QuickFigures* reference = m_engine.reference();
     std::vector<Cell> list;
     if (!built || !now) return list;
-    const Machine& m = built->machine;
-    auto of_reference = [&](auto pick) {
-        return reference ? std::optional<double>(pick(*reference)) : std::nullopt;
-    };
-    auto optional_of = [&](std::optional<double> QuickFigures::*field) {
-        return reference ? reference->*field : std::nullopt;
-    };
-    const std::vector<Source> sources{
-        {tr("Torque at %1 A").arg(m.rating.current), "N·m", "torque_mean", now->torque,
-         optional_of(&QuickFigures::torque), 1, true},
-        {tr("Cogging p–p"), "N·m", "cogging_peak_to_peak", now->cogging, optional_of(&QuickFigures::cogging),
-         -1, true},
-        {tr("Line EMF, %1 rpm").arg(m.rating.speed * 30 / std::numbers::pi, 0, 'g', 4), "V rms",
-         "back_emf_line_rms", now->back_emf, optional_of(&QuickFigures::back_emf), 0, true},
-        {tr("Tooth / yoke, T"), "", "", now->tooth, of_reference([](const auto& f) { return f.tooth; }), -1,
-         true},
-        {tr("Phase resistance"), "Ω", "", now->resistance, optional_of(&QuickFigures::resistance), -1, false},
-        {tr("Losses, copper %1").arg(digits(now->copper_loss.value_or(0))), "W", "total_loss", now->loss,
-         optional_of(&QuickFigures::loss), -1, true},
-        {tr("Efficiency"), "%", "efficiency", per_cent(now->efficiency),
-         per_cent(optional_of(&QuickFigures::efficiency)), 1, true},
-        {tr("Slot fill"), "", "", now->fill, optional_of(&QuickFigures::fill), 0, false},
-        {tr("Active mass"), "kg", "", now->mass, of_reference([](const auto& f) { return f.mass; }), -1, false},
-    };
-    for (const Source& source : sources) {
-        const auto full = m_full.find(source.full_key);
-        const double scale = source.full_key == QStringLiteral("efficiency") ? 100 : 1;
-        list.push_back(
-            cell_of(source, full == m_full.end() ? std::nullopt : std::optional(scale * full->second)));
+    std::map<std::string, std::pair<std::size_t, Reading>> placed; // by name: which cell, and what it reads
+    for (const KeyFigure& figure : registry<KeyFigure>().all()) {
+        const auto in_unit = [&](std::optional<double> si) {
+            return si ? std::optional(*si * figure.factor) : std::nullopt;
+        };
+        const auto full = m_full.find(QString::fromStdString(figure.name));
+        const Reading reading{&figure, in_unit((*now)[figure.name]),
+                              full == m_full.end() ? std::nullopt : in_unit(full->second),
+                              reference ? in_unit((*reference)[figure.name]) : std::nullopt};
+        const QString title = title_of(figure, built->machine);
+        if (const auto other = placed.find(figure.joins); other != placed.end()) {
+            join(list[other->second.first], other->second.second, reading, title);
+        } else {
+            placed[figure.name] = {list.size(), reading};
+            list.push_back(cell_of(reading, title));
+        }
     }
-    list[3].value = QStringLiteral("%1 / %2").arg(now->tooth, 0, 'f', 2).arg(now->yoke, 0, 'f', 2);
-    list[3].unit.clear();
     return list;
 }
 

@@ -1,5 +1,6 @@
 #include "weigh/weigh_bench.h"
 
+#include "shell/bench.h"
 #include "shell/theme.h"
 
 #include <QHeaderView>
@@ -9,26 +10,11 @@
 namespace mavlo::app {
 namespace {
 
-struct Row {
-    const char* title;
-    std::optional<double> (*pick)(const QuickFigures&);
-    double factor;
-    const char* unit;
-};
+const std::list<KeyFigure>& key_figures() {
+    return registry<KeyFigure>().all();
+}
 
-constexpr Row rows[] = {
-    {"Torque at rated current", [](const QuickFigures& f) { return f.torque; }, 1, "N·m"},
-    {"Cogging, peak to peak", [](const QuickFigures& f) { return f.cogging; }, 1e3, "mN·m"},
-    {"Back-EMF at rated speed", [](const QuickFigures& f) { return f.back_emf; }, 1, "V line rms"},
-    {"Tooth, no load", [](const QuickFigures& f) { return std::optional(f.tooth); }, 1, "T"},
-    {"Yoke, no load", [](const QuickFigures& f) { return std::optional(f.yoke); }, 1, "T"},
-    {"Phase resistance", [](const QuickFigures& f) { return f.resistance; }, 1, "Ω"},
-    {"Copper loss at rated current", [](const QuickFigures& f) { return f.copper_loss; }, 1, "W"},
-    {"Slot fill", [](const QuickFigures& f) { return f.fill; }, 1, ""},
-    {"Active mass", [](const QuickFigures& f) { return std::optional(f.mass); }, 1, "kg"},
-};
-
-struct Overlay {
+struct Overlaid {
     const char* title;
     const char* question;
     const char* curve;
@@ -36,7 +22,7 @@ struct Overlay {
     const char* y_label;
 };
 
-constexpr Overlay overlays[] = {
+constexpr Overlaid overlaid_curves[] = {
     {"Cogging torque over its period", "cogging", "torque", "rotor angle, ° mechanical", "N·m"},
     {"Torque with current", "load", "torque", "rotor angle, ° mechanical", "N·m"},
     {"Back-EMF, line UV", "no-load", "back_emf_uv", "rotor angle, ° mechanical", "V"},
@@ -64,11 +50,11 @@ WeighBench::WeighBench(Document& document, TellTaleEngine& engine, QWidget* pare
     m_table->verticalHeader()->hide();
     m_table->verticalHeader()->setDefaultSectionSize(27);
     m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    m_table->setFixedHeight(34 + 27 * int(std::size(rows)));
+    m_table->setFixedHeight(34 + 27 * int(key_figures().size()));
     layout->addWidget(m_table);
     auto* tools = new QHBoxLayout;
     m_choice->setMinimumWidth(260);
-    for (const Overlay& overlay : overlays) m_choice->addItem(QString::fromUtf8(overlay.title));
+    for (const Overlaid& overlay : overlaid_curves) m_choice->addItem(QString::fromUtf8(overlay.title));
     tools->addWidget(m_choice);
     m_hint->setProperty("soft", true);
     tools->addWidget(m_hint, 1);
@@ -103,7 +89,7 @@ void WeighBench::refresh() {
 void WeighBench::fill_table() {
     const auto& variants = m_document.project().variants;
     m_table->setColumnCount(2 + int(variants.size()));
-    m_table->setRowCount(int(std::size(rows)));
+    m_table->setRowCount(int(key_figures().size()));
     QStringList heads{tr("Key figure (quick model)"), tr("unit")};
     std::size_t reference = 0;
     for (std::size_t i = 0; i < variants.size(); ++i) {
@@ -114,10 +100,11 @@ void WeighBench::fill_table() {
     m_table->setHorizontalHeaderLabels(heads);
     m_table->horizontalHeaderItem(0)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     const QuickFigures* base = m_built[reference] ? m_engine.of(m_built[reference]->hash) : nullptr;
-    for (int r = 0; r < int(std::size(rows)); ++r) {
-        const Row& row = rows[r];
-        m_table->setItem(r, 0, new QTableWidgetItem(QString::fromUtf8(row.title)));
-        auto* unit = new QTableWidgetItem(QString::fromUtf8(row.unit));
+    int r = -1;
+    for (const KeyFigure& figure : key_figures()) {
+        ++r;
+        m_table->setItem(r, 0, new QTableWidgetItem(tr(figure.label.c_str())));
+        auto* unit = new QTableWidgetItem(QString::fromStdString(figure.unit));
         unit->setForeground(theme().soft);
         unit->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         m_table->setItem(r, 1, unit);
@@ -125,9 +112,9 @@ void WeighBench::fill_table() {
             const QuickFigures* figures = m_built[i] ? m_engine.of(m_built[i]->hash) : nullptr;
             QString text = m_built[i] ? QStringLiteral("…") : tr("cannot be built");
             if (figures) {
-                const auto value = row.pick(*figures);
-                text = value ? QString::number(*value * row.factor, 'g', 4) : QStringLiteral("–");
-                const auto other = base ? row.pick(*base) : std::nullopt;
+                const auto value = (*figures)[figure.name];
+                text = value ? QString::number(*value * figure.factor, 'g', 4) : QStringLiteral("–");
+                const auto other = base ? (*base)[figure.name] : std::nullopt;
                 if (value && other && i != reference && *other != 0) {
                     const double change = *value / *other - 1;
                     text += std::abs(change) < 5e-4 ? QStringLiteral("   = ")
@@ -146,7 +133,7 @@ void WeighBench::fill_table() {
 }
 
 void WeighBench::fill_plot() {
-    const Overlay& overlay = overlays[std::max(0, m_choice->currentIndex())];
+    const Overlaid& overlay = overlaid_curves[std::max(0, m_choice->currentIndex())];
     std::vector<PlotCurve> curves;
     QStringList missing;
     const Theme& t = theme();
@@ -171,4 +158,11 @@ void WeighBench::fill_plot() {
     m_plot->show_curves(curves, QString::fromUtf8(overlay.x_label), QString::fromUtf8(overlay.y_label));
 }
 
+namespace {
+
+const Register<BenchKind> weigh{{"weigh", 50, "Weigh", "variants side by side", [](Desk& desk) {
+                                     return BenchView{.page = new WeighBench(desk.document, desk.key_figures)};
+                                 }}};
+
+} // namespace
 } // namespace mavlo::app

@@ -37,21 +37,22 @@ class Maker {
     /// Each element has vertices of its own, since |B| jumps between materials; four triangles follow its
     /// curve.
     void add_mesh(const BodyMesh& mesh, double angle, const std::vector<double>& potential,
-                  std::size_t first_node, const std::vector<std::array<double, 3>>& density,
+                  std::size_t first_node, const std::vector<std::array<Point, 3>>& density,
                   std::size_t first_element) {
         const double c = std::cos(angle), s = std::sin(angle);
         for (std::size_t index = 0; index < mesh.elements.size(); ++index) {
             const auto& e = mesh.elements[index];
             const auto& b = density[first_element + index];
-            const std::array<double, 6> values{
-                b[0], b[1], b[2], (b[0] + b[1]) / 2, (b[1] + b[2]) / 2, (b[2] + b[0]) / 2};
+            const std::array<Point, 6> values{
+                b[0], b[1], b[2], 0.5 * (b[0] + b[1]), 0.5 * (b[1] + b[2]), 0.5 * (b[2] + b[0])};
             const int first = int(m_out.vertices.size());
             for (std::size_t k = 0; k < 6; ++k) {
                 const auto node = std::size_t(e.node[k]);
                 const Point p = mesh.nodes[node];
                 m_out.vertices.push_back({{c * p.x - s * p.y, s * p.x + c * p.y},
                                           float(potential[first_node + node]),
-                                          float(values[k])});
+                                          float(values[k].x),
+                                          float(values[k].y)});
             }
             for (const auto& t : {std::array{0, 3, 5}, {3, 1, 4}, {5, 4, 2}, {3, 4, 5}})
                 m_out.triangles.push_back({{first + t[0], first + t[1], first + t[2]}});
@@ -80,8 +81,9 @@ class Maker {
             const auto ring = m_model.gap->ring(traces, radius, count);
             for (int i = 0; i <= columns; ++i) {
                 const auto at = std::size_t(i % count);
-                m_out.vertices.push_back({polar(radius, 2 * pi * i / count), float(ring.potential[at]),
-                                          float(std::hypot(ring.radial[at], ring.tangential[at]))});
+                const Point gap = rotated({ring.radial[at], ring.tangential[at]}, 2 * pi * i / count);
+                m_out.vertices.push_back(
+                    {polar(radius, 2 * pi * i / count), float(ring.potential[at]), float(gap.x), float(gap.y)});
             }
         }
         for (int layer = 0; layer < layers; ++layer)
@@ -97,7 +99,7 @@ class Maker {
     void find_extremes() {
         std::vector<float> b;
         for (const auto& v : m_out.vertices) {
-            b.push_back(v.flux_density);
+            b.push_back(float(v.size()));
             m_out.highest_potential = std::max(m_out.highest_potential, double(std::abs(v.potential)));
         }
         if (b.empty()) return;
@@ -117,19 +119,20 @@ FieldPicture make_picture(const MachineModel& model, const FieldSolution& soluti
     return Maker(model, solution).run();
 }
 
-void show_loss_density(FieldPicture& picture, const std::vector<double>& density) {
+void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale) {
     constexpr std::size_t corners = 6; // vertices of each element, which come first
-    std::vector<double> values;
+    std::vector<double> above_zero;
     for (std::size_t i = 0; i < picture.vertices.size(); ++i) {
         const std::size_t element = i / corners;
-        const double kilowatts = element < density.size() ? density[element] / 1e3 : 0;
-        picture.vertices[i].flux_density = float(kilowatts);
-        if (kilowatts > 0) values.push_back(kilowatts);
+        const double value = element < values.size() ? values[element] * scale.factor : 0;
+        picture.vertices[i].x = float(value);
+        picture.vertices[i].y = 0;
+        if (value > 0) above_zero.push_back(value);
     }
-    picture.shown = {"loss density at the rated speed, kW/m³", 1e-3};
-    if (values.empty()) return;
-    const auto at = values.begin() + std::ptrdiff_t(0.98 * double(values.size() - 1));
-    std::nth_element(values.begin(), at, values.end());
+    picture.shown = {scale.label, scale.symbol, scale.unit, 1e-3};
+    if (above_zero.empty()) return;
+    const auto at = above_zero.begin() + std::ptrdiff_t(0.98 * double(above_zero.size() - 1));
+    std::nth_element(above_zero.begin(), at, above_zero.end());
     picture.shown.high = *at;
 }
 

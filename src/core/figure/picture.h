@@ -4,6 +4,7 @@
 #include "figure/sample.h"
 
 #include <array>
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -14,8 +15,11 @@ namespace mavlo {
 struct FieldPicture {
     struct Vertex {
         Point at;
-        float potential = 0;    ///< A_z, Wb/m
-        float flux_density = 0; ///< |B|, T, or what else `shown` says
+        float potential = 0; ///< A_z, Wb/m
+        /// Components of B in the frame of their body (T), linear in an element; the colours show its size. Or
+        /// what else `shown` says, and 0.
+        float x = 0, y = 0;
+        double size() const { return std::hypot(double(x), double(y)); }
     };
     struct Triangle {
         std::array<int, 3> vertex;
@@ -25,20 +29,26 @@ struct FieldPicture {
     std::size_t elements = 0;
     std::vector<Triangle> triangles; ///< four for each element, then the gap's: fine enough for the potential,
                                      ///< which is quadratic in an element
-    std::vector<Triangle> coloured;  ///< the same area in fewer, for |B|, which is linear in an element
+    std::vector<Triangle> coloured;  ///< the same area in fewer, for B, which is linear in an element
     std::vector<std::array<int, 2>> mesh_edges; ///< edges of the elements, without the gap's
     Sector sector;
     /// What the colours stand for; a highest value of 0 leaves the range to the view.
     struct Shown {
         std::string label = "|B|, T";
+        std::string symbol = "|B|", unit = "T";
         double high = 0;
     } shown{};
     double highest_flux_density = 0; ///< exceeded by 0.5 % of the vertices only
     double highest_potential = 0;    ///< largest |A|
 };
 
-/// Replaces |B| by the loss density (W/m3) of each of the model's elements, shown in kW/m3; none in the gap.
-void show_loss_density(FieldPicture& picture, const std::vector<double>& density);
+/// Replaces |B| by a value of each of the model's elements, in SI, none in the gap. The colours end at what 2 %
+/// of those above zero exceed.
+struct ElementScale {
+    std::string label, symbol, unit;
+    double factor; ///< from SI to `unit`
+};
+void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale);
 
 FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution);
 

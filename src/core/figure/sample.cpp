@@ -35,8 +35,8 @@ std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution
     return values;
 }
 
-std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, const FieldSolution& solution) {
-    std::vector<std::array<double, 3>> result;
+std::vector<std::array<Point, 3>> corner_flux_density(const FieldModel& model, const FieldSolution& solution) {
+    std::vector<std::array<Point, 3>> result;
     result.reserve(model.elements.size());
     constexpr double corners[3][2] = {{0, 0}, {1, 0}, {0, 1}};
     std::size_t index = 0;
@@ -45,12 +45,12 @@ std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, 
             const auto a = local_values(model.elements[index++], solution.potential);
             std::array<Point, 6> nodes;
             for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(source.node[k])];
-            std::array<double, 3> b{};
+            std::array<Point, 3> b{};
             for (std::size_t c = 0; c < 3; ++c) {
                 const ShapeAt shape = quadratic_shape(nodes, corners[c][0], corners[c][1]);
                 double gx = 0, gy = 0;
                 for (std::size_t k = 0; k < 6; ++k) gx += shape.gx[k] * a[k], gy += shape.gy[k] * a[k];
-                b[c] = std::hypot(gx, gy);
+                b[c] = {gy, -gx};
             }
             result.push_back(b);
         }

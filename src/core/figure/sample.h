@@ -10,8 +10,8 @@ namespace mavlo {
 /// A_z of every mesh node (body by body) in one sector, Wb/m.
 std::vector<double> nodal_potential(const FieldModel& model, const FieldSolution& solution);
 
-/// |B| at the three corners of each element (T), from its own shape functions, body by body.
-std::vector<std::array<double, 3>> corner_flux_density(const FieldModel& model, const FieldSolution& solution);
+/// B at the three corners of each element (T) in its body's frame, from its own shape functions, body by body.
+std::vector<std::array<Point, 3>> corner_flux_density(const FieldModel& model, const FieldSolution& solution);
 
 /// Traces of the solution on the gap's circles, for GapElement's field functions.
 GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution);

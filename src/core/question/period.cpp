@@ -1,5 +1,6 @@
 #include "question/period.h"
 
+#include <cassert>
 #include <cmath>
 #include <numbers>
 
@@ -9,6 +10,7 @@ constexpr double pi = std::numbers::pi;
 }
 
 std::vector<Position> electrical_period(const Machine& machine, int points, Dq current) {
+    assert(points > 0);
     std::vector<Position> positions;
     for (int i = 0; i < points; ++i) {
         const double angle = 2 * pi / machine.pole_pairs() * i / points;
@@ -71,6 +73,7 @@ double electrical_frequency(const Machine& machine, double speed) {
 }
 
 PeriodSeries period_series(const std::vector<PositionResult>& results) {
+    assert(!results.empty());
     PeriodSeries s;
     if (results.empty()) return s;
     s.flux_linkage.resize(results.front().flux_linkage.size());

@@ -1,9 +1,6 @@
 #include "question/quick.h"
 
 #include "field/goal_error.h"
-#include "figure/balance.h"
-#include "figure/mass.h"
-#include "figure/sample.h"
 #include "question/period.h"
 
 #include <chrono>
@@ -15,13 +12,6 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 constexpr int cogging_points = 4, idle_points = 4, load_points = 4;
-
-void add_winding(QuickFigures& out, const Machine& m) {
-    const Conductor conductor = machine_conductor(m);
-    out.resistance = conductor.resistance;
-    out.copper_loss = copper_loss_dc(m, m.rating.current, conductor.resistance);
-    out.fill = conductor.fill;
-}
 
 /// Positions that tell a period: its first part, or all of it where no part does.
 std::vector<Position> first_part(const Machine& machine, int points, Dq current) {
@@ -46,23 +36,13 @@ bool losses_known(const Machine& m) {
     return known("stator.steel") && known("rotor.steel");
 }
 
-void add_losses(QuickFigures& out, const MachineModel& model, const std::vector<ElementField>& solved) {
+std::optional<Balance> balance_at_rating(const MachineModel& model, const std::vector<ElementField>& solved,
+                                         double torque, const Conductor& conductor) {
     const Machine& m = model.machine;
-    if (!losses_known(m)) return;
+    if (!losses_known(m)) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
-    const double copper = *out.copper_loss, power = *out.torque * m.rating.speed;
-    const Balance balance =
-        balance_of(m, losses, m.rating.current, m.rating.speed, *out.torque, power + copper);
-    out.loss = balance.total();
-    if (balance.shaft() > 0) out.efficiency = balance.efficiency();
-}
-
-double line_rms(const std::vector<PositionResult>& solved, const Machine& m) {
-    const auto e = induced_voltage(period_series(whole_period(m, solved)), m, m.rating.speed);
-    std::vector<double> line = e[0];
-    if (m.winding.star)
-        for (std::size_t i = 0; i < line.size(); ++i) line[i] -= e[1][i];
-    return rms(line);
+    const double copper = copper_loss_dc(m, m.rating.current, conductor.resistance);
+    return balance_of(m, losses, m.rating.current, m.rating.speed, torque, torque * m.rating.speed + copper);
 }
 
 /// Peak to peak of an odd wave from its values at 1 … n of 2n + 2 points.
@@ -109,17 +89,28 @@ Result<double> corrected_torque(const std::shared_ptr<const MachineModel>& model
     return torque;
 }
 
+/// Without magnets nothing magnetises the iron but the current.
+Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>& model) {
+    const Machine& m = model->machine;
+    const PortValues current = m.magnet() || !m.wound()
+                                   ? PortValues{}
+                                   : to_phases(current_vector(m.rating.current, m.rating.advance),
+                                               electrical_angle(m, 0), m.winding.phases);
+    const auto field = FieldSolver(model).solve(0, current);
+    if (!field) return field.problems();
+    return iron_levels(*model, *field);
+}
+
 } // namespace
 
-Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
-                                   const Watch& watch) {
+Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& model, int threads,
+                                 const Watch& watch) {
     const Machine& m = model->machine;
-    QuickFigures out;
-    out.mass = active_mass(*model).total();
-    if (m.wound()) add_winding(out, m);
+    QuickFields out;
+    out.model = model;
+    if (m.wound()) out.conductor = machine_conductor(m);
     const Plan plan = plan_of(m);
     const std::size_t before_load = plan.cogging + plan.idle;
-    const auto start = std::chrono::steady_clock::now();
     std::vector<ElementField> loaded(plan.positions.size() - before_load);
     std::vector<Result<double>> cogging(plan.cogging, 0.0);
     const GoalErrors errors(model);
@@ -131,29 +122,35 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& mo
     if (!results) return results.problems();
     for (const auto& torque : cogging)
         if (!torque) return torque.problems();
-    const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    out.solves = int(plan.positions.size());
-    out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
     const auto part = [&](std::size_t from, std::size_t count) {
         const auto begin = results->begin() + std::ptrdiff_t(from);
         return std::vector<PositionResult>(begin, begin + std::ptrdiff_t(count));
     };
     if (plan.cogging) out.cogging = odd_peak_to_peak(cogging);
-    if (plan.idle) out.back_emf = line_rms(part(plan.cogging, plan.idle), m);
+    if (plan.idle) out.idle = whole_period(m, part(plan.cogging, plan.idle));
     if (m.wound()) {
-        out.torque = mean(period_series(part(before_load, loaded.size())).torque);
-        add_losses(out, *model, loaded);
+        out.loaded = part(before_load, loaded.size());
+        out.torque = mean(period_series(out.loaded).torque);
+        out.balance = balance_at_rating(*model, loaded, *out.torque, *out.conductor);
     }
-    // Without magnets nothing magnetises the iron but the current.
-    const PortValues current = m.magnet() || !m.wound()
-                                   ? PortValues{}
-                                   : to_phases(current_vector(m.rating.current, m.rating.advance),
-                                               electrical_angle(m, 0), m.winding.phases);
-    const auto field = FieldSolver(model).solve(0, current);
-    if (!field) return field.problems();
-    const IronLevels levels = iron_levels(*model, *field);
-    out.tooth = levels.tooth;
-    out.yoke = levels.yoke;
+    const auto levels = iron_levels_at_rest(model);
+    if (!levels) return levels.problems();
+    out.levels = *levels;
+    out.solves = int(plan.positions.size());
+    return out;
+}
+
+Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
+                                   const Watch& watch) {
+    const auto start = std::chrono::steady_clock::now();
+    const auto fields = quick_fields(model, threads, watch);
+    if (!fields) return fields.problems();
+    QuickFigures out;
+    out.solves = fields->solves;
+    const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
+    for (const KeyFigure& figure : registry<KeyFigure>().all())
+        if (const auto value = figure.value(*fields)) out.values[figure.name] = *value;
     return out;
 }
 

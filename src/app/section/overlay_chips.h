@@ -1,0 +1,46 @@
+#pragma once
+// The chips over the section: one for each overlay that the bench in use offers.
+
+#include "section/overlay.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QWidget>
+#include <map>
+
+namespace mavlo::app {
+
+class OverlayChips : public QWidget {
+    Q_OBJECT
+  public:
+    explicit OverlayChips(QWidget* parent = nullptr);
+
+    /// Shows the chips of a bench with what was last chosen there.
+    void set_bench(const std::string& bench);
+    const OverlaySet& chosen() const { return m_chosen.at(m_bench); }
+    /// A bench's own chip, before the others; shown on that bench alone.
+    QPushButton* add(const std::string& bench, const QString& text);
+
+  Q_SIGNALS:
+    void changed();
+
+  private:
+    void follow();
+    static QPushButton* chip(const QString& text, QWidget* parent);
+
+    struct Chip {
+        const Overlay* overlay;
+        QPushButton* button;
+    };
+    struct OwnChip {
+        std::string bench;
+        QPushButton* button;
+    };
+    QHBoxLayout* m_layout;
+    std::vector<Chip> m_chips;
+    std::vector<OwnChip> m_own;
+    std::map<std::string, OverlaySet> m_chosen; ///< by bench
+    std::string m_bench;
+};
+
+} // namespace mavlo::app

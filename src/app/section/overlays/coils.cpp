@@ -1,0 +1,69 @@
+// Coils as arches over the iron of the stator: one arch a coil, in its phase's colour.
+
+#include "section/overlay.h"
+#include "shell/theme.h"
+
+#include <QPainterPath>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+/// Where arches stand: they leave the slot a quarter above its bottom and rise over the yoke.
+struct Arch {
+    double start, rise; ///< radius; how far they reach beyond it (negative: inwards)
+};
+
+Arch arch_of(const DrawnMachine& built) {
+    const Machine& m = built.machine;
+    const double bottom = m.winding.slot_bottom, quarter = 0.25 * (bottom - m.stator_radius());
+    const DrawnBody& stator = built.drawing.stator();
+    const double far = m.outer_rotor() ? stator.inner_radius : stator.outer_radius;
+    return {bottom - quarter, 0.55 * (far - bottom) + quarter};
+}
+
+QPainterPath arch_path(const ViewFrame& frame, const Arch& arch, double from, double to) {
+    constexpr int pieces = 40;
+    QPainterPath path;
+    for (int i = 0; i <= pieces; ++i) {
+        const double s = double(i) / pieces, height = arch.rise * std::pow(std::sin(pi * s), 0.6);
+        const QPointF p = frame.to_screen(polar(arch.start + height, from + (to - from) * s));
+        if (i == 0)
+            path.moveTo(p);
+        else
+            path.lineTo(p);
+    }
+    return path;
+}
+
+void paint(const SectionCanvas& c) {
+    const Machine& m = c.built.machine;
+    if (!m.wound()) return;
+    const double pitch = 2 * pi / m.slots;
+    const Arch arch = arch_of(c.built);
+    const double quarter = m.winding.layout.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
+    c.painter.setBrush(Qt::NoBrush);
+    for (const Coil& coil : m.winding.layout.coils) {
+        const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
+        const QPainterPath path =
+            arch_path(c.frame, arch, coil.go.slot * pitch + quarter, (coil.go.slot + span) * pitch - quarter);
+        c.painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
+        c.painter.drawPath(path);
+        c.painter.setPen(QPen(theme().phase[std::size_t(coil.phase)], 2.8, Qt::SolidLine, Qt::RoundCap));
+        c.painter.drawPath(path);
+    }
+}
+
+const Register<Overlay> coils{{
+    .name = "coils",
+    .order = 60,
+    .benches = {"wind"},
+    .at_first = {"wind"},
+    .paint = paint,
+}};
+
+} // namespace
+} // namespace mavlo::app

@@ -1,0 +1,20 @@
+// Wind: the coils over the section, unrolled under it, and what follows from them.
+
+#include "shell/bench.h"
+#include "wind/belt.h"
+#include "wind/wind_panel.h"
+
+namespace mavlo::app {
+namespace {
+
+BenchView make(Desk& desk) {
+    auto* panel = new WindPanel(desk.document);
+    QObject::connect(panel, &WindPanel::hovered, &desk.section, &SectionView::set_hot);
+    QObject::connect(panel, &WindPanel::refused, &desk, &Desk::refused);
+    return {.side = panel, .foot = new Belt(desk.document)};
+}
+
+const Register<BenchKind> wind{{"wind", 20, "Wind", "the layout of the coils and their conductors", make}};
+
+} // namespace
+} // namespace mavlo::app

@@ -1,0 +1,50 @@
+#include "question/key_figure.h"
+
+namespace mavlo {
+namespace {
+
+const Register<KeyFigure> losses{{
+    .name = "total_loss",
+    .order = 60,
+    .label = "Losses at the rating",
+    .unit = "W",
+    .better = -1,
+    .from_field = true,
+    .answered_by = "load",
+    .title = [](const Machine&) { return std::string("Losses"); },
+    .value = [](const QuickFields& f) { return f.balance ? std::optional(f.balance->total()) : std::nullopt; },
+}};
+
+const Register<KeyFigure> copper{{
+    .name = "copper_loss",
+    .order = 61,
+    .label = "Copper loss at rated current",
+    .unit = "W",
+    .better = -1,
+    .joins = "total_loss",
+    .title = [](const Machine&) { return std::string("copper"); },
+    .value = [](const QuickFields& f) -> std::optional<double> {
+        if (!f.conductor) return std::nullopt;
+        const Machine& m = f.model->machine;
+        return copper_loss_dc(m, m.rating.current, f.conductor->resistance);
+    },
+}};
+
+const Register<KeyFigure> efficiency{{
+    .name = "efficiency",
+    .order = 70,
+    .label = "Efficiency at the rating",
+    .unit = "%",
+    .factor = 100,
+    .better = 1,
+    .from_field = true,
+    .answered_by = "load",
+    .title = [](const Machine&) { return std::string("Efficiency"); },
+    .value = [](const QuickFields& f) -> std::optional<double> {
+        if (!f.balance || f.balance->shaft() <= 0) return std::nullopt;
+        return f.balance->efficiency();
+    },
+}};
+
+} // namespace
+} // namespace mavlo
