@@ -4,6 +4,7 @@
 #include "material/bh_curve.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <numbers>
 #include <numeric>
@@ -188,6 +189,7 @@ double cosh_share(double x, double l) {
 } // namespace
 
 GapElement::Ring GapElement::ring(const Traces& t, double radius, int count) const {
+    assert(radius > 0 && count > 0);
     const double up = std::log(radius / m_inner_radius), down = std::log(m_outer_radius / radius);
     std::vector<Complex> a(std::size_t(count / 2 + 1), 0.0), slope = a, radial = a;
     for (std::size_t k = 0; k < m_orders.size(); ++k) {

@@ -1,6 +1,7 @@
 #include "field/gap_circle.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 
 namespace mavlo {
@@ -99,6 +100,7 @@ Eigen::VectorXcd GapCircle::sums(const Eigen::MatrixXcd& integrals, std::span<co
 }
 
 Eigen::RowVectorXcd turn_factors(std::span<const int> orders, double angle) {
+    assert(std::isfinite(angle));
     Eigen::RowVectorXcd factors{Eigen::Index(orders.size())};
     if (orders.empty()) return factors;
     const Complex step = orders.size() > 1 ? std::polar(1.0, -(orders[1] - orders[0]) * angle) : 1.0;

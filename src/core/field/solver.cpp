@@ -1,5 +1,6 @@
 #include "field/solver.h"
 
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
@@ -323,6 +324,7 @@ std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& f
 }
 
 Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start) {
+    assert(std::isfinite(angle) && "the rotor stands at an angle");
     FieldSolution s;
     s.angle = angle;
     s.current = current;

@@ -1,6 +1,7 @@
 #include "figure/loss.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <numbers>
 
@@ -188,6 +189,7 @@ class Losses {
 } // namespace
 
 double IronLoss::at(double f) const {
+    assert(f >= 0);
     return f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess;
 }
 
@@ -200,6 +202,7 @@ FieldLosses field_losses(const MachineModel& model, const Loci& loci) {
 }
 
 double finite_length_share(double length, double width) {
+    assert(length > 0 && width > 0);
     // The currents close the shorter way round whichever side is called the width.
     const double ratio = width / length;
     double sum = 0;
@@ -208,6 +211,7 @@ double finite_length_share(double length, double width) {
 }
 
 double skin_depth(double resistivity, double frequency, double mu_r) {
+    assert(resistivity > 0 && frequency > 0 && mu_r > 0);
     return std::sqrt(resistivity / (pi * frequency * mu0 * mu_r));
 }
 

@@ -1,10 +1,12 @@
 #include "figure/park.h"
 
+#include <cassert>
 #include <cmath>
 #include <complex>
 
 namespace mavlo {
 PhaseValues to_phases(Dq dq, double theta, int phases) {
+    assert(phases > 0 && std::isfinite(theta));
     PhaseValues x;
     for (double lag : phase_lags(phases))
         x.push_back(dq.d * std::cos(theta - lag) - dq.q * std::sin(theta - lag));
@@ -12,6 +14,7 @@ PhaseValues to_phases(Dq dq, double theta, int phases) {
 }
 
 Dq to_dq(const PhaseValues& x, double theta) {
+    assert(!x.empty() && std::isfinite(theta));
     std::complex<double> sum = 0;
     const auto lags = phase_lags(int(x.size()));
     for (std::size_t k = 0; k < x.size(); ++k) sum += x[k] * std::polar(1.0, lags[k] - theta);

@@ -2,6 +2,7 @@
 
 #include "field/transform.h"
 
+#include <cassert>
 #include <cmath>
 #include <numbers>
 
@@ -23,6 +24,7 @@ std::vector<double> filtered(const std::vector<double>& samples, Factor factor) 
 } // namespace
 
 std::vector<Slice> skew_slices(double angle, int steps) {
+    assert(steps >= 0);
     if (angle == 0) return {{0, 1}};
     std::vector<Slice> slices;
     if (steps > 0) {

@@ -3,6 +3,7 @@
 #include "field/transform.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <numbers>
 #include <numeric>
@@ -15,6 +16,7 @@ using Complex = std::complex<double>;
 } // namespace
 
 std::vector<Complex> harmonics(const std::vector<double>& samples) {
+    assert(!samples.empty());
     if (samples.empty()) return {};
     auto c = forward_transform(samples);
     const double n = double(samples.size());
@@ -26,6 +28,7 @@ std::vector<Complex> harmonics(const std::vector<double>& samples) {
 }
 
 std::vector<double> derivative(const std::vector<double>& samples, double period) {
+    assert(!samples.empty() && period > 0);
     if (samples.empty()) return {};
     auto c = forward_transform(samples);
     const double n = double(samples.size());
@@ -36,6 +39,7 @@ std::vector<double> derivative(const std::vector<double>& samples, double period
 }
 
 std::vector<double> resampled(const std::vector<double>& samples, int times) {
+    assert(!samples.empty() && times > 0);
     if (samples.size() < 2 || times < 2) return samples;
     auto c = forward_transform(samples);
     const int n = int(samples.size()), fine = n * times;
@@ -46,10 +50,12 @@ std::vector<double> resampled(const std::vector<double>& samples, int times) {
 }
 
 double mean(const std::vector<double>& samples) {
+    assert(!samples.empty());
     return samples.empty() ? 0 : std::accumulate(samples.begin(), samples.end(), 0.0) / double(samples.size());
 }
 
 double rms(const std::vector<double>& samples) {
+    assert(!samples.empty());
     double sum = 0;
     for (double y : samples) sum += y * y;
     return samples.empty() ? 0 : std::sqrt(sum / double(samples.size()));
@@ -63,6 +69,7 @@ double standard_deviation(const std::vector<double>& samples) {
 }
 
 double peak_to_peak(const std::vector<double>& samples) {
+    assert(!samples.empty());
     if (samples.empty()) return 0;
     const auto fine = resampled(samples, 8);
     const auto [low, high] = std::minmax_element(fine.begin(), fine.end());

@@ -4,6 +4,7 @@
 #include "map/search.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <numbers>
 
@@ -24,6 +25,7 @@ std::optional<VoltageRule> voltage_rule(const std::string& word) {
 }
 
 double voltage_limit(VoltageRule rule, double dc, double share, bool star) {
+    assert(dc >= 0 && share >= 0);
     const double star_phase = rule == VoltageRule::Sine          ? dc / 2
                               : rule == VoltageRule::SpaceVector ? dc / std::sqrt(3)
                                                                  : 2 * dc / pi;
@@ -42,6 +44,7 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
     , m_resistance(machine_conductor(m_machine).resistance) {}
 
 Drive::Speed Drive::at_speed(double shaft) const {
+    assert(std::isfinite(shaft));
     const double omega = m_machine.pole_pairs() * shaft, f = std::abs(omega) / (2 * pi);
     return {shaft, omega, f, m_resistance * ac_factor(m_machine, f), mechanical_loss(m_machine, shaft)};
 }

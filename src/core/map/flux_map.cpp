@@ -1,5 +1,6 @@
 #include "map/flux_map.h"
 
+#include <cassert>
 #include <cmath>
 
 namespace mavlo {
@@ -26,6 +27,7 @@ std::vector<double> FluxPoint::row() const {
 }
 
 FluxPoint FluxPoint::from_row(const std::vector<double>& r) {
+    assert(r.size() >= columns);
     return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], {r[6], r[7], r[8]}, {r[9], r[10], r[11]}, r[12], r[13]};
 }
 

@@ -1,6 +1,7 @@
 #include "map/grid.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 
 namespace mavlo {
@@ -27,6 +28,7 @@ double limited(double slope, double left, double right) {
 } // namespace
 
 std::vector<double> smooth_slopes(const std::vector<double>& x, const std::vector<double>& y) {
+    assert(x.size() == y.size() && std::is_sorted(x.begin(), x.end()));
     const std::size_t n = x.size();
     std::vector<double> secant(n - 1), slope(n);
     for (std::size_t i = 0; i + 1 < n; ++i) secant[i] = (y[i + 1] - y[i]) / (x[i + 1] - x[i]);

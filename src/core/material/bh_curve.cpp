@@ -1,6 +1,7 @@
 #include "material/bh_curve.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -18,6 +19,7 @@ double inner_slope(double left_step, double right_step, double left_secant, doub
 } // namespace
 
 BhCurve BhCurve::linear(double mu_r) {
+    assert(mu_r > 0);
     BhCurve curve;
     curve.m_linear_mu_r = std::isinf(mu_r) ? ideal_mu_r : mu_r;
     return curve;
@@ -64,6 +66,7 @@ Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
 }
 
 BhCurve::Value BhCurve::at(double b) const {
+    assert(b >= 0);
     if (is_linear()) {
         const double nu = nu0 / m_linear_mu_r;
         return {nu * b, nu, nu * b * b / 2};
@@ -121,6 +124,7 @@ double BhCurve::flux_density(double h) const {
 }
 
 BhCurve BhCurve::stacked(double factor) const {
+    assert(factor > 0 && factor <= 1);
     if (is_linear()) return linear(factor * m_linear_mu_r + (1 - factor));
     std::vector<BhPoint> points = m_points;
     for (BhPoint& point : points) point.b = factor * point.b + (1 - factor) * mu0 * point.h;

@@ -2,6 +2,7 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
@@ -84,6 +85,7 @@ double IronLossLaw::hysteresis_per_cycle(double b) const {
 }
 
 double IronLossLaw::loss(double f, double b) const {
+    assert(f >= 0);
     return f * hysteresis_per_cycle(b) + classical * f * f * b * b + excess * std::pow(f * b, 1.5);
 }
 

@@ -3,6 +3,7 @@
 #include "quantity/quantity.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -26,6 +27,7 @@ std::string to_string(MaterialKind kind) {
 }
 
 double MagnetData::remanence_at(double kelvin) const {
+    assert(kelvin > 0);
     return remanence * (1 + remanence_per_kelvin * (kelvin - reference_temperature));
 }
 
@@ -40,6 +42,7 @@ double MagnetData::knee_at(double kelvin) const {
 }
 
 double Material::resistivity_at(double kelvin) const {
+    assert(kelvin > 0);
     return resistivity * (1 + resistivity_per_kelvin * (kelvin - reference_temperature));
 }
 
