@@ -122,6 +122,8 @@ class TestPoleShift : public QObject {
         d.texts["rotor.magnet.arc"] = "0.9"; // leaves 9 deg between the magnets
         d.texts["rotor.pole_shift"] = "12 deg";
         QVERIFY2(sentence(d).find("9.000 deg") != std::string::npos, sentence(d).c_str());
+        d.texts["rotor.poles"] = "2";
+        QVERIFY(sentence(d).find("pairs") != std::string::npos);
         d = four_poles("bar", "2 deg");
         d.texts["rotor.face_eccentricity"] = "3 mm";
         QVERIFY(sentence(d).find("concentric") != std::string::npos);

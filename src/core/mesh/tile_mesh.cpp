@@ -14,6 +14,7 @@
 #include <fmt/format.h>
 #include <map>
 #include <numbers>
+#include <optional>
 #include <queue>
 
 namespace mavlo {
@@ -75,7 +76,9 @@ class GradedCriteria {
     const SizeField* m_field;
 };
 
+constexpr double widest_chord = 0.105; ///< rad: curved edges then miss areas by less than 1e-6
 constexpr double most_sagitta = 0.08; ///< of a chord, in element sizes
+constexpr double least_angle = 0.353; ///< rad: something finer is tried for a mesh with a smaller one
 
 /// Parameters in [0, 1] that cut a line of this length into pieces as long as `size` asks, at least `pieces`.
 template <typename Size>
@@ -96,22 +99,6 @@ std::vector<double> cuts(double length, Size size, int pieces) {
     return result;
 }
 
-std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeField& field) {
-    const double length = length_of(outline, edge);
-    int pieces = 1;
-    if (edge.centre) {
-        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre),
-                     sweep = length / radius;
-        pieces = int(std::ceil(sweep / 0.45));
-        // What the refinement puts on a chord moves to the arc afterwards: by little beside the elements there.
-        double least = field(point_on(outline, edge, 0.5));
-        for (double t : {0.0, 0.25, 0.75, 1.0}) least = std::min(least, field(point_on(outline, edge, t)));
-        while (radius * (1 - std::cos(sweep / pieces / 2)) > most_sagitta * least && pieces < 4096) pieces *= 2;
-    }
-    return cuts(
-        length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
-}
-
 double deviation(const Outline& outline, const Edge& edge, Point p) {
     const Point a = outline.points[std::size_t(edge.from)], b = outline.points[std::size_t(edge.to)];
     if (!edge.centre) {
@@ -122,6 +109,31 @@ double deviation(const Outline& outline, const Edge& edge, Point p) {
     // Off the ends of the arc the nearer end counts.
     if (dot(p - c, along) < dot(a - c, along) * (1 - 1e-3)) return std::min(distance(p, a), distance(p, b));
     return std::abs(distance(p, c) - distance(a, c));
+}
+
+/// How far the nearest corner that an arc does not touch is from it: its chords must stay clear of that.
+double clearance(const Outline& outline, const Edge& edge) {
+    double least = 1e300;
+    for (const Point& p : outline.points)
+        if (const double d = deviation(outline, edge, p); d > 1e-8) least = std::min(least, d);
+    return least;
+}
+
+std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeField& field, double most) {
+    const double length = length_of(outline, edge);
+    int pieces = 1;
+    if (edge.centre) {
+        const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre),
+                     sweep = length / radius;
+        pieces = int(std::ceil(sweep / widest_chord));
+        // What the refinement puts on a chord moves to the arc afterwards: by little beside the elements there.
+        double least = field(point_on(outline, edge, 0.5));
+        for (double t : {0.0, 0.25, 0.75, 1.0}) least = std::min(least, field(point_on(outline, edge, t)));
+        const double sagitta = std::min(most * least, 0.3 * clearance(outline, edge));
+        while (radius * (1 - std::cos(sweep / pieces / 2)) > sagitta && pieces < 4096) pieces *= 2;
+    }
+    return cuts(
+        length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
 }
 
 bool on_line(Point p, double angle) {
@@ -181,11 +193,12 @@ std::vector<double> corner_radii(const TileMesh& mesh, bool& alike) {
 
 class Mesher {
   public:
-    /// `radii` cut both edges of a whole tile; empty for a mirrored one.
-    Mesher(const Tile& tile, double factor, const std::vector<double>& radii)
+    /// `radii` cut both edges of a whole tile; empty for a mirrored one. `sagitta` of chords, in element sizes.
+    Mesher(const Tile& tile, double factor, const std::vector<double>& radii, double sagitta)
         : m_tile(tile)
         , m_field(tile, factor)
-        , m_radii(radii) {}
+        , m_radii(radii)
+        , m_sagitta(sagitta) {}
 
     Result<TileMesh> run() {
         insert();
@@ -210,7 +223,7 @@ class Mesher {
         for (const Point& p : m_tile.outline.points) corners.push_back(m_cdt.insert({p.x, p.y}));
         for (const Edge& edge : m_tile.outline.edges) {
             if (!m_tile.mirrored && on_edge_of_tile(m_tile, edge)) continue;
-            const auto t = cuts(m_tile.outline, edge, m_field);
+            const auto t = cuts(m_tile.outline, edge, m_field, m_sagitta);
             auto last = corners[std::size_t(edge.from)];
             for (std::size_t k = 1; k < t.size(); ++k) {
                 auto next = corners[std::size_t(edge.to)];
@@ -369,6 +382,7 @@ class Mesher {
     const Tile& m_tile;
     SizeField m_field;
     std::vector<double> m_radii;
+    double m_sagitta;
     Cdt m_cdt;
     TileMesh m_out;
     std::map<FacePair, std::pair<Point, double>> m_arcs;
@@ -390,11 +404,11 @@ namespace {
 
 constexpr int most_rounds = 12;
 
-Result<TileMesh> triangulate_whole(const Tile& tile, double factor) {
+Result<TileMesh> triangulate_whole(const Tile& tile, double factor, double sagitta) {
     const Handed handed = to_one_hand(tile);
     std::vector<double> radii = edge_radii(handed.tile, factor);
     for (int round = 0; round < most_rounds; ++round) {
-        auto mesh = Mesher(handed.tile, factor, radii).run();
+        auto mesh = Mesher(handed.tile, factor, radii, sagitta).run();
         if (!mesh) return mesh;
         bool alike = false;
         radii = corner_radii(*mesh, alike);
@@ -408,7 +422,18 @@ Result<TileMesh> triangulate_whole(const Tile& tile, double factor) {
 Result<TileMesh> triangulate(const Tile& tile, double factor) {
     assert(tile.pitch > 0 && tile.gap_radius > 0 && factor > 0);
     try {
-        return tile.mirrored ? Mesher(tile, factor, {}).run() : triangulate_whole(tile, factor);
+        // A corner that the refinement put on a chord is moved to its arc, and the refinement gives a few
+        // triangles up: finer chords and smaller elements are tried where an angle suffers.
+        std::optional<TileMesh> best;
+        for (double finer : {1.0, 0.85, 0.7, 0.55, 0.4}) {
+            const double sagitta = most_sagitta * finer * finer, finer_factor = factor * finer;
+            auto mesh = tile.mirrored ? Mesher(tile, finer_factor, {}, sagitta).run()
+                                      : triangulate_whole(tile, finer_factor, sagitta);
+            if (!mesh) return mesh;
+            if (!best || mesh->smallest_angle > best->smallest_angle) best = std::move(*mesh);
+            if (best->smallest_angle > least_angle) break;
+        }
+        return std::move(*best);
     } catch (const std::exception&) { // CGAL throws when two edges cross
         return Problem{"stator",
                        "Lines of the drawing cross each other; check the slot and magnet dimensions."};

@@ -35,6 +35,12 @@ struct Half {
         return rotated(image ? Point{p.x, -p.y} : p, axis);
     }
     Point turned(Point p) const { return rotated(image ? Point{p.x, -p.y} : p, axis); }
+    /// A point between the pole and its neighbour keeps its share of the way.
+    Point stretched(Point p, double half_pitch, double reach) const {
+        const double angle = angle_of(p), room = std::abs(boundary - axis) - reach;
+        if (angle <= reach) return turned(p);
+        return turned(polar(norm(p), reach + (angle - reach) / (half_pitch - reach) * room));
+    }
 };
 
 std::vector<Half> halves(double pitch, double shift) {
@@ -47,9 +53,16 @@ std::vector<Half> halves(double pitch, double shift) {
 
 /// Angle up to which a pole has something that shifts with it.
 double reach_of(const Tile& half) {
+    const double g = half.half_pitch();
     double reach = 0;
-    for (const Point& p : half.outline.points)
-        if (!on_line(p, half.half_pitch())) reach = std::max(reach, angle_of(p));
+    for (const Edge& edge : half.outline.edges) {
+        const auto points = points_along(half.outline, edge);
+        // A ring that goes on to the next pole gives way; its end on this side does not.
+        const bool gives_way = on_line(points.front(), g) || on_line(points.back(), g);
+        for (const Point& p : points)
+            if (!on_line(p, g) && (!gives_way || &p == &points.front() || &p == &points.back()))
+                reach = std::max(reach, angle_of(p));
+    }
     return reach;
 }
 
@@ -71,6 +84,9 @@ bool magnets_touch(const Tile& half) {
 
 Problems collisions(const Tile& half, double shift) {
     const double g = half.half_pitch(), room = 2 * (g - reach_of(half));
+    if (half.pitch > 3)
+        return {{path, "Poles are shifted in pairs, and two poles are but one; take 0 deg, or four poles or "
+                       "more."}};
     if (magnets_touch(half))
         return {{path, "The magnets of neighbouring poles touch, so that none can be shifted; make their arc "
                        "smaller."}};
@@ -101,8 +117,8 @@ void add_edges(Outline& out, const Tile& tile, const Half& half) {
     }
 }
 
-Region placed(Region region, const Half& half, int parts) {
-    region.seed = half.turned(region.seed);
+Region placed(Region region, const Half& half, const Tile& tile, double reach, int parts) {
+    region.seed = half.stretched(region.seed, tile.half_pitch(), reach);
     if (!region.magnet) return region;
     Remanence& m = *region.magnet;
     if (half.image) m.angle = -m.angle;
@@ -147,11 +163,12 @@ Result<Tile> shifted_pair(const Tile& half, double shift) {
     pair.outline = {};
     pair.regions.clear();
     pair.hints.clear();
+    const double reach = reach_of(half);
     int parts = 0;
     for (const Region& region : half.regions) parts = std::max(parts, region.part + 1);
     for (const Half& h : halves(half.pitch, shift)) {
         add_edges(pair.outline, half, h);
-        for (const Region& region : half.regions) pair.regions.push_back(placed(region, h, parts));
+        for (const Region& region : half.regions) pair.regions.push_back(placed(region, h, half, reach, parts));
         for (const SizeHint& hint : half.hints) pair.hints.push_back({h.turned(hint.at), hint.size});
     }
     pair.regions = without_doubles(pair.regions, pair.outline);

@@ -176,8 +176,11 @@ struct SlotDrawing {
         const auto& steps = contour.steps;
         const bool stacked = frame.sharing == SlotSharing::Stacked;
         const double start = cut_x(frame, contour), bottom = steps.back().to.x;
-        // Inside, half way between what lies above and below on the axis: straight lines then cross nothing.
-        const double middle = frame.outside() ? norm(contour.half.at) : (start + bottom) / 2;
+        // Inside, square to the axis, but with room to what lies above and below: straight lines then cross
+        // nothing.
+        const double room = 0.2 * (start - bottom);
+        const double middle = frame.outside() ? norm(contour.half.at)
+                                              : std::clamp(contour.half.at.x, bottom + room, start - room);
         for (std::size_t i = 1; i < steps.size(); ++i) {
             Point from = steps[i - 1].to;
             if (stacked && i == contour.half.step) {
@@ -443,7 +446,17 @@ std::vector<Parameter> slot_parameters(bool angles, const char* tip_angle, std::
 Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {
     const SlotShape* shape = registry<SlotShape>().find(values.word("stator.slot.kind"));
     if (!shape) return SlotContour{};
-    return shape->contour(frame, values);
+    auto contour = shape->contour(frame, values);
+    if (!contour) return contour;
+    // A flat bottom reaches further at its corners than on its axis.
+    double deepest = 0;
+    for (const auto& step : contour->steps) deepest = std::max(deepest, frame.depth_of(step.to));
+    if (const double over = deepest - frame.thickness() + 1e-5; over > 0)
+        return Problem{
+            "stator.slot.depth",
+            fmt::format("The slots' corners cut {} through the stator's {}; make the slots less deep.",
+                        millimetres(over), frame.outside() ? "outside" : "hole")};
+    return contour;
 }
 
 namespace {
