@@ -1,5 +1,6 @@
 #include "mesh/body_mesh.h"
 
+#include <cassert>
 #include <cmath>
 #include <map>
 #include <numbers>
@@ -88,6 +89,7 @@ class Layout {
             if (!m_mesh.on_second[i]) continue;
             // A mirrored tile's first half begins on the same edge that the last one ends on.
             const std::size_t start = m_tile.mirrored ? i : std::size_t(m_mesh.image[i]);
+            assert(start < m_start.size() && "a node on the far edge has its like on the near one");
             m_image[std::size_t(last[i])] = m_start[start];
         }
     }

@@ -50,7 +50,10 @@ class GradedCriteria {
         explicit Is_bad(const SizeField* field)
             : m_field(field) {}
         CGAL::Mesh_2::Face_badness operator()(Quality q) const {
-            if (q.size > 1) return CGAL::Mesh_2::IMPERATIVELY_BAD;
+            // Beside sharp corners the refinement would leave thin triangles as they are: not before they are
+            // small.
+            const bool thin = q.sine2 < 0.14 && q.size > 0.02;
+            if (q.size > 1 || thin) return CGAL::Mesh_2::IMPERATIVELY_BAD;
             return q.sine2 < 0.17 ? CGAL::Mesh_2::BAD : CGAL::Mesh_2::NOT_BAD;
         }
         CGAL::Mesh_2::Face_badness operator()(const Cdt::Face_handle& face, Quality& q) const {
@@ -76,7 +79,8 @@ class GradedCriteria {
     const SizeField* m_field;
 };
 
-constexpr double widest_chord = 0.105; ///< rad: curved edges then miss areas by less than 1e-6
+constexpr double widest_chord = 0.45; ///< rad
+constexpr double area_error = 1.2e-7; ///< of the tile's area, that the curved edges of one arc may miss
 constexpr double most_sagitta = 0.08; ///< of a chord, in element sizes
 constexpr double least_angle = 0.353; ///< rad: something finer is tried for a mesh with a smaller one
 
@@ -119,13 +123,22 @@ double clearance(const Outline& outline, const Edge& edge) {
     return least;
 }
 
-std::vector<double> cuts(const Outline& outline, const Edge& edge, const SizeField& field, double most) {
+/// Chords of an arc so short that its parabolas miss no more than the allowed share of the tile's area: over a
+/// sweep t the parabola through both ends and the middle of an arc of radius r misses r^2 t^5/960.
+double chord_for_area(const Tile& tile, double radius, double sweep) {
+    const double whole =
+        tile.pitch * std::abs(tile.gap_radius * tile.gap_radius - tile.far_radius * tile.far_radius) / 4;
+    return std::min(widest_chord, std::pow(960 * area_error * whole / (radius * radius * sweep), 0.25));
+}
+
+std::vector<double> cuts(const Tile& tile, const Edge& edge, const SizeField& field, double most) {
+    const Outline& outline = tile.outline;
     const double length = length_of(outline, edge);
     int pieces = 1;
     if (edge.centre) {
         const double radius = distance(outline.points[std::size_t(edge.from)], *edge.centre),
                      sweep = length / radius;
-        pieces = int(std::ceil(sweep / widest_chord));
+        pieces = int(std::ceil(sweep / chord_for_area(tile, radius, sweep)));
         // What the refinement puts on a chord moves to the arc afterwards: by little beside the elements there.
         double least = field(point_on(outline, edge, 0.5));
         for (double t : {0.0, 0.25, 0.75, 1.0}) least = std::min(least, field(point_on(outline, edge, t)));
@@ -185,7 +198,8 @@ std::vector<double> corner_radii(const TileMesh& mesh, bool& alike) {
         }
     keep_apart(first);
     keep_apart(second);
-    alike = first.size() == second.size();
+    alike = std::equal(first.begin(), first.end(), second.begin(), second.end(),
+                       [](double a, double b) { return std::abs(a - b) < 5e-9; });
     first.insert(first.end(), second.begin(), second.end());
     keep_apart(first);
     return first;
@@ -223,7 +237,7 @@ class Mesher {
         for (const Point& p : m_tile.outline.points) corners.push_back(m_cdt.insert({p.x, p.y}));
         for (const Edge& edge : m_tile.outline.edges) {
             if (!m_tile.mirrored && on_edge_of_tile(m_tile, edge)) continue;
-            const auto t = cuts(m_tile.outline, edge, m_field, m_sagitta);
+            const auto t = cuts(m_tile, edge, m_field, m_sagitta);
             auto last = corners[std::size_t(edge.from)];
             for (std::size_t k = 1; k < t.size(); ++k) {
                 auto next = corners[std::size_t(edge.to)];

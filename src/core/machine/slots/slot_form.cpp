@@ -82,11 +82,20 @@ bool has_notches(const Values& v) {
     return v.has("stator.slot.notches") && v.whole("stator.slot.notches") > 0;
 }
 
+/// Of all corners: a flat bottom reaches further at its corners than on its axis.
+double deepest(const TileFrame& frame, const SlotContour& contour) {
+    double most = 0;
+    for (const auto& step : contour.steps) most = std::max(most, frame.depth_of(step.to));
+    return most;
+}
+
 Problems notch_problems(const TileFrame& frame, const Values& v, double mouth) {
     if (!has_notches(v)) return {};
     const int count = v.whole("stator.slot.notches");
     const double half = v.number("stator.slot.notch_width") / 2, depth = v.number("stator.slot.notch_depth");
-    const double apart = 2 * frame.gap_radius * std::sin(frame.pitch() / (2 * (count + 1)));
+    // Inside, teeth and notches come nearer to each other with the depth.
+    const double nearest = std::min(frame.gap_radius, frame.radius(depth));
+    const double apart = 2 * nearest * std::sin(frame.pitch() / (2 * (count + 1)));
     const double neighbour = count > 1 ? std::max(half, mouth) : mouth;
     if (half + neighbour > apart - 5e-5)
         return {{"stator.slot.notch_width",
@@ -208,7 +217,8 @@ struct SlotDrawing {
         } else {
             conductor({(start + bottom) / 2, y}, 0);
         }
-        draw.iron(polar((bottom + frame.far_radius) / 2, frame.half_pitch() / 2));
+        draw.iron(
+            polar((frame.radius(deepest(frame, contour)) + frame.far_radius) / 2, frame.half_pitch() / 2));
     }
 
     void notches() {
@@ -448,10 +458,7 @@ Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {
     if (!shape) return SlotContour{};
     auto contour = shape->contour(frame, values);
     if (!contour) return contour;
-    // A flat bottom reaches further at its corners than on its axis.
-    double deepest = 0;
-    for (const auto& step : contour->steps) deepest = std::max(deepest, frame.depth_of(step.to));
-    if (const double over = deepest - frame.thickness() + 1e-5; over > 0)
+    if (const double over = deepest(frame, *contour) - frame.thickness() + 1e-5; over > 0)
         return Problem{
             "stator.slot.depth",
             fmt::format("The slots' corners cut {} through the stator's {}; make the slots less deep.",
@@ -463,6 +470,14 @@ namespace {
 Result<Tile> tile_of(const TileFrame& frame, const Values& values) {
     const auto contour = contour_of(frame, values);
     if (!contour) return contour.problems();
+    // Inside, the straight cut towards the mouth dips deeper at its middle than at its ends.
+    if (const double cut = norm(Point{cut_x(frame, *contour), 0}), bottom = contour->steps.back().to.x;
+        !frame.outside() && contour->conductor_from > 0 && cut < bottom + 0.05 * cut_from(*contour).y)
+        return Problem{
+            "stator.slot.depth",
+            fmt::format("The slot's bottom lies within {} of its mouth's end; make the slot deeper or "
+                        "narrower.",
+                        millimetres(std::max(0.0, cut - bottom)))};
     return slot_tile(frame, *contour, values);
 }
 } // namespace
