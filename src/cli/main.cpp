@@ -13,6 +13,8 @@ int main(int argc, char** argv) {
     mavlo::cli::add_check(app, exit_code);
     mavlo::cli::add_ask(app, exit_code);
     mavlo::cli::add_show(app, exit_code);
+    mavlo::cli::add_import(app, exit_code);
+    mavlo::cli::add_export(app, exit_code);
     mavlo::cli::add_lists(app, exit_code);
     try {
         app.parse(argc, argv);

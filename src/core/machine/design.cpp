@@ -44,6 +44,7 @@ class Resolver {
                 take_number(*parameter);
         }
         if (!m_problems.empty()) return m_problems;
+        m_values.set_drawings(m_design.drawings);
         return m_values;
     }
 
@@ -195,6 +196,10 @@ bool Values::is_auto(std::string_view path) const {
 bool Values::has(std::string_view path) const {
     return m_numbers.contains(path);
 }
+const DrawnPart* Values::drawing(const std::string& side) const {
+    const auto found = m_drawings.find(side);
+    return found == m_drawings.end() ? nullptr : &found->second;
+}
 bool Values::has_word(std::string_view path) const {
     return m_words.contains(path);
 }
@@ -253,6 +258,10 @@ std::string canonical_text(const Design& design) {
                                                 : design.text(parameter->path);
         text += '\n';
     }
+    for (const auto& [side, kind] : {std::pair{"rotor", "rotor.kind"}, {"stator", "stator.slot.kind"}})
+        if (const auto drawn = design.drawings.find(side);
+            drawn != design.drawings.end() && design.text(kind) == "drawn")
+            text += fmt::format("{} drawn: {}\n", side, canonical_text(drawn->second));
     return text;
 }
 

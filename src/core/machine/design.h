@@ -1,6 +1,7 @@
 #pragma once
 // A design as the user wrote it: one text a path. And the values that follow from it.
 
+#include "machine/drawn_part.h"
 #include "machine/parameter.h"
 #include "quantity/problem.h"
 
@@ -15,6 +16,8 @@ namespace mavlo {
 /// A path that is not set has its standard value. Unknown paths are kept, and resolve() names them.
 struct Design {
     std::map<std::string, std::string> texts;
+    /// Parts that were drawn: "rotor", "stator". Used where the kind chosen is "drawn".
+    std::map<std::string, DrawnPart> drawings{};
 
     std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
@@ -31,6 +34,9 @@ class Values {
     bool has(std::string_view path) const; ///< as a number
     bool has_word(std::string_view path) const;
 
+    const DrawnPart* drawing(const std::string& side) const; ///< null: there is none
+
+    void set_drawings(const std::map<std::string, DrawnPart>& drawings) { m_drawings = drawings; }
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
     void set_auto(const std::string& path);
@@ -39,6 +45,7 @@ class Values {
     std::map<std::string, double, std::less<>> m_numbers;
     std::map<std::string, std::string, std::less<>> m_words;
     std::set<std::string, std::less<>> m_auto;
+    std::map<std::string, DrawnPart> m_drawings;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and

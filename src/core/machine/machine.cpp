@@ -219,6 +219,7 @@ class Builder {
 
     void slot() {
         const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing);
+        if (m.values.word("stator.slot.kind") == "drawn") return drawn_slot(frame);
         const auto contour = contour_of(frame, m.values);
         if (!contour) return add(contour.problems());
         // A kind need not have a liner or a tip.
@@ -229,6 +230,16 @@ class Builder {
         m.winding.slot_area = area.conductors;
         m.winding.slot_bottom = contour->steps.back().to.x;
         m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - own("stator.slot.tip_depth");
+    }
+
+    /// What the drawing gives the conductors.
+    void drawn_slot(const TileFrame& frame) {
+        const DrawnSlot slot = drawn_slot_of(*m.values.drawing("stator"));
+        if (slot.area <= 0)
+            return say("stator.slot.kind", "The drawing names no conductors; say which of its regions they are.");
+        m.winding.slot_area = slot.area;
+        m.winding.slot_bottom = frame.radius(slot.to);
+        m.winding.conductor_depth = slot.to - slot.from;
     }
 
     void marks(const TileFrame& stator, const TileFrame& rotor) {

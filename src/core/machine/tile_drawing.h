@@ -40,6 +40,9 @@ class TileDrawing {
     Tile m_tile;
 };
 
+/// Where a drawn part does not fit the dimensions of the design it stands in.
+std::optional<Problem> misfit(const DrawnPart& part, const TileFrame& frame, const std::string& side);
+
 /// Radius of the hole left in the middle of a shaft or solid rotor, where H_t = 0 is set. A harmonic of order n
 /// below it changes the field outside by (r_hole/r)^(2n) of its own small reaction (method of images for the
 /// circle).

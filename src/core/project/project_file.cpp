@@ -39,7 +39,9 @@ class DesignReader {
     void read(const json& tree, const std::string& path, int depth) {
         for (const auto& [key, value] : tree.items()) {
             const std::string here = path.empty() ? key : path + "." + key;
-            if (value.is_object() && depth < deepest && !find_parameter(here))
+            if (here == "drawings" && value.is_object())
+                read_drawings(value);
+            else if (value.is_object() && depth < deepest && !find_parameter(here))
                 read(value, here, depth + 1);
             else
                 leaf(here, value);
@@ -49,6 +51,16 @@ class DesignReader {
     Problems problems;
 
   private:
+    void read_drawings(const json& tree) {
+        for (const auto& [side, value] : tree.items()) {
+            auto part = drawn_part_from(value);
+            if (part)
+                m_variant.design.drawings[side] = std::move(*part);
+            else
+                problems.push_back({"drawings." + side, part.problems().front().sentence});
+        }
+    }
+
     void leaf(const std::string& path, const json& value) {
         if (!find_parameter(path)) {
             m_variant.unknown[path] = value.dump(-1, ' ', false, json::error_handler_t::replace);
@@ -179,6 +191,7 @@ json variant_json(const Variant& variant) {
     for (const Parameter& parameter : parameters())
         if (const auto text = variant.design.texts.find(parameter.path); text != variant.design.texts.end())
             put(tree, parameter.path, leaf_json(parameter, text->second));
+    for (const auto& [side, part] : variant.design.drawings) tree["drawings"][side] = to_json(part);
     for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
     return tree;
 }

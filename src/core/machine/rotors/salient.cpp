@@ -47,6 +47,11 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         return Problem{"rotor.pole_depth",
                        fmt::format("The gaps between the poles cut {} into {}.", millimetres(over),
                                    frame.outside() ? "the rotor's outside" : "the shaft")};
+    if (half > 65 * degree && v.word("rotor.pole_sides") == "parallel")
+        return Problem{"rotor.pole_arc",
+                       fmt::format("Poles with parallel sides cannot reach {:.1f} deg from their axis; "
+                                   "make the arc smaller or the sides radial.",
+                                   half / degree)};
     const Pole p = pole_of(frame, v);
     if (p.tip.y >= p.ground * 0.999 || angle_of(p.foot) > g - 1e-4)
         return Problem{

@@ -458,11 +458,11 @@ Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {
     if (!shape) return SlotContour{};
     auto contour = shape->contour(frame, values);
     if (!contour) return contour;
-    if (const double over = deepest(frame, *contour) - frame.thickness() + 1e-5; over > 0)
-        return Problem{
-            "stator.slot.depth",
-            fmt::format("The slots' corners cut {} through the stator's {}; make the slots less deep.",
-                        millimetres(over), frame.outside() ? "outside" : "hole")};
+    const double least = 2e-3 * frame.far_radius; // of yoke, so that there is something to mesh
+    if (const double over = deepest(frame, *contour) - frame.thickness() + least; over > 0)
+        return Problem{"stator.slot.depth",
+                       fmt::format("The slots come {} too near to the stator's {}; make them less deep.",
+                                   millimetres(over), frame.outside() ? "outside" : "hole")};
     return contour;
 }
 
@@ -470,14 +470,15 @@ namespace {
 Result<Tile> tile_of(const TileFrame& frame, const Values& values) {
     const auto contour = contour_of(frame, values);
     if (!contour) return contour.problems();
-    // Inside, the straight cut towards the mouth dips deeper at its middle than at its ends.
-    if (const double cut = norm(Point{cut_x(frame, *contour), 0}), bottom = contour->steps.back().to.x;
-        !frame.outside() && contour->conductor_from > 0 && cut < bottom + 0.05 * cut_from(*contour).y)
+    // A straight cut towards the mouth dips deeper at its middle than at its ends, a flat bottom less deep.
+    if (const double cut = cut_x(frame, *contour), bottom = contour->steps.back().to.x,
+        least = (frame.outside() ? 0.02 : 0.05) * cut_from(*contour).y;
+        contour->conductor_from > 0 && frame.dir() * (bottom - cut) < least)
         return Problem{
             "stator.slot.depth",
             fmt::format("The slot's bottom lies within {} of its mouth's end; make the slot deeper or "
                         "narrower.",
-                        millimetres(std::max(0.0, cut - bottom)))};
+                        millimetres(std::max(0.0, frame.dir() * (bottom - cut))))};
     return slot_tile(frame, *contour, values);
 }
 } // namespace

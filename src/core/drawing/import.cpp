@@ -1,0 +1,341 @@
+#include "drawing/import.h"
+
+#include "drawing/centre.h"
+#include "drawing/clutter.h"
+#include "shape/dxf/reader.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+/// A gap of just the tolerance is still closed.
+constexpr double rounding = 1.02;
+
+struct NamedUnit {
+    const char* name;
+    int insunits;
+    double metres;
+};
+constexpr NamedUnit units[] = {{"mm", 4, 1e-3},   {"in", 1, 0.0254}, {"m", 6, 1},     {"cm", 5, 1e-2},
+                               {"ft", 2, 0.3048}, {"um", 13, 1e-6},  {"dm", 14, 0.1}, {"mil", 9, 2.54e-5}};
+
+template <class Is>
+const NamedUnit* unit_where(Is is) {
+    const auto* found = std::find_if(std::begin(units), std::end(units), is);
+    return found == std::end(units) ? nullptr : found;
+}
+
+/// A unit that a text on the drawing names.
+const NamedUnit* unit_in(const std::vector<std::string>& texts) {
+    for (std::string text : texts) {
+        std::transform(text.begin(), text.end(), text.begin(),
+                       [](unsigned char c) { return char(std::tolower(c)); });
+        if (text.find("inch") != std::string::npos || text.find("zoll") != std::string::npos)
+            return unit_where([](const NamedUnit& u) { return u.insunits == 1; });
+        for (const char* word : {" mm", "(mm)", "[mm]", "millimet", "=mm"})
+            if (text.find(word) != std::string::npos)
+                return unit_where([](const NamedUnit& u) { return u.insunits == 4; });
+    }
+    return nullptr;
+}
+
+const NamedUnit* unit_by_size(double diameter) {
+    const int code = diameter < 1.5 ? 6 : diameter < 25 ? 1 : 4;
+    return unit_where([&](const NamedUnit& u) { return u.insunits == code; });
+}
+
+std::string healing_sentence(const Healing& h, double metres_per_unit) {
+    const Point at = (1 / metres_per_unit) * h.first;
+    const std::string where = fmt::format("the first at ({:.3f}, {:.3f}) from the centre", at.x, at.y);
+    switch (h.kind) {
+    case Healing::Kind::Twice:
+        return fmt::format("{} lines or arcs lie on another and count once, {}.", h.count, where);
+    case Healing::Kind::Overlap:
+        return fmt::format("{} lines or arcs overlap others in part, {}.", h.count, where);
+    case Healing::Kind::Gap:
+        return fmt::format("{} gaps of up to {:.2g} um were closed, {}.", h.count, h.largest * 1e6, where);
+    case Healing::Kind::Overshoot:
+        return fmt::format("{} ends of up to {:.2g} um past a crossing were cut off, {}.", h.count,
+                           h.largest * 1e6, where);
+    }
+    return {};
+}
+
+class Importer {
+  public:
+    Importer(DxfDrawing drawing, const ImportOptions& options)
+        : m_drawing(std::move(drawing))
+        , m_options(options) {}
+
+    Result<ImportedDrawing> run() {
+        if (auto problem = place()) return *problem;
+        drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
+        m_out.graph = arrange(m_drawing.pieces, tolerance());
+        drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
+        for (const Healing& h : m_out.graph.healed) m_out.healed.push_back(healing_sentence(h, m_unit->metres));
+        if (auto problems = open_ends(); !problems.empty()) return problems;
+        m_extent = find_portion(simplified(m_out.graph, tolerance()), 0, 1e300, tolerance(), false);
+        for (DrawnSide side : {DrawnSide::Rotor, DrawnSide::Stator})
+            if (side == DrawnSide::Rotor ? m_options.rotor : m_options.stator)
+                if (auto problem = add_part(side)) return *problem;
+        count_whole();
+        return std::move(m_out);
+    }
+
+  private:
+    double tolerance() const { return rounding * m_options.tolerance; }
+
+    /// Finds centre and unit; the pieces are then in metres about the centre.
+    std::optional<Problem> place() {
+        Box box;
+        for (const Piece& p : m_drawing.pieces) box.add(p.a);
+        const double size = std::max(box.right - box.left, box.top - box.bottom), near = 2e-6 * size;
+        const auto centre = machine_centre(m_drawing.pieces, near);
+        if (!centre)
+            return Problem{"",
+                           "The drawing has no arcs, so that the machine's centre cannot be found; is it the "
+                           "cross-section?"};
+        m_out.centre = *centre;
+        double radius = 0;
+        for (Piece& p : m_drawing.pieces) {
+            p.a = p.a - *centre;
+            p.b = p.b - *centre;
+            if (is_about(p, {}, near)) radius = std::max(radius, norm(p.a));
+        }
+        if (auto problem = find_unit(2 * radius)) return problem;
+        for (Piece& p : m_drawing.pieces) {
+            p.a = m_unit->metres * p.a;
+            p.b = m_unit->metres * p.b;
+        }
+        return std::nullopt;
+    }
+
+    std::optional<Problem> find_unit(double diameter) {
+        if (m_options.unit && *m_options.unit != "auto") {
+            m_unit = unit_where([&](const NamedUnit& u) { return *m_options.unit == u.name; });
+            if (!m_unit)
+                return Problem{"--unit",
+                               fmt::format("\"{}\" is no unit of drawings; there are mm, in, m, cm, dm, ft, "
+                                           "um, mil.",
+                                           *m_options.unit)};
+        } else {
+            m_unit = unit_where([&](const NamedUnit& u) { return m_drawing.insunits == u.insunits; });
+            if (!m_unit && (m_unit = unit_in(m_drawing.texts)))
+                m_out.notes.push_back(
+                    fmt::format("The unit, {}, is named in a text on the drawing.", m_unit->name));
+            if (!m_unit) {
+                m_unit = unit_by_size(diameter);
+                m_out.notes.push_back(
+                    fmt::format("The drawing names no unit; from its diameter of {:.4g} it was taken "
+                                "to be in {}. Name the unit if that is wrong.",
+                                diameter, m_unit->name));
+            }
+        }
+        m_out.unit = m_unit->name;
+        return std::nullopt;
+    }
+
+    Problems open_ends() const {
+        constexpr std::size_t most = 12;
+        const auto ends = m_out.graph.open_ends();
+        Problems problems;
+        for (const OpenEnd& end : ends) {
+            const Point at = (1 / m_unit->metres) * end.at;
+            double nearest = 1e300;
+            for (const OpenEnd& other : ends)
+                if (other.vertex != end.vertex) nearest = std::min(nearest, distance(other.at, end.at));
+            const int layer = m_out.graph.edges[std::size_t(end.piece)].layer;
+            problems.push_back(
+                {"",
+                 fmt::format("A line on layer {} ends open at ({:.3f}, {:.3f}) from the centre{}; "
+                             "close the outline there, or raise the tolerance.",
+                             m_drawing.layers[std::size_t(layer)], at.x, at.y,
+                             nearest < 1e299 ? fmt::format(", {:.3g} mm from the next open end", nearest * 1e3)
+                                             : std::string())});
+            if (problems.size() == most) break;
+        }
+        if (ends.size() > most)
+            problems.push_back({"", fmt::format("{} more ends are open.", ends.size() - most)});
+        return problems;
+    }
+
+    /// A stator's open slots get an end where they meet the gap's circle.
+    void close_slots(const Ring& ring) {
+        std::vector<Piece> pieces;
+        for (const auto& edge : m_out.graph.edges) pieces.push_back(m_out.graph.piece(edge));
+        const double radius = ring.gap_outside ? ring.outer : ring.inner;
+        const int layer = pieces.front().layer;
+        add_arc(pieces, {{}, radius}, m_extent.from, 2 * pi * m_extent.covers, layer);
+        const auto healed = m_out.graph.healed;
+        m_out.graph = arrange(pieces, tolerance());
+        m_out.graph.healed = healed;
+    }
+
+    std::optional<Problem> add_part(DrawnSide side) {
+        PlaneFaces faces = plane_faces(m_out.graph);
+        const bool both = (m_options.rotor && m_options.stator) || holds_both(faces);
+        auto ring = find_ring(m_out.graph, faces, m_extent, side, both);
+        if (!ring)
+            return Problem{
+                "", fmt::format("No closed lamination of a {} was found in the drawing.", to_string(side))};
+        if (side == DrawnSide::Stator && ring->inner > 0) {
+            close_slots(*ring);
+            faces = plane_faces(m_out.graph);
+            ring = find_ring(m_out.graph, faces, m_extent, side, both);
+        }
+        const auto plain = simplified(m_out.graph, tolerance());
+        auto roles = propose_roles(m_out.graph, faces, *ring, m_drawing.layers);
+        double inner = ring->inner, outer = ring->outer; // with what lies on its surface
+        for (const DrawnFace& f : roles) {
+            if (f.role != Role::Magnet) continue;
+            for (const Point& p : faces.faces[std::size_t(f.face)].polygon) {
+                inner = std::min(inner, norm(p));
+                outer = std::max(outer, norm(p));
+            }
+        }
+        ImportedPart part{side, find_portion(plain, inner, outer, tolerance(), side == DrawnSide::Rotor),
+                          ring->inner, ring->outer, ring->gap_outside};
+        std::stable_sort(roles.begin(), roles.end(),
+                         [](const DrawnFace& a, const DrawnFace& b) { return a.role < b.role; });
+        choose_roles(roles);
+        settle_axis(faces, roles, part);
+        propose_directions(m_out.graph, faces, part.portion, roles);
+        for (const DrawnFace& f : roles) {
+            const PlaneFace& face = faces.faces[std::size_t(f.face)];
+            m_out.regions.push_back({int(m_out.regions.size()) + 1, side, f.role, face.area, face.centroid,
+                                     face.inside, f.direction, is_cut(face, part.portion)});
+            m_out.outlines.push_back(face.polygon);
+        }
+        if (part.portion.half)
+            m_out.notes.push_back(
+                fmt::format("The drawing was taken for half a {0} of {1}; it could as well be a whole "
+                            "{0} of {2} without mirror symmetry.",
+                            side == DrawnSide::Rotor ? "pole" : "slot pitch", part.portion.pitches,
+                            2 * part.portion.pitches));
+        if (side == DrawnSide::Rotor && part.portion.pitches % 2)
+            m_out.notes.push_back(fmt::format("The rotor repeats {} times a turn, which is no number of poles.",
+                                              part.portion.pitches));
+        m_out.parts.push_back(part);
+        return std::nullopt;
+    }
+
+    /// Whether a whole drawing shows two parts with a gap between them.
+    bool holds_both(const PlaneFaces& faces) const {
+        return m_extent.whole() &&
+               std::count_if(faces.faces.begin(), faces.faces.end(),
+                             [](const PlaneFace& f) { return contains(f.polygon, {}); }) >= 3;
+    }
+
+    void choose_roles(std::vector<DrawnFace>& roles) const {
+        const int first = int(m_out.regions.size()) + 1;
+        for (std::size_t i = 0; i < roles.size(); ++i)
+            if (const auto chosen = m_options.roles.find(first + int(i)); chosen != m_options.roles.end())
+                roles[i].role = chosen->second;
+    }
+
+    /// The pole's axis goes through its magnets or between them, the slot's through its conductors.
+    void settle_axis(const PlaneFaces& faces, const std::vector<DrawnFace>& roles, ImportedPart& part) const {
+        Portion& p = part.portion;
+        if (!p.whole() || !p.mirrored) return;
+        const Role wanted = part.side == DrawnSide::Stator ? Role::Conductor : Role::Magnet;
+        // Of the two mirror lines a pitch has, the one that most of the area speaks for.
+        double near = 0, far = 0;
+        const bool has_wanted =
+            std::any_of(roles.begin(), roles.end(), [&](const DrawnFace& f) { return f.role == wanted; });
+        for (const DrawnFace& f : roles) {
+            if (f.role != (has_wanted ? wanted : Role::Air)) continue;
+            const PlaneFace& face = faces.faces[std::size_t(f.face)];
+            const double off = std::remainder(angle_of(face.centroid) - p.axis, p.pitch());
+            const double towards = f.role == Role::Magnet ? pole_side(m_out.graph, face) : 0;
+            bool is_near = std::abs(off) < p.pitch() / 4;
+            if (f.role == Role::Air && part.side == DrawnSide::Rotor && reaches_gap(face, part))
+                is_near = !is_near;
+            if (towards == between_poles)
+                is_near = !is_near;
+            else if (towards != 0)
+                is_near = off * towards < 0;
+            (is_near ? near : far) += face.area;
+        }
+        if (far > near) p.axis = std::remainder(p.axis + p.pitch() / 2, p.pitch());
+    }
+
+    /// Air that is open to the gap lies between poles, not in them.
+    bool reaches_gap(const PlaneFace& face, const ImportedPart& part) const {
+        return std::any_of(face.polygon.begin(), face.polygon.end(), [&](const Point& p) {
+            return part.gap_outside ? norm(p) > part.outer - tolerance() : norm(p) < part.inner + tolerance();
+        });
+    }
+
+    bool is_cut(const PlaneFace& face, const Portion& portion) const {
+        if (m_extent.whole() || portion.whole()) return false;
+        for (double angle : {m_extent.from, m_extent.from + 2 * pi * m_extent.covers})
+            for (HalfEdge s : face.outer) {
+                const Piece p = piece_of(m_out.graph, s);
+                if (points_to(p, {}, tolerance()) &&
+                    std::abs(std::remainder(angle_of(point_at(p, 0.5)) - angle, 2 * pi)) < 1e-4)
+                    return true;
+            }
+        return false;
+    }
+
+    void count_whole() {
+        for (const ImportedPart& part : m_out.parts) {
+            std::map<Role, double> counts;
+            for (const ImportedRegion& r : m_out.regions) {
+                if (r.side != part.side) continue;
+                counts[r.role] += r.cut ? 0.5 : 1;
+                m_out.whole[r.role].area += r.area / m_extent.covers;
+            }
+            for (const auto& [role, count] : counts)
+                m_out.whole[role].count +=
+                    role == Role::Iron || role == Role::Shaft ? 1 : int(std::lround(count / m_extent.covers));
+            if (part.side == DrawnSide::Rotor && !counts.contains(Role::Shaft) && part.inner > 1e-6 &&
+                part.gap_outside)
+                m_out.whole[Role::Shaft] = {1, pi * part.inner * part.inner};
+        }
+    }
+
+    DxfDrawing m_drawing;
+    const ImportOptions& m_options;
+    const NamedUnit* m_unit = nullptr;
+    Portion m_extent;
+    ImportedDrawing m_out;
+};
+
+} // namespace
+
+const ImportedPart* ImportedDrawing::part(DrawnSide side) const {
+    const auto found =
+        std::find_if(parts.begin(), parts.end(), [&](const ImportedPart& p) { return p.side == side; });
+    return found == parts.end() ? nullptr : &*found;
+}
+
+const ImportedRegion* ImportedDrawing::region_at(Point p, DrawnSide side) const {
+    const ImportedRegion* best = nullptr;
+    double least = 1e300;
+    for (std::size_t i = 0; i < regions.size(); ++i) {
+        if (regions[i].side != side || !contains(outlines[i], p)) continue;
+        if (const double size = mavlo::area(outlines[i]); size < least) least = size, best = &regions[i];
+    }
+    return best;
+}
+
+std::string to_string(DrawnSide side) {
+    return side == DrawnSide::Rotor ? "rotor" : "stator";
+}
+
+Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options) {
+    auto drawing = read_dxf(file);
+    if (!drawing) return drawing.problems();
+    const std::vector<std::string> left_out = drawing->left_out;
+    auto result = Importer(std::move(*drawing), options).run();
+    if (result) result->left_out.insert(result->left_out.begin(), left_out.begin(), left_out.end());
+    return result;
+}
+
+} // namespace mavlo

@@ -1,0 +1,65 @@
+#pragma once
+// A drawing from elsewhere, understood: its unit, centre, what it shows of which part, and what its regions
+// are.
+
+#include "drawing/roles.h"
+#include "quantity/problem.h"
+
+#include <filesystem>
+#include <map>
+#include <string>
+
+namespace mavlo {
+
+struct ImportOptions {
+    std::optional<std::string> unit; ///< "mm", "in", "m" …; empty: as the drawing says, or judged from its size
+    double tolerance = 1e-5;         ///< m: gaps and overshoots up to this are mended
+    bool rotor = true, stator = false;
+    std::map<int, Role> roles; ///< chosen by hand, by the regions' numbers
+};
+
+struct ImportedRegion {
+    int number; ///< from 1
+    DrawnSide side;
+    Role role;
+    double area;                     ///< m2, as drawn
+    Point centroid, inside;          ///< m, about the machine's centre
+    std::optional<double> direction; ///< of a magnet's remanence, rad
+    bool cut = false;                ///< by the edge of a drawn sector
+};
+
+struct ImportedPart {
+    DrawnSide side;
+    Portion portion;
+    double inner = 0, outer = 0; ///< radii of its iron, m
+    bool gap_outside = true;
+};
+
+/// The count and area of one role in the finished part, a whole turn of it.
+struct WholeRole {
+    int count = 0;
+    double area = 0; ///< m2
+};
+
+struct ImportedDrawing {
+    std::string unit;
+    Point centre; ///< in units of the drawing
+    std::vector<ImportedPart> parts;
+    std::vector<ImportedRegion> regions;
+    std::map<Role, WholeRole> whole;
+    std::vector<std::string> healed, left_out, notes; ///< sentences
+    Arrangement graph;                                ///< m, the centre at the origin
+
+    std::vector<Polygon> outlines; ///< of the regions, in their order
+    const ImportedPart* part(DrawnSide side) const;
+    /// The smallest region of this part round a point; null: none.
+    const ImportedRegion* region_at(Point p, DrawnSide side) const;
+};
+
+/// Reads and understands a drawing; problems name the places that keep it from closing, in units of the drawing
+/// about the machine's centre.
+Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options);
+
+std::string to_string(DrawnSide side);
+
+} // namespace mavlo

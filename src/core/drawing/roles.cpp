@@ -1,0 +1,368 @@
+#include "drawing/roles.h"
+
+#include "drawing/centre.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <set>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double right_angle_slack = 0.02; ///< rad
+constexpr double tangential_share = 0.17;  ///< of a direction along the radius: less is across it
+constexpr std::array<const char*, 5> words{"iron", "magnet", "air", "conductor", "shaft"};
+
+bool goes_on(const Piece& a, const Piece& b) {
+    if (a.straight() != b.straight()) return false;
+    if (a.straight()) {
+        const Point u = tangent_at(a, 0), v = tangent_at(b, 0);
+        return std::abs(cross(u, v)) < 2e-4 && dot(u, v) > 0;
+    }
+    const Circle c = circle_of(a), d = circle_of(b);
+    return a.bulge * b.bulge > 0 && distance(c.centre, d.centre) < 1e-3 * c.radius &&
+           std::abs(c.radius - d.radius) < 1e-3 * c.radius;
+}
+
+Piece one_of(const Piece& a, const Piece& b) {
+    if (a.straight()) return {a.a, b.b, 0, a.layer};
+    return {a.a, b.b, std::tan((sweep_of(a) + sweep_of(b)) / 4), a.layer};
+}
+
+bool is_circle(const std::vector<Piece>& sides) {
+    return !sides.empty() && std::all_of(sides.begin(), sides.end(), [&](const Piece& p) {
+        return !p.straight() &&
+               distance(circle_of(p).centre, circle_of(sides.front()).centre) < 1e-3 * circle_of(p).radius;
+    });
+}
+
+/// A block: four straight sides with right angles between them.
+bool is_block(const std::vector<Piece>& sides) {
+    if (sides.size() != 4) return false;
+    for (std::size_t k = 0; k < 4; ++k) {
+        const Piece &a = sides[k], &b = sides[(k + 1) % 4];
+        if (!a.straight() || std::abs(dot(tangent_at(a, 0), tangent_at(b, 0))) > right_angle_slack)
+            return false;
+    }
+    return true;
+}
+
+/// Four sides or so, two of them about the centre or nearly: what lies on a rotor's surface.
+bool is_shell(const std::vector<Piece>& sides) {
+    const auto arcs = std::count_if(sides.begin(), sides.end(), [](const Piece& p) { return !p.straight(); });
+    return arcs >= 1 && sides.size() >= 3 && sides.size() <= 8;
+}
+
+bool names_magnet(std::string layer) {
+    std::transform(layer.begin(), layer.end(), layer.begin(),
+                   [](unsigned char c) { return char(std::tolower(c)); });
+    return layer.find("mag") != std::string::npos || layer == "pm" || layer.starts_with("pm_") ||
+           layer.find("aimant") != std::string::npos || layer.find("iman") != std::string::npos;
+}
+
+class Proposer {
+  public:
+    Proposer(const Arrangement& graph, const PlaneFaces& faces, const Ring& ring,
+             const std::vector<std::string>& layers)
+        : m_graph(graph)
+        , m_faces(faces)
+        , m_ring(ring)
+        , m_layers(layers)
+        , m_face_of(2 * graph.edges.size(), -1) {
+        for (std::size_t f = 0; f < faces.faces.size(); ++f) {
+            mark(faces.faces[f].outer, int(f));
+            for (const Walk& hole : faces.faces[f].holes) mark(hole, int(f));
+        }
+    }
+
+    std::vector<DrawnFace> run() {
+        std::vector<int> own = faces_of_ring();
+        if (m_ring.side == DrawnSide::Rotor)
+            for (int f : own) m_out.push_back({f, rotor_role(f, own), std::nullopt});
+        else
+            stator_roles(own);
+        m_out.insert(m_out.begin(), {m_ring.iron, Role::Iron, std::nullopt});
+        if (m_ring.core >= 0)
+            m_out.push_back(
+                {m_ring.core, m_ring.side == DrawnSide::Rotor ? Role::Shaft : Role::Air, std::nullopt});
+        return m_out;
+    }
+
+  private:
+    const PlaneFace& face(int f) const { return m_faces.faces[std::size_t(f)]; }
+
+    void mark(const Walk& walk, int f) {
+        for (HalfEdge s : walk) m_face_of[2 * std::size_t(s.edge) + (s.forward ? 0 : 1)] = f;
+    }
+
+    /// What touches the iron or lies in its pockets, and what touches that: neither the gap nor what is beyond
+    /// it.
+    std::vector<int> faces_of_ring() const {
+        std::vector<int> own;
+        std::set<int> seen{m_ring.iron, m_ring.core};
+        std::vector<int> open{m_ring.iron};
+        while (!open.empty()) {
+            const int at = open.back();
+            open.pop_back();
+            for (int f : neighbours(at)) {
+                // The gap, the bore and the other part's iron go round the centre.
+                if (!seen.insert(f).second || contains(face(f).polygon, {})) continue;
+                own.push_back(f);
+                open.push_back(f);
+            }
+        }
+        std::sort(own.begin(), own.end());
+        return own;
+    }
+
+    std::set<int> neighbours(int f) const {
+        std::set<int> list;
+        const auto look = [&](const Walk& walk) {
+            for (HalfEdge s : walk) {
+                const int other = m_face_of[2 * std::size_t(s.edge) + (s.forward ? 1 : 0)];
+                if (other >= 0) list.insert(other);
+            }
+        };
+        look(face(f).outer);
+        for (const Walk& hole : face(f).holes) look(hole);
+        return list;
+    }
+
+    /// Share of a face's outline that was drawn on a layer whose name says magnet.
+    double named_share(int f) const {
+        double named = 0, all = 0;
+        for (HalfEdge s : face(f).outer) {
+            const auto& e = m_graph.edges[std::size_t(s.edge)];
+            const double length = length_of(m_graph.piece(e));
+            all += length;
+            for (int layer : {e.layer, e.also})
+                if (layer >= 0 && names_magnet(m_layers[std::size_t(layer)])) {
+                    named += length;
+                    break;
+                }
+        }
+        return named / all;
+    }
+
+    Role rotor_role(int f, const std::vector<int>& own) const {
+        const auto sides = sides_of(m_graph, face(f));
+        if (is_circle(sides)) return Role::Air;
+        const auto near = neighbours(f);
+        const bool has_air_beside = std::any_of(near.begin(), near.end(), [&](int n) {
+            return n != m_ring.iron && std::find(own.begin(), own.end(), n) != own.end();
+        });
+        if (named_share(f) > 0.9) return Role::Magnet;
+        // Beside a magnet, a much smaller block is the air at its end.
+        const bool beside_larger = std::any_of(near.begin(), near.end(), [&](int n) {
+            return n != m_ring.iron && face(n).area > 3 * face(f).area && is_block(sides_of(m_graph, face(n)));
+        });
+        if (is_block(sides)) return beside_larger ? Role::Air : Role::Magnet;
+        const bool outside_iron = m_ring.gap_outside ? norm(face(f).centroid) > m_ring.outer - 1e-6
+                                                     : norm(face(f).centroid) < m_ring.inner + 1e-6;
+        if (outside_iron && is_shell(sides)) return Role::Magnet;
+        // An arc-shaped magnet in a pocket has air at both of its ends.
+        if (has_air_beside && is_curved_block(sides)) return Role::Magnet;
+        return Role::Air;
+    }
+
+    static bool is_curved_block(const std::vector<Piece>& sides) {
+        if (sides.size() != 4) return false;
+        const bool arcs_first = !sides[0].straight() && !sides[2].straight() && sides[1].straight() &&
+                                sides[3].straight(),
+                   arcs_next = !sides[1].straight() && !sides[3].straight() && sides[0].straight() &&
+                               sides[2].straight();
+        return arcs_first || arcs_next;
+    }
+
+    /// Conductors are what repeats with the largest area; smaller closed shapes are air, circles bolt holes.
+    void stator_roles(const std::vector<int>& own) {
+        double most = 0;
+        for (int f : own)
+            if (!is_circle(sides_of(m_graph, face(f)))) most = std::max(most, face(f).area);
+        for (int f : own) {
+            const bool large = face(f).area > 0.4 * most && !is_circle(sides_of(m_graph, face(f)));
+            // What has a conductor lie in it is the insulation round it.
+            m_out.push_back({f, large && face(f).holes.empty() ? Role::Conductor : Role::Air, std::nullopt});
+        }
+    }
+
+    const Arrangement& m_graph;
+    const PlaneFaces& m_faces;
+    const Ring& m_ring;
+    const std::vector<std::string>& m_layers;
+    std::vector<int> m_face_of; ///< left of each side
+    std::vector<DrawnFace> m_out;
+};
+
+struct Span {
+    double inner = 1e300, outer = 0;
+};
+Span span_of(const Polygon& polygon) {
+    Span s;
+    for (const Point& p : polygon) {
+        s.inner = std::min(s.inner, norm(p));
+        s.outer = std::max(s.outer, norm(p));
+    }
+    return s;
+}
+
+/// Whether a face's outline, from one side, is a plain circle about the centre.
+bool is_plain(const Arrangement& graph, const Walk& walk) {
+    return std::all_of(walk.begin(), walk.end(),
+                       [&](HalfEdge s) { return is_about(piece_of(graph, s), {}, 1e-5); });
+}
+
+std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both) {
+    std::vector<int> nested; // round the centre, inside out
+    for (int f = 0; f < int(faces.faces.size()); ++f)
+        if (contains(faces.faces[std::size_t(f)].polygon, {})) nested.push_back(f);
+    std::sort(nested.begin(), nested.end(), [&](int a, int b) {
+        return area(faces.faces[std::size_t(a)].polygon) < area(faces.faces[std::size_t(b)].polygon);
+    });
+    if (nested.empty()) return std::nullopt;
+    // From without: iron, (gap, iron,) hole. The rotor is the one with the plain circle towards its shaft.
+    const std::size_t n = nested.size();
+    std::size_t iron = n - 1;
+    const bool inner_part = both && n >= 3;
+    const bool rotor_inside = inner_part; // the usual order; corrected by hand where it is the other way round
+    if (inner_part && ((side == DrawnSide::Rotor) == rotor_inside)) iron = n - 3;
+    Ring ring;
+    ring.side = side;
+    ring.iron = nested[iron];
+    const PlaneFace& face = faces.faces[std::size_t(ring.iron)];
+    ring.outer = span_of(face.polygon).outer;
+    ring.inner = 0;
+    if (iron > 0) {
+        const PlaneFace& within = faces.faces[std::size_t(nested[iron - 1])];
+        const bool plain = is_plain(graph, within.outer);
+        const bool has_hole = iron == 1 || plain;
+        if (has_hole) ring.inner = span_of(within.polygon).inner;
+        // A stator's bore, or the gap, belongs to no part.
+        if (iron == 1 && side == DrawnSide::Rotor) ring.core = nested[0];
+        ring.inner = span_of(within.polygon).inner;
+    }
+    ring.gap_outside = side == DrawnSide::Rotor;
+    if (!both && side == DrawnSide::Stator)
+        ring.gap_outside = iron > 0 && is_plain(graph, faces.faces[std::size_t(nested[iron - 1])].outer) &&
+                           !is_plain(graph, face.outer);
+    return ring;
+}
+
+std::optional<Ring> sector_ring(const PlaneFaces& faces, DrawnSide side, bool both) {
+    if (faces.faces.empty()) return std::nullopt;
+    std::vector<int> by_area(faces.faces.size());
+    for (std::size_t i = 0; i < by_area.size(); ++i) by_area[i] = int(i);
+    std::sort(by_area.begin(), by_area.end(), [&](int a, int b) {
+        return faces.faces[std::size_t(a)].area > faces.faces[std::size_t(b)].area;
+    });
+    std::vector<std::pair<Span, int>> irons;
+    for (int f : by_area) {
+        const Span s = span_of(faces.faces[std::size_t(f)].polygon);
+        const bool apart = std::all_of(irons.begin(), irons.end(), [&](const auto& other) {
+            return s.inner >= other.first.outer - 1e-6 || s.outer <= other.first.inner + 1e-6;
+        });
+        if (apart) irons.emplace_back(s, f);
+        if (irons.size() == (both ? 2U : 1U)) break;
+    }
+    std::sort(irons.begin(), irons.end(),
+              [](const auto& a, const auto& b) { return a.first.outer < b.first.outer; });
+    const auto& chosen = both && side == DrawnSide::Rotor ? irons.front() : irons.back();
+    Ring ring;
+    ring.side = side;
+    ring.iron = chosen.second;
+    ring.inner = chosen.first.inner;
+    ring.outer = chosen.first.outer;
+    ring.gap_outside = side == DrawnSide::Rotor;
+    return ring;
+}
+
+/// Direction across the thinner way of a block, or along the radius where it has none.
+Point across(const std::vector<Piece>& sides, Point centroid) {
+    if (is_block(sides)) {
+        const double a = length_of(sides[0]), b = length_of(sides[1]);
+        if (std::abs(a - b) > 0.02 * std::max(a, b))
+            return a < b ? tangent_at(sides[0], 0) : tangent_at(sides[1], 0);
+    }
+    return (1 / norm(centroid)) * centroid;
+}
+
+} // namespace
+
+std::string to_string(Role role) {
+    return words[std::size_t(role)];
+}
+
+std::optional<Role> role_of(const std::string& word) {
+    for (std::size_t i = 0; i < words.size(); ++i)
+        if (word == words[i]) return Role(i);
+    return std::nullopt;
+}
+
+std::vector<Piece> sides_of(const Arrangement& graph, const PlaneFace& face) {
+    std::vector<Piece> sides;
+    for (HalfEdge s : face.outer) {
+        const Piece p = piece_of(graph, s);
+        if (!sides.empty() && goes_on(sides.back(), p))
+            sides.back() = one_of(sides.back(), p);
+        else
+            sides.push_back(p);
+    }
+    while (sides.size() > 1 && goes_on(sides.back(), sides.front())) {
+        sides.front() = one_of(sides.back(), sides.front());
+        sides.pop_back();
+    }
+    return sides;
+}
+
+std::optional<Ring> find_ring(const Arrangement& graph, const PlaneFaces& faces, const Portion& extent,
+                              DrawnSide side, bool both) {
+    return extent.whole() ? whole_ring(graph, faces, side, both) : sector_ring(faces, side, both);
+}
+
+double pole_side(const Arrangement& graph, const PlaneFace& magnet) {
+    const Point radius = (1 / norm(magnet.centroid)) * magnet.centroid;
+    Point d = across(sides_of(graph, magnet), magnet.centroid);
+    const double outward = dot(d, radius);
+    if (std::abs(outward) < tangential_share) return between_poles;
+    if (outward < 0) d = -1 * d;
+    const double turned = cross(radius, d);
+    return std::abs(turned) < 0.05 ? 0 : turned > 0 ? 1 : -1;
+}
+
+std::vector<DrawnFace> propose_roles(const Arrangement& graph, const PlaneFaces& faces, const Ring& ring,
+                                     const std::vector<std::string>& layers) {
+    return Proposer(graph, faces, ring, layers).run();
+}
+
+void propose_directions(const Arrangement& graph, const PlaneFaces& faces, const Portion& portion,
+                        std::vector<DrawnFace>& roles) {
+    std::vector<std::pair<double, DrawnFace*>> tangential;
+    for (DrawnFace& drawn : roles) {
+        if (drawn.role != Role::Magnet) continue;
+        const PlaneFace& face = faces.faces[std::size_t(drawn.face)];
+        const Point radius = (1 / norm(face.centroid)) * face.centroid;
+        Point d = across(sides_of(graph, face), face.centroid);
+        const double outward = dot(d, radius);
+        if (std::abs(outward) <
+            tangential_share) { // of neighbouring poles: the one pushes where the other pulls
+            if (cross(radius, d) < 0) d = -1 * d;
+            drawn.direction = angle_of(d);
+            tangential.emplace_back(angle_of(face.centroid), &drawn);
+            continue;
+        }
+        if (outward < 0) d = -1 * d;
+        const long pole = std::lround((angle_of(face.centroid) - portion.axis) / portion.pitch());
+        drawn.direction = angle_of(pole % 2 ? -1 * d : d);
+    }
+    for (auto& [angle, drawn] : tangential) {
+        // Between poles k and k + 1: towards the one that is north.
+        const long before = std::lround(std::floor((angle - portion.axis) / portion.pitch()));
+        if (before % 2 == 0) drawn->direction = std::remainder(*drawn->direction + pi, 2 * pi);
+    }
+}
+
+} // namespace mavlo

@@ -1,0 +1,191 @@
+#include "drawing/section.h"
+
+#include "shape/plane_faces.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double here = 1e-8;
+
+Arrangement graph_of(const Outline& outline) {
+    Arrangement graph;
+    graph.vertices = outline.points;
+    for (const Edge& e : outline.edges) {
+        double bulge = 0;
+        if (e.centre) {
+            const Point a = outline.points[std::size_t(e.from)] - *e.centre,
+                        b = outline.points[std::size_t(e.to)] - *e.centre;
+            bulge = std::tan(std::atan2(cross(a, b), dot(a, b)) / 4);
+        }
+        graph.edges.push_back({e.from, e.to, bulge, 0});
+    }
+    return graph;
+}
+
+bool on_line(Point p, double angle) {
+    return std::abs(cross(polar(1, angle), p)) < here && dot(polar(1, angle), p) > -here;
+}
+
+constexpr int rank_of_air = 3;
+
+/// How particular a region is; the gap's side and the outside count least.
+int rank_of(const Region* region) {
+    if (!region) return 0;
+    switch (region->use) {
+    case Use::Magnet:
+        return 5;
+    case Use::Conductor:
+        return 4;
+    case Use::Air:
+        return rank_of_air;
+    case Use::Solid:
+        return 2;
+    case Use::Iron:
+        break;
+    }
+    return 1;
+}
+
+std::string layer_of(int rank, bool turns) {
+    const std::string side = turns ? "ROTOR_" : "STATOR_";
+    switch (rank) {
+    case 5:
+        return side + "MAGNET";
+    case 4:
+        return side + "CONDUCTOR";
+    case 3:
+        return side + "AIR";
+    case 2:
+        return side + "SHAFT";
+    default:
+        return side + "IRON";
+    }
+}
+
+class Writer {
+  public:
+    Writer(const Machine& machine, Shown shown)
+        : m_machine(machine)
+        , m_shown(shown) {}
+
+    SectionPieces run() {
+        for (std::size_t b = 0; b < m_machine.section.bodies.size(); ++b) {
+            const Body& body = m_machine.section.bodies[b];
+            const int pitches = m_shown == Shown::Whole   ? body.pitches
+                                : m_shown == Shown::Pitch ? 1
+                                                          : m_machine.sector().pitches[b];
+            add(body, pitches);
+        }
+        return m_out;
+    }
+
+  private:
+    void add(const Body& body, int pitches) {
+        const Tile& tile = body.tile;
+        const Arrangement graph = graph_of(tile.outline);
+        const std::vector<int> ranks = edge_ranks(graph, tile);
+        for (std::size_t i = 0; i < graph.edges.size(); ++i) {
+            const Piece p = graph.piece(graph.edges[i]);
+            if (is_of_mesh(p, tile) || closes_air(p, ranks[i], tile)) continue;
+            const int layer = layer_number(layer_of(ranks[i], body.turns));
+            const bool on_axis = tile.mirrored && p.straight() && on_line(p.a, 0) && on_line(p.b, 0);
+            if (on_axis && !parts_conductors(ranks[i], body)) continue;
+            for (int k = 0; k < pitches; ++k) {
+                put(p, tile.turn + k * tile.pitch, false, layer);
+                if (tile.mirrored && !on_axis) put(p, tile.turn + k * tile.pitch, true, layer);
+            }
+        }
+        if (m_shown == Shown::Whole) return;
+        const double first = tile.turn - tile.pitch / 2, last = first + pitches * tile.pitch;
+        for (double angle : {first, last}) cut(body, angle);
+    }
+
+    bool parts_conductors(int rank, const Body& body) const {
+        return rank == 4 && !body.turns && m_machine.winding.layout.sharing == SlotSharing::SideBySide;
+    }
+
+    /// The iron's edge along a cut.
+    void cut(const Body& body, double angle) {
+        const Tile& tile = body.tile;
+        const double shaft = inner_radius(body);
+        const double from = tile.outside() ? tile.face_radius : shaft,
+                     to = tile.outside() ? tile.far_radius : tile.face_radius;
+        m_out.pieces.push_back(
+            {polar(from, angle), polar(to, angle), 0, layer_number(layer_of(1, body.turns))});
+    }
+
+    double inner_radius(const Body& body) const {
+        const Values& v = m_machine.values;
+        return m_machine.outer_rotor() ? v.number("stator.bore_diameter") / 2
+               : body.turns            ? v.number("rotor.shaft_diameter") / 2
+                                       : 0;
+    }
+
+    /// The tile's own edges, the circle round the hole that is left out, and the gap's where it is lifted.
+    bool is_of_mesh(const Piece& p, const Tile& tile) const {
+        if (p.straight())
+            for (double angle : {tile.first_angle(), tile.half_pitch()})
+                if ((angle != 0 || !tile.mirrored) && on_line(p.a, angle) && on_line(p.b, angle)) return true;
+        if (p.straight() || norm(circle_of(p).centre) > here) return false;
+        const double r = norm(p.a);
+        if (!tile.outside() && std::abs(r - tile.far_radius) < here) return true;
+        return tile.gap_radius != tile.face_radius && std::abs(r - tile.gap_radius) < here;
+    }
+
+    /// Air that is open to the gap ends nowhere.
+    static bool closes_air(const Piece& p, int rank, const Tile& tile) {
+        return rank == rank_of_air && !p.straight() && norm(circle_of(p).centre) < here &&
+               std::abs(norm(p.a) - tile.gap_radius) < here;
+    }
+
+    static std::vector<int> edge_ranks(const Arrangement& graph, const Tile& tile) {
+        const PlaneFaces faces = plane_faces(graph);
+        std::vector<int> ranks(graph.edges.size(), 0);
+        for (const PlaneFace& face : faces.faces) {
+            const Region* region = nullptr;
+            for (const Region& r : tile.regions) {
+                const bool in_hole = std::any_of(face.holes.begin(), face.holes.end(), [&](const Walk& hole) {
+                    return contains(polygon_of(graph, hole), r.seed);
+                });
+                if (contains(face.polygon, r.seed) && !in_hole) region = &r;
+            }
+            const auto raise = [&](const Walk& walk) {
+                for (HalfEdge s : walk)
+                    ranks[std::size_t(s.edge)] = std::max(ranks[std::size_t(s.edge)], rank_of(region));
+            };
+            raise(face.outer);
+            for (const Walk& hole : face.holes) raise(hole);
+        }
+        return ranks;
+    }
+
+    void put(Piece p, double axis, bool image, int layer) {
+        if (image) p = {{p.a.x, -p.a.y}, {p.b.x, -p.b.y}, -p.bulge, 0};
+        m_out.pieces.push_back({rotated(p.a, axis), rotated(p.b, axis), p.bulge, layer});
+    }
+
+    int layer_number(const std::string& name) {
+        const auto found = std::find(m_out.layers.begin(), m_out.layers.end(), name);
+        if (found != m_out.layers.end()) return int(found - m_out.layers.begin());
+        m_out.layers.push_back(name);
+        return int(m_out.layers.size()) - 1;
+    }
+
+    const Machine& m_machine;
+    Shown m_shown;
+    SectionPieces m_out;
+};
+
+} // namespace
+
+SectionPieces section_pieces(const Machine& machine, Shown shown) {
+    return Writer(machine, shown).run();
+}
+
+} // namespace mavlo

@@ -1,0 +1,297 @@
+#include "machine/drawn_part.h"
+
+#include "machine/tile_drawing.h"
+#include "shape/plane_faces.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+using json = nlohmann::ordered_json;
+constexpr double pi = std::numbers::pi, mm = 1e-3, degree = pi / 180;
+constexpr double same = 1e-7; ///< m: the drawing was healed when it was read
+
+Piece radial(double from, double to, double angle) {
+    return {polar(from, angle), polar(to, angle), 0, 0};
+}
+
+bool lies_on(Point p, double angle) {
+    return norm(p) < same || (std::abs(cross(polar(1, angle), p)) < 10 * same && dot(polar(1, angle), p) > 0);
+}
+
+class TileMaker {
+  public:
+    TileMaker(const DrawnPart& part, std::string side)
+        : m_part(part)
+        , m_side(std::move(side)) {
+        m_tile.pitch = 2 * pi / part.pitches;
+        m_tile.mirrored = part.mirrored;
+        m_tile.gap_radius = m_tile.face_radius = m_tile.iron_radius = part.gap_radius;
+    }
+
+    std::vector<PlaneFace> closed_faces() {
+        m_inmost = m_part.far_radius;
+        close();
+        return plane_faces(m_graph).faces;
+    }
+
+    Result<Tile> run() {
+        const bool has_shaft = m_part.gap_outside;
+        m_inmost =
+            has_shaft ? hole_radius(std::max(m_part.far_radius, 1e-6), m_part.pitches / 2) : m_part.far_radius;
+        m_tile.far_radius = m_inmost;
+        close();
+        const PlaneFaces faces = plane_faces(m_graph);
+        for (const PlaneFace& face : faces.faces) name(face);
+        for (const auto& region : m_tile.regions)
+            if (region.use == Use::Iron || region.use == Use::Magnet || region.use == Use::Conductor) {
+                outline();
+                sizes();
+                return std::move(m_tile);
+            }
+        return Problem{m_side + ".drawing",
+                       "The drawing names no iron; read it again and say what its regions are."};
+    }
+
+  private:
+    double first() const { return m_tile.first_angle(); }
+    double second() const { return m_tile.half_pitch(); }
+
+    void close() {
+        std::vector<Piece> pieces = m_part.pieces;
+        const double low = std::min(m_inmost, m_part.gap_radius), high = std::max(m_inmost, m_part.gap_radius);
+        for (double angle : {first(), second()}) pieces.push_back(radial(low, high, angle));
+        for (double r : {m_inmost, m_part.far_radius, m_part.gap_radius})
+            add_arc(pieces, {{}, r}, first(), second() - first(), 0);
+        m_graph = arrange(pieces, same);
+    }
+
+    void name(const PlaneFace& face) {
+        Region region;
+        region.seed = face.inside;
+        const auto known = std::find_if(m_part.regions.begin(), m_part.regions.end(),
+                                        [&](const DrawnPart::Region& r) { return innermost(face, r.inside); });
+        const bool shaft = m_part.gap_outside && norm(face.inside) < m_part.far_radius - same;
+        region.use = shaft ? Use::Solid : known == m_part.regions.end() ? Use::Air : known->use;
+        switch (region.use) {
+        case Use::Iron:
+            region.path = m_side;
+            region.material = m_side + ".steel";
+            break;
+        case Use::Magnet:
+            region.path = m_side + ".magnet";
+            region.material = region.path + ".grade";
+            region.magnet = Remanence{known->direction.value_or(0), 0};
+            region.part = m_magnets++;
+            region.spans = touches(face, first())    ? (m_tile.mirrored ? Spans::Axis : Spans::Boundary)
+                           : touches(face, second()) ? Spans::Boundary
+                                                     : Spans::Nothing;
+            break;
+        case Use::Conductor:
+            region.path = "stator.slot";
+            region.material = "winding.conductor.material";
+            region.part = m_conductors++;
+            break;
+        case Use::Solid:
+            region.path = "rotor.shaft";
+            break;
+        case Use::Air:
+            region.path = m_side + ".pocket";
+            break;
+        }
+        m_tile.regions.push_back(region);
+    }
+
+    /// In the face, and in none of what lies in it.
+    bool innermost(const PlaneFace& face, Point p) const {
+        if (!contains(face.polygon, p)) return false;
+        return std::none_of(face.holes.begin(), face.holes.end(),
+                            [&](const Walk& hole) { return contains(polygon_of(m_graph, hole), p); });
+    }
+
+    bool touches(const PlaneFace& face, double angle) const {
+        return std::any_of(face.outer.begin(), face.outer.end(), [&](HalfEdge s) {
+            const Piece p = piece_of(m_graph, s);
+            return p.straight() && lies_on(p.a, angle) && lies_on(p.b, angle);
+        });
+    }
+
+    void outline() {
+        for (const auto& edge : m_graph.edges) {
+            const Piece p = m_graph.piece(edge);
+            const int from = m_tile.outline.add(exact(p.a)), to = m_tile.outline.add(exact(p.b));
+            if (from == to) continue;
+            if (p.straight())
+                m_tile.outline.line(from, to);
+            else
+                m_tile.outline.arc(from, to, centre_of(p));
+        }
+    }
+
+    /// On the pitch's edges to the last digit, since mirror images must meet there.
+    Point exact(Point p) const {
+        for (double angle : {first(), second()})
+            if (lies_on(p, angle) && norm(p) > same) return polar(norm(p), angle);
+        return p;
+    }
+
+    static Point centre_of(const Piece& p) {
+        const Point c = circle_of(p).centre;
+        return norm(c) < 10 * same ? Point{} : c;
+    }
+
+    void sizes() {
+        for (const auto& edge : m_graph.edges) {
+            const Piece p = m_graph.piece(edge);
+            const double size = 0.8 * length_of(p);
+            m_tile.hints.push_back({p.a, size});
+            m_tile.hints.push_back({p.b, size});
+        }
+        const double r = m_part.gap_radius, half = m_tile.half_pitch();
+        m_tile.gap_size = half * r / 20;
+        m_tile.max_size = std::min(half * r / 3, std::abs(r - m_part.far_radius) / 3);
+    }
+
+    const DrawnPart& m_part;
+    std::string m_side;
+    Tile m_tile;
+    Arrangement m_graph;
+    double m_inmost = 0;
+    int m_magnets = 0, m_conductors = 0;
+};
+
+const char* word_of(Use use) {
+    switch (use) {
+    case Use::Iron:
+        return "iron";
+    case Use::Magnet:
+        return "magnet";
+    case Use::Conductor:
+        return "conductor";
+    default:
+        return "air";
+    }
+}
+
+std::optional<Use> use_of(const std::string& word) {
+    for (Use use : {Use::Iron, Use::Magnet, Use::Conductor, Use::Air})
+        if (word == word_of(use)) return use;
+    return std::nullopt;
+}
+
+json rounded(double value) {
+    return std::stod(fmt::format("{:.12g}", value));
+}
+
+DrawnPart read(const json& j) {
+    DrawnPart part;
+    part.pitches = j.at("pitches").get<int>();
+    part.mirrored = j.at("mirrored").get<bool>();
+    part.gap_outside = j.at("gap").get<std::string>() == "outside";
+    part.gap_radius = mm * j.at("gap_radius").get<double>();
+    part.far_radius = mm * j.at("far_radius").get<double>();
+    for (const json& p : j.at("pieces"))
+        part.pieces.push_back({{mm * p.at(0).get<double>(), mm * p.at(1).get<double>()},
+                               {mm * p.at(2).get<double>(), mm * p.at(3).get<double>()},
+                               p.size() > 4 ? p.at(4).get<double>() : 0,
+                               0});
+    for (const json& r : j.at("regions")) {
+        DrawnPart::Region region;
+        region.inside = {mm * r.at("inside").at(0).get<double>(), mm * r.at("inside").at(1).get<double>()};
+        region.use = use_of(r.at("role").get<std::string>()).value_or(Use::Air);
+        if (r.contains("direction")) region.direction = degree * r.at("direction").get<double>();
+        part.regions.push_back(region);
+    }
+    return part;
+}
+
+} // namespace
+
+json to_json(const DrawnPart& part) {
+    json j{{"pitches", part.pitches},
+           {"mirrored", part.mirrored},
+           {"gap", part.gap_outside ? "outside" : "inside"},
+           {"gap_radius", rounded(part.gap_radius / mm)},
+           {"far_radius", rounded(part.far_radius / mm)}};
+    json pieces = json::array(), regions = json::array();
+    for (const Piece& p : part.pieces) {
+        json list{rounded(p.a.x / mm), rounded(p.a.y / mm), rounded(p.b.x / mm), rounded(p.b.y / mm)};
+        if (!p.straight()) list.push_back(rounded(p.bulge));
+        pieces.push_back(list);
+    }
+    for (const DrawnPart::Region& r : part.regions) {
+        json region{{"role", word_of(r.use)}, {"inside", {rounded(r.inside.x / mm), rounded(r.inside.y / mm)}}};
+        if (r.direction) region["direction"] = rounded(*r.direction / degree);
+        regions.push_back(region);
+    }
+    j["pieces"] = pieces;
+    j["regions"] = regions;
+    return j;
+}
+
+Result<DrawnPart> drawn_part_from(const json& j) {
+    try {
+        DrawnPart part = read(j);
+        const bool sound = part.pitches >= 1 && part.pitches <= 2000 && part.gap_radius > 0 &&
+                           part.far_radius >= 0 && part.gap_outside == (part.gap_radius > part.far_radius) &&
+                           part.pieces.size() < 200'000;
+        if (sound) return part;
+    } catch (const std::exception&) {
+    }
+    return Problem{"", "This is no drawing as Mavlo keeps it; read the part from its DXF file again."};
+}
+
+std::string canonical_text(const DrawnPart& part) {
+    return to_json(part).dump();
+}
+
+DrawnSlot drawn_slot_of(const DrawnPart& part) {
+    DrawnSlot slot{0, 1e300, 0};
+    for (const PlaneFace& face : TileMaker(part, "stator").closed_faces()) {
+        const bool conductor =
+            std::any_of(part.regions.begin(), part.regions.end(), [&](const DrawnPart::Region& r) {
+                return r.use == Use::Conductor && contains(face.polygon, r.inside);
+            });
+        if (!conductor) continue;
+        slot.area += part.mirrored ? 2 * face.area : face.area;
+        for (const Point& p : face.polygon) {
+            slot.from = std::min(slot.from, std::abs(norm(p) - part.gap_radius));
+            slot.to = std::max(slot.to, std::abs(norm(p) - part.gap_radius));
+        }
+    }
+    return slot;
+}
+
+std::optional<Problem> misfit(const DrawnPart& part, const TileFrame& frame, const std::string& side) {
+    const bool rotor = side == "rotor";
+    if (part.pitches != frame.pitches)
+        return Problem{rotor ? "rotor.poles" : "stator.slots",
+                       fmt::format("The drawn {} has {} {}, not {}.", side, part.pitches,
+                                   rotor ? "poles" : "slots", frame.pitches)};
+    if (part.gap_outside == frame.outside())
+        return Problem{"machine.topology", fmt::format("The drawn {} has its gap on the other side.", side)};
+    if (std::abs(part.gap_radius - frame.gap_radius) > 1e-6)
+        return Problem{
+            "stator.bore_diameter",
+            fmt::format("The drawn {} has a radius of {:.4f} mm at the gap; the dimensions make it {:.4f} "
+                        "mm.",
+                        side, part.gap_radius * 1e3, frame.gap_radius * 1e3)};
+    if (std::abs(part.far_radius - frame.far_radius) > 1e-6)
+        return Problem{
+            rotor ? frame.far_path() : "stator.outer_diameter",
+            fmt::format("The drawn {} has a radius of {:.4f} mm on its far side; the dimensions make it "
+                        "{:.4f} mm.",
+                        side, part.far_radius * 1e3, frame.far_radius * 1e3)};
+    return std::nullopt;
+}
+
+Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side) {
+    return TileMaker(part, side).run();
+}
+
+} // namespace mavlo

@@ -1,0 +1,40 @@
+// A pole from a drawing.
+
+#include "machine/rotors/face.h"
+#include "machine/rotors/magnet_parameters.h"
+#include "machine/rotors/pocket.h"
+#include "machine/tile_drawing.h"
+
+#include <cmath>
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+using namespace parameter;
+
+Result<Tile> tile(const TileFrame& frame, const Values& v) {
+    const DrawnPart* part = v.drawing("rotor");
+    if (!part)
+        return Problem{"rotor.kind",
+                       "The design holds no drawing of a rotor; import one, or choose another kind."};
+    if (auto problem = misfit(*part, frame, "rotor")) return *problem;
+    return drawn_tile(*part, "rotor");
+}
+
+std::vector<DimensionMark> marks(const TileFrame& frame, const Values&) {
+    return {far_side_mark(frame)};
+}
+
+std::vector<Parameter> magnets() {
+    // Their shape is the drawing's.
+    auto list = magnet_parameters("rotor.", "5 mm");
+    std::erase_if(list, [](const Parameter& p) { return p.path == "rotor.magnet.thickness"; });
+    return list;
+}
+
+const Register<TileKind> registered{
+    {Side::Rotor, "drawn", "A pole from a drawing.", magnets(), tile, marks, 20}};
+
+} // namespace
+} // namespace mavlo
