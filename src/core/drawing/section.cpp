@@ -89,16 +89,20 @@ class Writer {
     void add(const Body& body, int pitches) {
         const Tile& tile = body.tile;
         const Arrangement graph = graph_of(tile.outline);
-        const std::vector<int> ranks = edge_ranks(graph, tile);
+        const std::vector<const Region*> owners = edge_owners(graph, tile);
         for (std::size_t i = 0; i < graph.edges.size(); ++i) {
             const Piece p = graph.piece(graph.edges[i]);
-            if (is_of_mesh(p, tile) || closes_air(p, ranks[i], tile)) continue;
-            const int layer = layer_number(layer_of(ranks[i], body.turns));
+            const int rank = rank_of(owners[i]);
+            if ((is_of_mesh(p, tile) && !parts_magnets(p, owners[i], tile)) || closes_air(p, rank, tile))
+                continue;
+            const int layer = layer_number(layer_of(rank, body.turns));
             const bool on_axis = tile.mirrored && p.straight() && on_line(p.a, 0) && on_line(p.b, 0);
-            if (on_axis && !parts_conductors(ranks[i], body)) continue;
+            const bool on_boundary =
+                p.straight() && on_line(p.a, tile.half_pitch()) && on_line(p.b, tile.half_pitch());
+            if (on_axis && !parts_conductors(rank, body)) continue;
             for (int k = 0; k < pitches; ++k) {
                 put(p, tile.turn + k * tile.pitch, false, layer);
-                if (tile.mirrored && !on_axis) put(p, tile.turn + k * tile.pitch, true, layer);
+                if (tile.mirrored && !on_axis && !on_boundary) put(p, tile.turn + k * tile.pitch, true, layer);
             }
         }
         if (m_shown == Shown::Whole) return;
@@ -108,6 +112,12 @@ class Writer {
 
     bool parts_conductors(int rank, const Body& body) const {
         return rank == 4 && !body.turns && m_machine.winding.layout.sharing == SlotSharing::SideBySide;
+    }
+
+    /// Magnets of neighbouring poles that touch are two.
+    static bool parts_magnets(const Piece& p, const Region* owner, const Tile& tile) {
+        return owner && owner->magnet && owner->spans != Spans::Boundary && p.straight() &&
+               on_line(p.a, tile.half_pitch()) && on_line(p.b, tile.half_pitch());
     }
 
     /// The iron's edge along a cut.
@@ -144,9 +154,9 @@ class Writer {
                std::abs(norm(p.a) - tile.gap_radius) < here;
     }
 
-    static std::vector<int> edge_ranks(const Arrangement& graph, const Tile& tile) {
+    static std::vector<const Region*> edge_owners(const Arrangement& graph, const Tile& tile) {
         const PlaneFaces faces = plane_faces(graph);
-        std::vector<int> ranks(graph.edges.size(), 0);
+        std::vector<const Region*> owners(graph.edges.size(), nullptr);
         for (const PlaneFace& face : faces.faces) {
             const Region* region = nullptr;
             for (const Region& r : tile.regions) {
@@ -156,13 +166,14 @@ class Writer {
                 if (contains(face.polygon, r.seed) && !in_hole) region = &r;
             }
             const auto raise = [&](const Walk& walk) {
-                for (HalfEdge s : walk)
-                    ranks[std::size_t(s.edge)] = std::max(ranks[std::size_t(s.edge)], rank_of(region));
+                for (HalfEdge e : walk)
+                    if (const Region*& owner = owners[std::size_t(e.edge)]; rank_of(region) > rank_of(owner))
+                        owner = region;
             };
             raise(face.outer);
             for (const Walk& hole : face.holes) raise(hole);
         }
-        return ranks;
+        return owners;
     }
 
     void put(Piece p, double axis, bool image, int layer) {
