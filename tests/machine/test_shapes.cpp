@@ -20,7 +20,7 @@ constexpr double pi = std::numbers::pi;
 
 int rounds() {
     const char* wanted = std::getenv("MAVLO_ROUNDS");
-    return wanted ? std::max(1, std::atoi(wanted)) : 30;
+    return wanted ? std::max(1, std::atoi(wanted)) : 60;
 }
 
 class Random {
@@ -145,10 +145,11 @@ std::string fault_of(const Tile& tile) {
 /// The gap's torque against the slope of the coenergy.
 std::string energy_fault(const Machine& m) {
     // The draft mesh; the difference of two energies asks for a closer solution on it.
-    const auto model = prepare_field(m, {Quality::Normal, size_factor(Quality::Draft)});
+    const auto model =
+        prepare_field(m, {Quality::Fine, size_factor(Quality::Draft) / size_factor(Quality::Fine)});
     if (!model) return model.problems().front().sentence;
     FieldSolver solver(*model);
-    const double angle = 0.21 / m.poles, step = 1.2e-2 * 2 * pi / (m.slots * m.poles);
+    const double angle = 0.21 / m.poles, step = 1e-3 * 2 * pi / (m.slots * m.poles);
     PortValues current;
     if (m.wound())
         current =
@@ -161,7 +162,7 @@ std::string energy_fault(const Machine& m) {
     const double slope = (after->coenergy - before->coenergy) / (2 * step);
     // Torque that is nothing beside the gap's own energy is judged by that.
     const double scale = std::max(std::abs(slope), 1e-3 * std::abs(at->energy));
-    const double left = 3e-8 * std::abs(at->energy) / step; // what the solver leaves of the energies
+    const double left = 1e-9 * std::abs(at->energy) / step; // what the solver leaves of the energies
     if (std::abs(at->torque - slope) > 0.01 * scale + left)
         return "gap " + std::to_string(at->torque) + " N.m, virtual work " + std::to_string(slope);
     return {};
@@ -176,10 +177,12 @@ class TestShapes : public QObject {
         QTest::addColumn<int>("side");
         QTest::addColumn<QString>("kind");
         QTest::addColumn<bool>("outer");
-        for (const TileKind& kind : registry<TileKind>().all())
+        for (const TileKind& kind : registry<TileKind>().all()) {
+            if (kind.name == "drawn") continue; // a drawing has no dimensions to vary
             for (bool outer : {false, true})
                 QTest::newRow((kind.name + (outer ? " outside" : " inside")).c_str())
                     << int(kind.side) << QString::fromStdString(kind.name) << outer;
+        }
     }
     void every_kind_is_refused_or_sound() {
         QFETCH(int, side);

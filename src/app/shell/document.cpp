@@ -104,6 +104,10 @@ std::optional<Problem> Document::set_text(const std::string& path, const QString
     return std::nullopt;
 }
 
+void Document::set_design(const QString& label, const Design& design) {
+    edit(label, [&](Project& p) { p.find(p.in_hand().name)->design = design; });
+}
+
 void Document::add_variant(const QString& name) {
     const std::string wanted = name.trimmed().toStdString();
     if (wanted.empty() || m_project.find(wanted)) return;

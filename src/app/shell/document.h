@@ -53,6 +53,8 @@ class Document : public QObject {
     /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo
     /// step.
     std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
+    /// Replaces the whole design of the variant in hand, as one step to undo.
+    void set_design(const QString& label, const Design& design);
     void add_variant(const QString& name);
     void remove_variant(const QString& name);
     void choose_variant(const QString& name);

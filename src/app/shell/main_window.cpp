@@ -1,5 +1,6 @@
 #include "shell/main_window.h"
 
+#include "draw/import_dialog.h"
 #include "shell/theme.h"
 
 #include <QCloseEvent>
@@ -128,6 +129,11 @@ void MainWindow::make_actions() {
     m_menu->addMenu(m_recent);
     connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
     fill_recent();
+    add(tr("Part from a DXF drawing …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] {
+        const QString file =
+            QFileDialog::getOpenFileName(this, tr("Drawing of a part"), {}, tr("DXF drawings (*.dxf *.DXF)"));
+        if (!file.isEmpty()) import_part(file);
+    });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     m_menu->addSeparator();
@@ -229,6 +235,16 @@ bool MainWindow::open_file(const QString& file) {
     m_section->fit();
     m_section->set_angle(0);
     return true;
+}
+
+void MainWindow::import_part(const QString& file) {
+    auto* dialog = new ImportDialog(m_document, file, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this] {
+        show_bench("draw");
+        m_section->fit();
+    });
+    dialog->open();
 }
 
 void MainWindow::remember_file(const QString& file) {

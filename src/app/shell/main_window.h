@@ -19,7 +19,8 @@ class MainWindow : public QMainWindow {
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
-    bool open_file(const QString& file); ///< says on the screen what is wrong and returns false
+    bool open_file(const QString& file);   ///< says on the screen what is wrong and returns false
+    void import_part(const QString& file); ///< opens what the drawing was understood as
     void show_bench(const std::string& name);
     const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for

@@ -156,9 +156,13 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
         painter.setPen(t.soft);
         painter.drawText(QRectF(x, 10, cell_width - 14, 20), Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(cell_width - 22)));
-        painter.setFont(figure_font(size));
-        painter.setPen(t.ink);
         const QString value = (cell.quick ? QStringLiteral("≈ ") : QString()) + cell.value;
+        // Two figures in a cell may be long.
+        for (int pixels = size; pixels > 11; --pixels) {
+            painter.setFont(figure_font(pixels));
+            if (painter.fontMetrics().horizontalAdvance(value) < cell_width - 20) break;
+        }
+        painter.setPen(t.ink);
         painter.drawText(QPointF(x, 53), value);
         const double after = x + painter.fontMetrics().horizontalAdvance(value) + 6;
         painter.setFont(small_font());

@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 #include <numbers>
 
 namespace mavlo {
@@ -142,7 +143,8 @@ Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSid
         t[part->gap_outside ? "stator.outer_diameter" : "stator.bore_diameter"] = gap;
         t[part->gap_outside ? "stator.bore_diameter" : "stator.outer_diameter"] = far;
     }
-    design.drawings[to_string(side)] = std::move(*part);
+    // As it will be read again from the project file, to the last digit.
+    design.drawings[to_string(side)] = *drawn_part_from(to_json(*part));
     return design;
 }
 

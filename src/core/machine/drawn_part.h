@@ -5,6 +5,7 @@
 #include "quantity/problem.h"
 #include "shape/piece.h"
 
+#include <algorithm>
 #include <nlohmann/json_fwd.hpp>
 #include <optional>
 #include <string>
@@ -26,6 +27,10 @@ struct DrawnPart {
     double gap_radius = 0, far_radius = 0; ///< of what is nearest to the gap, and of its other side; m
     std::vector<Piece> pieces;             ///< m, about the machine's centre, the pitch's axis at angle 0
     std::vector<Region> regions;
+    int conductors() const {
+        return int(std::count_if(regions.begin(), regions.end(),
+                                 [](const Region& r) { return r.use == Use::Conductor; }));
+    }
     bool operator==(const DrawnPart&) const = default;
 };
 

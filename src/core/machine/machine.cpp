@@ -80,6 +80,10 @@ class Builder {
             {m.slots, m.poles, v.whole("winding.phases"), v.whole("winding.layers"), v.whole("winding.span")});
         if (!layout) return add(layout.problems());
         w.layout = *layout;
+        // Where a drawing has one region a slot, or two on either side of its axis, coil sides share it so.
+        if (v.word("stator.slot.kind") == "drawn" && w.layout.sharing == SlotSharing::Stacked)
+            if (const DrawnPart* part = v.drawing("stator"); part && part->mirrored && part->conductors() == 1)
+                w.layout.sharing = SlotSharing::SideBySide;
         w.phases = layout->input.phases;
         w.turns = number("winding.turns");
         w.paths = v.whole("winding.paths");
@@ -236,7 +240,8 @@ class Builder {
     void drawn_slot(const TileFrame& frame) {
         const DrawnSlot slot = drawn_slot_of(*m.values.drawing("stator"));
         if (slot.area <= 0)
-            return say("stator.slot.kind", "The drawing names no conductors; say which of its regions they are.");
+            return say("stator.slot.kind",
+                       "The drawing names no conductors; say which of its regions they are.");
         m.winding.slot_area = slot.area;
         m.winding.slot_bottom = frame.radius(slot.to);
         m.winding.conductor_depth = slot.to - slot.from;

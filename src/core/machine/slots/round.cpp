@@ -20,7 +20,8 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     if (const double over = tip + 2 * r - frame.thickness(); over > -1e-5)
         return Problem{"stator.slot.diameter", fmt::format("The slots reach {} past the stator's other side.",
                                                            millimetres(over + 1e-5))};
-    if (const double over = r + 2e-5 - centre * std::sin(frame.half_pitch()); frame.pitches > 1 && over > 0)
+    if (const double over = 1.004 * r + 2e-5 - centre * std::sin(frame.half_pitch());
+        frame.pitches > 1 && over > 0)
         return Problem{"stator.slot.diameter",
                        fmt::format("The slots are {} too large: neighbours meet.", millimetres(2 * over))};
     SlotContour out;

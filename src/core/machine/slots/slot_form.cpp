@@ -174,22 +174,36 @@ struct SlotDrawing {
 
     /// Parts the slot from this point of its contour to the axis: on a circle about the centre, inside
     /// straight, since a circle would bulge towards the gap there.
-    void across(Point from, double x) {
-        if (frame.outside())
+    void across(Point from, double x, bool as_arc) {
+        if (as_arc)
             draw.arc(from, {x, 0});
         else
             draw.line(from, {x, 0});
+    }
+    void across(Point from, double x) { across(from, x, frame.outside()); }
+
+    /// Whether layers on top of each other are parted by an arc: as their bottom is, and as there is room for
+    /// it.
+    bool parts_by_arc(const SlotContour& contour, double start) const {
+        const auto& bottom = contour.steps.back();
+        const double at = norm(contour.half.at);
+        if (frame.outside()) return bottom.centre || at < bottom.to.x - 0.1 * (bottom.to.x - start);
+        const Point front = cut_from(contour);
+        const double dips = start * front.y / std::hypot(front.x - start, front.y); // of the straight front
+        return bottom.centre && norm(*bottom.centre) == 0 && at < dips - 0.1 * (start - bottom.to.x);
     }
 
     void slot(const SlotContour& contour) {
         const auto& steps = contour.steps;
         const bool stacked = frame.sharing == SlotSharing::Stacked;
         const double start = cut_x(frame, contour), bottom = steps.back().to.x;
-        // Inside, square to the axis, but with room to what lies above and below: straight lines then cross
+        // Straight it is square to the axis, but with room to what lies above and below: it then crosses
         // nothing.
-        const double room = 0.2 * (start - bottom);
-        const double middle = frame.outside() ? norm(contour.half.at)
-                                              : std::clamp(contour.half.at.x, bottom + room, start - room);
+        const double room = 0.2 * std::abs(start - bottom);
+        const bool by_arc = stacked && parts_by_arc(contour, start);
+        const double middle = by_arc ? norm(contour.half.at)
+                                     : std::clamp(contour.half.at.x, std::min(start, bottom) + room,
+                                                  std::max(start, bottom) - room);
         for (std::size_t i = 1; i < steps.size(); ++i) {
             Point from = steps[i - 1].to;
             if (stacked && i == contour.half.step) {
@@ -197,7 +211,7 @@ struct SlotDrawing {
                     draw.arc(from, contour.half.at, *steps[i].centre);
                 else
                     draw.line(from, contour.half.at);
-                across(contour.half.at, middle);
+                across(contour.half.at, middle, by_arc);
                 from = contour.half.at;
             }
             if (steps[i].centre)

@@ -1,0 +1,153 @@
+#include "draw/import_dialog.h"
+
+#include "drawing/pitch.h"
+#include "quantity/quantity.h"
+
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace mavlo::app {
+namespace {
+
+QString joined(const std::vector<std::string>& sentences) {
+    QString text;
+    for (const std::string& s : sentences) text += QString::fromStdString(s) + QStringLiteral("\n");
+    return text;
+}
+
+/// What a click makes of a region.
+Role next_role(const ImportedRegion& region) {
+    const Role special = region.side == DrawnSide::Rotor ? Role::Magnet : Role::Conductor;
+    return region.role == Role::Iron ? special : region.role == special ? Role::Air : Role::Iron;
+}
+
+} // namespace
+
+ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* parent)
+    : QDialog(parent)
+    , m_document(document)
+    , m_file(file)
+    , m_canvas(new ImportCanvas(this))
+    , m_part(new QComboBox(this))
+    , m_unit(new QComboBox(this))
+    , m_tolerance(new QLineEdit(QStringLiteral("0.01 mm"), this))
+    , m_words(new QLabel(this))
+    , m_take(new QPushButton(tr("Take it into the design"), this)) {
+    setObjectName(QStringLiteral("import"));
+    setWindowTitle(tr("Drawing: %1").arg(QFileInfo(file).fileName()));
+    resize(980, 640);
+    auto* layout = new QHBoxLayout(this);
+    layout->addWidget(m_canvas, 1);
+    auto* side = new QVBoxLayout;
+    const auto row = [&](const QString& text, QWidget* field) {
+        side->addWidget(new QLabel(text, this));
+        side->addWidget(field);
+    };
+    m_part->setObjectName(QStringLiteral("import_part"));
+    m_part->addItems({tr("rotor"), tr("stator"), tr("both")});
+    m_unit->setObjectName(QStringLiteral("import_unit"));
+    m_unit->addItems({QStringLiteral("auto"), QStringLiteral("mm"), QStringLiteral("in"), QStringLiteral("m"),
+                      QStringLiteral("cm")});
+    m_tolerance->setObjectName(QStringLiteral("import_tolerance"));
+    m_take->setObjectName(QStringLiteral("import_take"));
+    m_words->setObjectName(QStringLiteral("import_words"));
+    row(tr("Part that is wanted"), m_part);
+    row(tr("Unit of the drawing"), m_unit);
+    row(tr("Gaps to be closed, up to"), m_tolerance);
+    m_words->setWordWrap(true);
+    m_words->setAlignment(Qt::AlignTop);
+    m_words->setProperty("soft", true);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidget(m_words);
+    scroll->setWidgetResizable(true);
+    scroll->setFixedWidth(300);
+    side->addWidget(scroll, 1);
+    side->addWidget(m_take);
+    layout->addLayout(side);
+    const auto again = [this] {
+        m_options.roles.clear();
+        read();
+    };
+    connect(m_part, &QComboBox::currentIndexChanged, this, again);
+    connect(m_unit, &QComboBox::currentIndexChanged, this, again);
+    connect(m_tolerance, &QLineEdit::editingFinished, this, again);
+    connect(m_canvas, &ImportCanvas::region_clicked, this, &ImportDialog::change_role);
+    connect(m_take, &QPushButton::clicked, this, &ImportDialog::take);
+    read();
+}
+
+void ImportDialog::read() {
+    m_options.rotor = m_part->currentIndex() != 1;
+    m_options.stator = m_part->currentIndex() != 0;
+    m_options.unit = m_unit->currentText().toStdString();
+    const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
+    m_drawing.reset();
+    QString wrong;
+    if (!tolerance || tolerance->dimension != dimension::length || tolerance->si <= 0 || tolerance->si > 1e-3) {
+        wrong = tr("A length of up to 1 mm is wanted for the gaps, such as 0.01 mm.");
+    } else {
+        m_options.tolerance = tolerance->si;
+        auto drawing = import_drawing(m_file.toStdString(), m_options);
+        if (drawing)
+            m_drawing = std::move(*drawing);
+        else
+            for (const Problem& p : drawing.problems())
+                wrong += QString::fromStdString(p.sentence) + QStringLiteral("\n");
+    }
+    if (m_drawing)
+        m_canvas->show_drawing(*m_drawing);
+    else
+        m_canvas->show_nothing();
+    m_take->setEnabled(m_drawing.has_value());
+    m_words->setText(m_drawing ? words() : wrong);
+}
+
+QString ImportDialog::words() const {
+    QString text;
+    for (const ImportedPart& part : m_drawing->parts)
+        text += tr("%1: %2 %3, %4 of a turn drawn%5.\n")
+                    .arg(QString::fromStdString(to_string(part.side)))
+                    .arg(part.portion.pitches)
+                    .arg(part.side == DrawnSide::Rotor ? tr("poles") : tr("slots"))
+                    .arg(part.portion.covers, 0, 'g', 4)
+                    .arg(part.portion.mirrored ? tr(", each its own mirror image") : QString());
+    for (const auto& [role, whole] : m_drawing->whole)
+        text += tr("%1: %2, %3 mm² in all\n")
+                    .arg(QString::fromStdString(to_string(role)))
+                    .arg(whole.count)
+                    .arg(whole.area * 1e6, 0, 'f', 1);
+    return text + QStringLiteral("\n") + joined(m_drawing->notes) + joined(m_drawing->healed) +
+           joined(m_drawing->left_out);
+}
+
+void ImportDialog::change_role(int number) {
+    for (const ImportedRegion& region : m_drawing->regions)
+        if (region.number == number) {
+            // Its like in the other pitches goes with it.
+            const Role role = next_role(region);
+            for (const ImportedRegion& other : m_drawing->regions)
+                if (other.side == region.side && other.role == region.role &&
+                    std::abs(other.area - region.area) < 1e-3 * region.area &&
+                    std::abs(norm(other.centroid) - norm(region.centroid)) < 1e-3 * norm(region.centroid))
+                    m_options.roles[other.number] = role;
+        }
+    read();
+}
+
+void ImportDialog::take() {
+    Design design = m_document.design();
+    for (const ImportedPart& part : m_drawing->parts) {
+        auto with = with_part(design, *m_drawing, part.side);
+        if (!with) {
+            m_words->setText(QString::fromStdString(with.problems().front().sentence));
+            return;
+        }
+        design = std::move(*with);
+    }
+    m_document.set_design(tr("drawing %1").arg(QFileInfo(m_file).fileName()), design);
+    accept();
+}
+
+} // namespace mavlo::app

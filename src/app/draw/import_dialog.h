@@ -1,0 +1,37 @@
+#pragma once
+// Takes a part of the machine from a DXF drawing, shown as it was understood before it is taken.
+
+#include "draw/import_canvas.h"
+#include "shell/document.h"
+
+#include <QComboBox>
+#include <QDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+
+namespace mavlo::app {
+
+class ImportDialog : public QDialog {
+    Q_OBJECT
+  public:
+    ImportDialog(Document& document, const QString& file, QWidget* parent = nullptr);
+
+  private:
+    void read();
+    void change_role(int number);
+    void take();
+    QString words() const;
+
+    Document& m_document;
+    QString m_file;
+    ImportOptions m_options;
+    std::optional<ImportedDrawing> m_drawing;
+    ImportCanvas* m_canvas;
+    QComboBox *m_part, *m_unit;
+    QLineEdit* m_tolerance;
+    QLabel* m_words;
+    QPushButton* m_take;
+};
+
+} // namespace mavlo::app

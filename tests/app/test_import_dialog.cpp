@@ -1,0 +1,78 @@
+// A drawing taken into the design in the real window: shown, corrected by a click, taken, undone.
+
+#include "app/window_fixture.h"
+#include "draw/import_dialog.h"
+#include "drawing/section.h"
+#include "shape/dxf/writer.h"
+
+#include <fstream>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+namespace {
+
+ImportDialog* open(WindowFixture& f, const QString& file) {
+    f.window->import_part(file);
+    return f.window->findChild<ImportDialog*>(QStringLiteral("import"));
+}
+
+QString drawing_of(WindowFixture& f, const char* shape) {
+    const Machine m = machine_of(new_project(shape)->variants.front().design);
+    const SectionPieces section = section_pieces(m, Shown::Whole);
+    const QString file = f.file("part.dxf");
+    std::ofstream(file.toStdString()) << dxf_text(section.pieces, section.layers);
+    return file;
+}
+
+} // namespace
+
+class TestImportDialog : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    void a_rotor_is_shown_taken_and_undone() {
+        WindowFixture f("bar");
+        auto* dialog = open(f, drawing_of(f, "bar"));
+        QVERIFY(dialog && dialog->isVisible());
+        QVERIFY(f.child<QLabel>("import_words")->text().contains(QStringLiteral("rotor: 6 poles")));
+        QVERIFY(f.child<QLabel>("import_words")->text().contains(QStringLiteral("magnet: 6")));
+        QTest::mouseClick(f.child("import_take"), Qt::LeftButton);
+        QCOMPARE(f.text("rotor.kind"), std::string("drawn"));
+        QVERIFY2(f.document().is_good(),
+                 f.document().is_good() ? "" : f.document().problems().front().sentence.c_str());
+        QVERIFY(f.settle());
+        QVERIFY(f.window->tell_tales().cells()[0].value.toDouble() > 1); // it gives torque
+        QVERIFY(f.window->document().save(f.file()) == std::nullopt);
+        QVERIFY(read_project(f.file().toStdString())->variants.front().design == f.document().design());
+        f.document().undo_stack().undo();
+        QCOMPARE(f.text("rotor.kind"), std::string("bar"));
+    }
+    void a_click_corrects_a_region_and_its_like() {
+        WindowFixture f("bar");
+        auto* dialog = open(f, drawing_of(f, "bar"));
+        auto* canvas = dialog->findChild<ImportCanvas*>();
+        const Machine m = machine_of(new_project("bar")->variants.front().design);
+        Point magnet{};
+        for (const Region& r : m.section.rotor().tile.regions)
+            if (r.use == Use::Magnet) magnet = r.seed;
+        QTest::mouseClick(canvas, Qt::LeftButton, {}, canvas->frame().to_screen(magnet).toPoint());
+        const QString words = f.child<QLabel>("import_words")->text();
+        QVERIFY2(!words.contains(QStringLiteral("magnet:")) && words.contains(QStringLiteral("air: 18")),
+                 qPrintable(words));
+        dialog->reject();
+        QCOMPARE(f.text("rotor.kind"), std::string("bar"));
+    }
+    void what_cannot_be_read_is_said_and_not_taken() {
+        WindowFixture f;
+        const QString file = f.file("broken.dxf");
+        std::ofstream(file.toStdString()) << "  0\nSECTION\n  2\nENTITIES\n";
+        open(f, file);
+        QVERIFY(f.child<QLabel>("import_words")->text().contains(QStringLiteral("cut off")));
+        QVERIFY(!f.child<QPushButton>("import_take")->isEnabled());
+        f.child<QLineEdit>("import_tolerance")->setText(QStringLiteral("3 kg"));
+        QTest::keyClick(f.child<QLineEdit>("import_tolerance"), Qt::Key_Return);
+        QVERIFY(f.child<QLabel>("import_words")->text().contains(QStringLiteral("up to 1 mm")));
+    }
+};
+QTEST_MAIN(TestImportDialog)
+#include "test_import_dialog.moc"
