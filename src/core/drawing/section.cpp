@@ -5,12 +5,10 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double here = 1e-8;
 
 Arrangement graph_of(const Outline& outline) {

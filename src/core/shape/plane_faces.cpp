@@ -167,12 +167,15 @@ class Tracer {
         for (HalfEdge s : face.outer) pieces.push_back(piece_of(m_graph, s));
         std::sort(pieces.begin(), pieces.end(),
                   [](const Piece& a, const Piece& b) { return length_of(a) > length_of(b); });
-        for (double depth = std::sqrt(face.area) / 4; depth > 1e-9; depth /= 2)
+        constexpr int halvings = 24;
+        for (int halved = 0; halved < halvings; ++halved) {
+            const double depth = std::ldexp(std::sqrt(face.area) / 4, -halved);
             for (std::size_t k = 0; k < std::min<std::size_t>(pieces.size(), 8); ++k) {
                 const Point along = tangent_at(pieces[k], 0.5);
                 const Point p = point_at(pieces[k], 0.5) + depth * Point{-along.y, along.x};
                 if (lies_in(face, holes, p)) return p;
             }
+        }
         return face.centroid;
     }
 
