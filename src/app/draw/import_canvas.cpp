@@ -109,13 +109,8 @@ void ImportCanvas::paintEvent(QPaintEvent*) {
 }
 
 int ImportCanvas::region_at(QPointF position) const {
-    const Point p = m_frame.to_metres(position);
-    int best = -1;
-    double least = 1e300;
-    for (std::size_t i = 0; i < m_drawing.outlines.size(); ++i)
-        if (const double size = area(m_drawing.outlines[i]); size < least && contains(m_drawing.outlines[i], p))
-            best = int(i), least = size;
-    return best;
+    const ImportedRegion* region = m_drawing.region_at(m_frame.to_metres(position));
+    return region ? int(region - m_drawing.regions.data()) : -1;
 }
 
 void ImportCanvas::mouseMoveEvent(QMouseEvent* event) {

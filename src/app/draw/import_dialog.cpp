@@ -29,6 +29,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     : QDialog(parent)
     , m_document(document)
     , m_file(file)
+    , m_read(read_dxf(file.toStdString()))
     , m_canvas(new ImportCanvas(this))
     , m_part(new QComboBox(this))
     , m_unit(new QComboBox(this))
@@ -89,7 +90,7 @@ void ImportDialog::read() {
         wrong = tr("A length of up to 1 mm is wanted for the gaps, such as 0.01 mm.");
     } else {
         m_options.tolerance = tolerance->si;
-        auto drawing = import_drawing(m_file.toStdString(), m_options);
+        auto drawing = m_read ? understood(*m_read, m_options) : Result<ImportedDrawing>(m_read.problems());
         if (drawing)
             m_drawing = std::move(*drawing);
         else

@@ -25,6 +25,7 @@ class ImportDialog : public QDialog {
 
     Document& m_document;
     QString m_file;
+    Result<DxfDrawing> m_read; ///< what the file holds
     ImportOptions m_options;
     std::optional<ImportedDrawing> m_drawing;
     ImportCanvas* m_canvas;

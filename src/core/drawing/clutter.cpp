@@ -123,14 +123,12 @@ void drop_far_parts(Arrangement& graph, double tolerance, std::vector<std::strin
         if (round[c]) outermost = std::max(outermost, reach[c]);
     std::size_t dropped = 0;
     std::vector<Arrangement::Edge> kept;
-    std::set<int> parts;
     for (std::size_t i = 0; i < graph.edges.size(); ++i) {
         const auto c = std::size_t(faces.component[i]);
         if (round[c] || reach[c] <= outermost + tolerance) {
             kept.push_back(graph.edges[i]);
         } else {
             ++dropped;
-            parts.insert(int(c));
         }
     }
     if (dropped == 0) return;

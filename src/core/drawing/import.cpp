@@ -2,7 +2,6 @@
 
 #include "drawing/centre.h"
 #include "drawing/clutter.h"
-#include "shape/dxf/reader.h"
 
 #include <algorithm>
 #include <cmath>
@@ -70,7 +69,9 @@ class Importer {
   public:
     Importer(DxfDrawing drawing, const ImportOptions& options)
         : m_drawing(std::move(drawing))
-        , m_options(options) {}
+        , m_options(options) {
+        m_out.left_out = m_drawing.left_out;
+    }
 
     Result<ImportedDrawing> run() {
         if (auto problem = place()) return *problem;
@@ -315,11 +316,11 @@ const ImportedPart* ImportedDrawing::part(DrawnSide side) const {
     return found == parts.end() ? nullptr : &*found;
 }
 
-const ImportedRegion* ImportedDrawing::region_at(Point p, DrawnSide side) const {
+const ImportedRegion* ImportedDrawing::region_at(Point p, std::optional<DrawnSide> side) const {
     const ImportedRegion* best = nullptr;
     double least = 1e300;
     for (std::size_t i = 0; i < regions.size(); ++i) {
-        if (regions[i].side != side || !contains(outlines[i], p)) continue;
+        if ((side && regions[i].side != *side) || !contains(outlines[i], p)) continue;
         if (const double size = mavlo::area(outlines[i]); size < least) least = size, best = &regions[i];
     }
     return best;
@@ -329,13 +330,14 @@ std::string to_string(DrawnSide side) {
     return side == DrawnSide::Rotor ? "rotor" : "stator";
 }
 
+Result<ImportedDrawing> understood(DxfDrawing drawing, const ImportOptions& options) {
+    return Importer(std::move(drawing), options).run();
+}
+
 Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options) {
     auto drawing = read_dxf(file);
     if (!drawing) return drawing.problems();
-    const std::vector<std::string> left_out = drawing->left_out;
-    auto result = Importer(std::move(*drawing), options).run();
-    if (result) result->left_out.insert(result->left_out.begin(), left_out.begin(), left_out.end());
-    return result;
+    return understood(std::move(*drawing), options);
 }
 
 } // namespace mavlo

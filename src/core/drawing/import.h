@@ -4,6 +4,7 @@
 
 #include "drawing/roles.h"
 #include "quantity/problem.h"
+#include "shape/dxf/reader.h"
 
 #include <filesystem>
 #include <map>
@@ -52,12 +53,14 @@ struct ImportedDrawing {
 
     std::vector<Polygon> outlines; ///< of the regions, in their order
     const ImportedPart* part(DrawnSide side) const;
-    /// The smallest region of this part round a point; null: none.
-    const ImportedRegion* region_at(Point p, DrawnSide side) const;
+    /// The smallest region round a point, of this part or of any; null: none.
+    const ImportedRegion* region_at(Point p, std::optional<DrawnSide> side = {}) const;
 };
 
-/// Reads and understands a drawing; problems name the places that keep it from closing, in units of the drawing
-/// about the machine's centre.
+/// Understands what was read from a file; problems name the places that keep it from closing, in units of the
+/// drawing about the machine's centre.
+Result<ImportedDrawing> understood(DxfDrawing drawing, const ImportOptions& options);
+/// Reads and understands.
 Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options);
 
 std::string to_string(DrawnSide side);

@@ -19,7 +19,6 @@ constexpr double enough = 0.6;
 struct Mark {
     double length, radius, lean; ///< lean: of the chord against the radius, which tells an edge from its image
     double angle;
-    double weight;
 };
 
 class Marks {
@@ -35,7 +34,7 @@ class Marks {
             const double across = cross(middle, chord), along = dot(middle, chord);
             // Either way along the edge leans alike.
             const double lean = std::remainder(std::atan2(across, along), pi);
-            m_list.push_back({length_of(p), r, lean, angle_of(middle), length_of(p)});
+            m_list.push_back({length_of(p), r, lean, angle_of(middle)});
             m_total += length_of(p);
         }
         std::sort(m_list.begin(), m_list.end(),
@@ -75,8 +74,8 @@ class Marks {
                 if (there < 0) there += full;
                 if (there > till - from) continue;
             }
-            counted += m.weight;
-            if (has(m, angle, false)) met += m.weight;
+            counted += m.length;
+            if (has(m, angle, false)) met += m.length;
         }
         return counted > 0.2 * m_total ? met / counted : 0;
     }
@@ -84,7 +83,7 @@ class Marks {
     double mirrored_share(double axis) const {
         double met = 0;
         for (const Mark& m : m_list)
-            if (has(m, 2 * axis - m.angle, true)) met += m.weight;
+            if (has(m, 2 * axis - m.angle, true)) met += m.length;
         return m_total > 0 ? met / m_total : 0;
     }
 

@@ -86,9 +86,7 @@ class Proposer {
         else
             stator_roles(own);
         m_out.insert(m_out.begin(), {m_ring.iron, Role::Iron, std::nullopt});
-        if (m_ring.core >= 0)
-            m_out.push_back(
-                {m_ring.core, m_ring.side == DrawnSide::Rotor ? Role::Shaft : Role::Air, std::nullopt});
+        if (m_ring.core >= 0) m_out.push_back({m_ring.core, Role::Shaft, std::nullopt});
         return m_out;
     }
 
@@ -224,31 +222,19 @@ std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces
         return area(faces.faces[std::size_t(a)].polygon) < area(faces.faces[std::size_t(b)].polygon);
     });
     if (nested.empty()) return std::nullopt;
-    // From without: iron, (gap, iron,) hole. The rotor is the one with the plain circle towards its shaft.
-    const std::size_t n = nested.size();
-    std::size_t iron = n - 1;
-    const bool inner_part = both && n >= 3;
-    const bool rotor_inside = inner_part; // the usual order; corrected by hand where it is the other way round
-    if (inner_part && ((side == DrawnSide::Rotor) == rotor_inside)) iron = n - 3;
+    // From without: iron, (gap, iron,) hole. Of two parts the inner is the rotor, as usual.
+    const std::size_t n = nested.size(), iron = both && n >= 3 && side == DrawnSide::Rotor ? n - 3 : n - 1;
+    const auto face = [&](std::size_t k) -> const PlaneFace& { return faces.faces[std::size_t(nested[k])]; };
     Ring ring;
     ring.side = side;
     ring.iron = nested[iron];
-    const PlaneFace& face = faces.faces[std::size_t(ring.iron)];
-    ring.outer = span_of(face.polygon).outer;
-    ring.inner = 0;
-    if (iron > 0) {
-        const PlaneFace& within = faces.faces[std::size_t(nested[iron - 1])];
-        const bool plain = is_plain(graph, within.outer);
-        const bool has_hole = iron == 1 || plain;
-        if (has_hole) ring.inner = span_of(within.polygon).inner;
-        // A stator's bore, or the gap, belongs to no part.
-        if (iron == 1 && side == DrawnSide::Rotor) ring.core = nested[0];
-        ring.inner = span_of(within.polygon).inner;
-    }
-    ring.gap_outside = side == DrawnSide::Rotor;
-    if (!both && side == DrawnSide::Stator)
-        ring.gap_outside = iron > 0 && is_plain(graph, faces.faces[std::size_t(nested[iron - 1])].outer) &&
-                           !is_plain(graph, face.outer);
+    ring.outer = span_of(face(iron).polygon).outer;
+    if (iron > 0) ring.inner = span_of(face(iron - 1).polygon).inner;
+    // A stator's bore, or the gap, belongs to no part.
+    if (iron == 1 && side == DrawnSide::Rotor) ring.core = nested[0];
+    ring.gap_outside =
+        side == DrawnSide::Rotor ||
+        (!both && iron > 0 && is_plain(graph, face(iron - 1).outer) && !is_plain(graph, face(iron).outer));
     return ring;
 }
 

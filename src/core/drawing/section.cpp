@@ -157,12 +157,8 @@ class Writer {
         std::vector<const Region*> owners(graph.edges.size(), nullptr);
         for (const PlaneFace& face : faces.faces) {
             const Region* region = nullptr;
-            for (const Region& r : tile.regions) {
-                const bool in_hole = std::any_of(face.holes.begin(), face.holes.end(), [&](const Walk& hole) {
-                    return contains(polygon_of(graph, hole), r.seed);
-                });
-                if (contains(face.polygon, r.seed) && !in_hole) region = &r;
-            }
+            for (const Region& r : tile.regions)
+                if (holds(graph, face, r.seed)) region = &r;
             const auto raise = [&](const Walk& walk) {
                 for (HalfEdge e : walk)
                     if (const Region*& owner = owners[std::size_t(e.edge)]; rank_of(region) > rank_of(owner))

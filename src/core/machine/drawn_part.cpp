@@ -34,20 +34,27 @@ class TileMaker {
         m_tile.gap_radius = m_tile.face_radius = m_tile.iron_radius = part.gap_radius;
     }
 
-    std::vector<PlaneFace> closed_faces() {
-        m_inmost = m_part.far_radius;
+    DrawnSlot slot() {
+        DrawnSlot out{0, 1e300, 0};
+        m_tile.far_radius = m_part.far_radius;
         close();
-        return plane_faces(m_graph).faces;
+        for (const PlaneFace& face : plane_faces(m_graph).faces) {
+            const auto known = region_in(face);
+            if (known == m_part.regions.end() || known->use != Use::Conductor) continue;
+            out.area += m_part.mirrored ? 2 * face.area : face.area;
+            for (const Point& p : face.polygon) {
+                out.from = std::min(out.from, std::abs(norm(p) - m_part.gap_radius));
+                out.to = std::max(out.to, std::abs(norm(p) - m_part.gap_radius));
+            }
+        }
+        return out;
     }
 
     Result<Tile> run() {
-        const bool has_shaft = m_part.gap_outside;
-        m_inmost =
-            has_shaft ? hole_radius(std::max(m_part.far_radius, 1e-6), m_part.pitches / 2) : m_part.far_radius;
-        m_tile.far_radius = m_inmost;
+        const double far = m_part.far_radius;
+        m_tile.far_radius = m_part.gap_outside ? hole_radius(std::max(far, 1e-6), m_part.pitches / 2) : far;
         close();
-        const PlaneFaces faces = plane_faces(m_graph);
-        for (const PlaneFace& face : faces.faces) name(face);
+        for (const PlaneFace& face : plane_faces(m_graph).faces) name(face);
         for (const auto& region : m_tile.regions)
             if (region.use == Use::Iron || region.use == Use::Magnet || region.use == Use::Conductor) {
                 outline();
@@ -64,20 +71,27 @@ class TileMaker {
 
     void close() {
         std::vector<Piece> pieces = m_part.pieces;
-        const double low = std::min(m_inmost, m_part.gap_radius), high = std::max(m_inmost, m_part.gap_radius);
+        const double low = std::min(m_tile.far_radius, m_part.gap_radius),
+                     high = std::max(m_tile.far_radius, m_part.gap_radius);
         for (double angle : {first(), second()}) pieces.push_back(radial(low, high, angle));
-        for (double r : {m_inmost, m_part.far_radius, m_part.gap_radius})
+        for (double r : {m_tile.far_radius, m_part.far_radius, m_part.gap_radius})
             add_arc(pieces, {{}, r}, first(), second() - first(), 0);
         m_graph = arrange(pieces, same);
+    }
+
+    std::vector<DrawnPart::Region>::const_iterator region_in(const PlaneFace& face) const {
+        return std::find_if(m_part.regions.begin(), m_part.regions.end(),
+                            [&](const DrawnPart::Region& r) { return holds(m_graph, face, r.inside); });
     }
 
     void name(const PlaneFace& face) {
         Region region;
         region.seed = face.inside;
-        const auto known = std::find_if(m_part.regions.begin(), m_part.regions.end(),
-                                        [&](const DrawnPart::Region& r) { return innermost(face, r.inside); });
-        const bool shaft = m_part.gap_outside && norm(face.inside) < m_part.far_radius - same;
-        region.use = shaft ? Use::Solid : known == m_part.regions.end() ? Use::Air : known->use;
+        const auto known = region_in(face);
+        const bool hole = m_part.gap_outside && norm(face.inside) < m_part.far_radius - same;
+        region.use = hole                            ? (m_side == "rotor" ? Use::Solid : Use::Air)
+                     : known == m_part.regions.end() ? Use::Air
+                                                     : known->use;
         switch (region.use) {
         case Use::Iron:
             region.path = m_side;
@@ -95,23 +109,15 @@ class TileMaker {
         case Use::Conductor:
             region.path = "stator.slot";
             region.material = "winding.conductor.material";
-            region.part = m_conductors++;
             break;
         case Use::Solid:
             region.path = "rotor.shaft";
             break;
         case Use::Air:
-            region.path = m_side + ".pocket";
+            region.path = m_side + (hole ? ".bore" : ".pocket");
             break;
         }
         m_tile.regions.push_back(region);
-    }
-
-    /// In the face, and in none of what lies in it.
-    bool innermost(const PlaneFace& face, Point p) const {
-        if (!contains(face.polygon, p)) return false;
-        return std::none_of(face.holes.begin(), face.holes.end(),
-                            [&](const Walk& hole) { return contains(polygon_of(m_graph, hole), p); });
     }
 
     bool touches(const PlaneFace& face, double angle) const {
@@ -161,26 +167,12 @@ class TileMaker {
     std::string m_side;
     Tile m_tile;
     Arrangement m_graph;
-    double m_inmost = 0;
-    int m_magnets = 0, m_conductors = 0;
+    int m_magnets = 0;
 };
-
-const char* word_of(Use use) {
-    switch (use) {
-    case Use::Iron:
-        return "iron";
-    case Use::Magnet:
-        return "magnet";
-    case Use::Conductor:
-        return "conductor";
-    default:
-        return "air";
-    }
-}
 
 std::optional<Use> use_of(const std::string& word) {
     for (Use use : {Use::Iron, Use::Magnet, Use::Conductor, Use::Air})
-        if (word == word_of(use)) return use;
+        if (word == to_string(use)) return use;
     return std::nullopt;
 }
 
@@ -225,7 +217,8 @@ json to_json(const DrawnPart& part) {
         pieces.push_back(list);
     }
     for (const DrawnPart::Region& r : part.regions) {
-        json region{{"role", word_of(r.use)}, {"inside", {rounded(r.inside.x / mm), rounded(r.inside.y / mm)}}};
+        json region{{"role", to_string(r.use)},
+                    {"inside", {rounded(r.inside.x / mm), rounded(r.inside.y / mm)}}};
         if (r.direction) region["direction"] = rounded(*r.direction / degree);
         regions.push_back(region);
     }
@@ -251,20 +244,7 @@ std::string canonical_text(const DrawnPart& part) {
 }
 
 DrawnSlot drawn_slot_of(const DrawnPart& part) {
-    DrawnSlot slot{0, 1e300, 0};
-    for (const PlaneFace& face : TileMaker(part, "stator").closed_faces()) {
-        const bool conductor =
-            std::any_of(part.regions.begin(), part.regions.end(), [&](const DrawnPart::Region& r) {
-                return r.use == Use::Conductor && contains(face.polygon, r.inside);
-            });
-        if (!conductor) continue;
-        slot.area += part.mirrored ? 2 * face.area : face.area;
-        for (const Point& p : face.polygon) {
-            slot.from = std::min(slot.from, std::abs(norm(p) - part.gap_radius));
-            slot.to = std::max(slot.to, std::abs(norm(p) - part.gap_radius));
-        }
-    }
-    return slot;
+    return TileMaker(part, "stator").slot();
 }
 
 std::optional<Problem> misfit(const DrawnPart& part, const TileFrame& frame, const std::string& side) {

@@ -12,8 +12,8 @@ std::string sha256(const std::string& text); ///< in hex
 /// Everything of a material that figures depend on, as a text.
 std::string material_text(const Material& material);
 
-/// Names the code that makes the figures: made from the sources of the floors from material/ to question/ when they are
-/// compiled, so that an answer of an older engine is never taken for one of this.
+/// Names the code that makes the figures: made from the sources of the floors from material/ to question/ when
+/// they are compiled, so that an answer of an older engine is never taken for one of this.
 std::string engine_id();
 
 /// SHA-256 (hex) of the design's figures: parameters in use, materials, the engine.

@@ -150,19 +150,9 @@ class Tracer {
         face.inside = inner_point(face);
     }
 
-    bool lies_in(const PlaneFace& face, const std::vector<Polygon>& holes, Point p) const {
-        return contains(face.polygon, p) &&
-               std::none_of(holes.begin(), holes.end(), [&](const Polygon& hole) { return contains(hole, p); });
-    }
-
     /// Beside the middle of its longest edge, as far in as there is room.
     Point inner_point(const PlaneFace& face) const {
-        std::vector<Polygon> holes;
-        for (const Walk& hole : face.holes) {
-            holes.push_back(polygon_of(m_graph, hole));
-            std::reverse(holes.back().begin(), holes.back().end());
-        }
-        if (lies_in(face, holes, face.centroid)) return face.centroid;
+        if (holds(m_graph, face, face.centroid)) return face.centroid;
         std::vector<Piece> pieces;
         for (HalfEdge s : face.outer) pieces.push_back(piece_of(m_graph, s));
         std::sort(pieces.begin(), pieces.end(),
@@ -173,7 +163,7 @@ class Tracer {
             for (std::size_t k = 0; k < std::min<std::size_t>(pieces.size(), 8); ++k) {
                 const Point along = tangent_at(pieces[k], 0.5);
                 const Point p = point_at(pieces[k], 0.5) + depth * Point{-along.y, along.x};
-                if (lies_in(face, holes, p)) return p;
+                if (holds(m_graph, face, p)) return p;
             }
         }
         return face.centroid;
@@ -186,6 +176,12 @@ class Tracer {
 };
 
 } // namespace
+
+bool holds(const Arrangement& graph, const PlaneFace& face, Point p) {
+    return contains(face.polygon, p) &&
+           std::none_of(face.holes.begin(), face.holes.end(),
+                        [&](const Walk& hole) { return contains(polygon_of(graph, hole), p); });
+}
 
 Piece piece_of(const Arrangement& graph, HalfEdge side) {
     const Piece piece = graph.piece(graph.edges[std::size_t(side.edge)]);

@@ -38,6 +38,9 @@ struct PlaneFaces {
 /// ed., ch. 2); areas by Green's theorem over chords and the arcs' segments.
 PlaneFaces plane_faces(const Arrangement& graph);
 
+/// Whether the point lies in the face: within its outer walk and in none of its holes.
+bool holds(const Arrangement& graph, const PlaneFace& face, Point p);
+
 Piece piece_of(const Arrangement& graph, HalfEdge side);
 double area_of(const Arrangement& graph, const Walk& walk); ///< signed
 Polygon polygon_of(const Arrangement& graph, const Walk& walk, double chord = 0.01);

@@ -1,5 +1,7 @@
 #include "shape/dxf/groups.h"
 
+#include "quantity/quantity.h"
+
 #include <charconv>
 #include <cmath>
 #include <cstdint>
@@ -34,17 +36,11 @@ bool is_whole(Value v) {
     return v == Value::Int16 || v == Value::Int32 || v == Value::Int64 || v == Value::Flag;
 }
 
-std::string_view trimmed(std::string_view text) {
-    const auto first = text.find_first_not_of(" \t\r\n");
-    if (first == std::string_view::npos) return {};
-    return text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1);
-}
-
 /// The whole text as a number; nothing when it is none or not finite.
 template <class T>
 std::optional<T> number(std::string_view text) {
     T value{};
-    text = trimmed(text);
+    text = trim(text);
     if (text.starts_with('+')) text.remove_prefix(1);
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (error != std::errc() || end != text.data() + text.size()) return std::nullopt;
@@ -87,10 +83,10 @@ class Lines {
 std::optional<Problem> fault_of(int code, std::string_view value, std::size_t line) {
     const Value kind = value_of(code);
     if (kind == Value::Real && !number<double>(value))
-        return at_line(line, fmt::format("\"{}\" is no number; the drawing is damaged.", trimmed(value)));
+        return at_line(line, fmt::format("\"{}\" is no number; the drawing is damaged.", trim(value)));
     // Whole numbers are written as reals by some, which does no harm.
     if (is_whole(kind) && !number<long>(value) && !number<double>(value))
-        return at_line(line, fmt::format("\"{}\" is no whole number; the drawing is damaged.", trimmed(value)));
+        return at_line(line, fmt::format("\"{}\" is no whole number; the drawing is damaged.", trim(value)));
     return std::nullopt;
 }
 
@@ -107,15 +103,15 @@ Result<std::string> checked_text(std::string_view text) {
             return at_line(lines.number(),
                            fmt::format("a group code was expected and \"{}\" found; the drawing "
                                        "is damaged.",
-                                       trimmed(*code_line).substr(0, 40)));
+                                       trim(*code_line).substr(0, 40)));
         }
         const auto value = lines.next();
         if (!value) return cut_off();
         if (*code != 999)
             if (auto fault = fault_of(*code, *value, lines.number())) return *fault;
         fmt::format_to(std::back_inserter(out), "{:3d}\n{}\n", *code,
-                       value_of(*code) == Value::Text ? *value : trimmed(*value));
-        if (*code == 0 && trimmed(*value) == "EOF") return out;
+                       value_of(*code) == Value::Text ? *value : trim(*value));
+        if (*code == 0 && trim(*value) == "EOF") return out;
     }
     return cut_off();
 }
