@@ -7,6 +7,7 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QCommandLineParser>
+#include <QDialog>
 #include <QElapsedTimer>
 #include <QPushButton>
 #include <QScreen>
@@ -29,7 +30,10 @@ int take_screenshot(MainWindow& window, const QString& file) {
         QThread::msleep(20);
         quiet = window.is_idle() ? quiet + 1 : 0;
     }
-    if (window.grab().save(file)) return 0;
+    QWidget* shown = &window; // or the dialog over it
+    for (QDialog* dialog : window.findChildren<QDialog*>())
+        if (dialog->isVisible()) shown = dialog;
+    if (shown->grab().save(file)) return 0;
     QTextStream(stderr) << "The picture " << file
                         << " cannot be written; check the folder and the free space.\n";
     return 1;
@@ -85,6 +89,7 @@ int main(int argc, char** argv) {
           QStringLiteral("NAME")},
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
           QStringLiteral("NAME")},
+         {QStringLiteral("material"), QStringLiteral("show the shelf at a material"), QStringLiteral("NAME")},
          {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
@@ -107,6 +112,9 @@ int main(int argc, char** argv) {
         screenshot)
         return complain(window.notice());
     window.show_bench(bench);
+    if (parser.positionalArguments().isEmpty() && !parser.isSet(QStringLiteral("bench"))) window.show_start();
+    if (parser.isSet(QStringLiteral("material")))
+        window.show_materials(parser.value(QStringLiteral("material")).toStdString());
     if (parser.isSet(QStringLiteral("question")))
         window.part<AskBench>().choose(parser.value(QStringLiteral("question")).toStdString());
     if (parser.isSet(QStringLiteral("plot")))

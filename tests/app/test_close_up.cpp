@@ -129,10 +129,10 @@ class TestCloseUp : public QObject {
         QTest::mouseClick(&section, Qt::LeftButton, {}, section.frame().to_screen({yoke, 0}).toPoint());
         QVERIFY(material->isVisible());
         QCOMPARE(material->currentText().toStdString(), f.text("stator.steel"));
-        const int other = material->currentIndex() == 0 ? 1 : 0;
-        const QString name = material->itemText(other);
+        const QString name = material->itemText(material->currentIndex() + 1);
+        QVERIFY(!name.isEmpty());
         material->setFocus();
-        QTest::keyClick(material, other ? Qt::Key_Down : Qt::Key_Up);
+        QTest::keyClick(material, Qt::Key_Down);
         QCOMPARE(f.text("stator.steel"), name.toStdString());
         QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
         QCOMPARE(material->currentText().toStdString(), f.text("stator.steel"));

@@ -92,7 +92,8 @@ class TestMaps : public QObject {
         WindowFixture f("vee");
         QVERIFY(f.settle());
         const auto cells = f.window->tell_tales().cells();
-        QVERIFY(cells[5].title.startsWith(QStringLiteral("Losses")) && cells[5].value.section(QLatin1Char(' '), 0, 0).toDouble() > 500);
+        QVERIFY(cells[5].title.startsWith(QStringLiteral("Losses")) &&
+                cells[5].value.section(QLatin1Char(' '), 0, 0).toDouble() > 500);
         QVERIFY(cells[6].value.toDouble() > 90 && cells[6].unit == QStringLiteral("%"));
     }
 };

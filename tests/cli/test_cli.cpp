@@ -164,7 +164,7 @@ class TestCli : public QObject {
                 QFile points(QDir(file("v.answers")).filePath(name));
                 if (points.open(QIODevice::ReadOnly)) count = int(points.readAll().count(','));
             }
-            return count / 13;
+            return count / 17;
         };
         QVERIFY(QTest::qWaitFor([&] { return rows() >= 8; }, 60000));
         QVERIFY(process.processId() > 0);

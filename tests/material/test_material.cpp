@@ -109,6 +109,48 @@ class TestMaterial : public QObject {
         const Material& copper = shipped_materials().at("copper");
         CLOSE(copper.resistivity_at(393.15) / copper.resistivity, 1.393, 1e-9);
     }
+    void warm_curves_are_interpolated() {
+        const auto steel = read_material("x", nlohmann::json::parse(R"({"kind":"steel",
+            "bh":[[100,1.0],[1000,1.5],[10000,1.8]],
+            "bh_at":{"120 degC":[[100,0.9],[1000,1.4],[10000,1.7]]}})"));
+        QVERIFY(bool(steel));
+        CLOSE(steel->curve_at(293.15).flux_density(1000), 1.5, 1e-9);
+        CLOSE(steel->curve_at(393.15).flux_density(1000), 1.4, 1e-9);
+        CLOSE(steel->curve_at(343.15).flux_density(1000), 1.45, 1e-9);
+        CLOSE(steel->curve_at(600).flux_density(1000), 1.4, 1e-9);
+        CLOSE(steel->curve_at(200).flux_density(1000), 1.5, 1e-9);
+        QVERIFY(!read_material(
+            "x", nlohmann::json::parse(R"({"kind":"steel","bh":[[100,1],[200,2]],"bh_at":{"warm":[]}})")));
+    }
+    void the_shelf_has_steels_magnets_and_what_belongs_to_them() {
+        int sheets = 0, magnets = 0, insulators = 0;
+        for (const auto& [name, m] : shipped_materials()) {
+            sheets += m.kind == MaterialKind::Steel && m.thickness >= 0.2e-3 && m.thickness <= 0.65e-3 &&
+                      m.loss.known();
+            magnets += m.kind == MaterialKind::Magnet;
+            insulators += m.kind == MaterialKind::Insulator;
+            QVERIFY2(m.density > 500 && m.specific_heat > 300 && m.thermal_conductivity > 0.05, name.c_str());
+            if (m.loss.known()) QVERIFY2(m.loss.fit_error < 0.08, name.c_str());
+            if (m.kind == MaterialKind::Magnet)
+                QVERIFY2(m.magnet.coercivity > 0 && m.highest_temperature > 340, name.c_str());
+        }
+        QVERIFY(sheets >= 9 && magnets >= 12 && insulators >= 5);
+        for (const char* name : {"CoFe 49", "SMC", "mild steel", "aluminium"})
+            QVERIFY(shipped_materials().contains(name));
+    }
+    void losses_follow_a_power_law_where_it_is_chosen() {
+        std::vector<LossPoint> points;
+        for (double f : {50., 200., 1000.})
+            for (double b : {0.4, 0.8, 1.2, 1.6})
+                points.push_back({f, b, 0.01 * std::pow(f, 1.35) * std::pow(b, 1.9 + 0.2 * b)});
+        const auto law = fit_iron_loss(points, 0, LossLaw::Power);
+        QVERIFY(bool(law));
+        CLOSE(law->alpha, 1.35, 1e-9);
+        CLOSE(law->exponent, 1.9, 1e-9);
+        CLOSE(law->bend, 0.2, 1e-9);
+        QVERIFY(law->fit_error < 1e-9);
+        QVERIFY(law->extrapolates(20, 1) && law->extrapolates(50, 1.7) && !law->extrapolates(500, 1));
+    }
 };
 QTEST_APPLESS_MAIN(TestMaterial)
 #include "test_material.moc"

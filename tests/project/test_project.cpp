@@ -1,5 +1,6 @@
 #include "project/answers.h"
 #include "project/project.h"
+#include "project/project_materials.h"
 #include "support.h"
 
 #include <QDir>
@@ -235,6 +236,42 @@ class TestProject : public QObject {
                      (shape.name + ": " + (problems.empty() ? "" : to_string(problems.front()))).c_str());
         }
         QVERIFY(!new_project("nothing"));
+    }
+    void a_project_carries_the_materials_it_uses() {
+        Project project = *new_project("surface");
+        const auto json = nlohmann::json::parse(project_text(project));
+        QVERIFY(json["materials"].contains("M330-35A") && json["materials"].contains("NdFeB 310/130"));
+        QVERIFY(!json["materials"].contains("M400-50A"));
+        // Read again they are the shelf's; a record that differs is the project's own.
+        QVERIFY(*parse_project(project_text(project)) == project);
+        auto other = json;
+        other["materials"]["M330-35A"]["density"] = "7600 kg/m3";
+        const auto read = parse_project(other.dump());
+        QVERIFY(read && read->materials.size() == 1);
+        CLOSE(read->materials.at("M330-35A").density, 7600, 1e-9);
+        // A row of a table stands on one line.
+        QVERIFY(project_text(project).find("[35.0, 0.1]") != std::string::npos);
+    }
+    void every_material_reads_back_as_it_was_written() {
+        for (const auto& [name, material] : shipped_materials()) {
+            const auto again = read_material(name, nlohmann::json::parse(to_json(material).dump()));
+            QVERIFY2(again && *again == material, name.c_str());
+        }
+    }
+    void own_materials_are_renamed_with_their_uses() {
+        Project project = *new_project("surface");
+        Material own = shipped_materials().at("M330-35A");
+        own.name = free_material_name(project, own.name);
+        put_material(project, own);
+        project.variants.front().design.texts["stator.steel"] = own.name;
+        QCOMPARE(uses_of(project, own.name).size(), std::size_t(1));
+        QVERIFY(rename_material(project, own.name, "copper"));
+        QVERIFY(rename_material(project, own.name, "linear(3)"));
+        QVERIFY(rename_material(project, own.name, " "));
+        QVERIFY(!rename_material(project, own.name, "ours"));
+        QCOMPARE(project.variants.front().design.texts["stator.steel"], std::string("ours"));
+        QVERIFY(project.materials.contains("ours") && project.materials.size() == 1);
+        QVERIFY(*parse_project(project_text(project)) == project);
     }
 };
 QTEST_APPLESS_MAIN(TestProject)

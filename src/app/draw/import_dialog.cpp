@@ -76,6 +76,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     connect(m_tolerance, &QLineEdit::editingFinished, this, again);
     connect(m_canvas, &ImportCanvas::region_clicked, this, &ImportDialog::change_role);
     connect(m_take, &QPushButton::clicked, this, &ImportDialog::take);
+    m_take->setAutoDefault(false); // Enter is the fields'
     read();
 }
 

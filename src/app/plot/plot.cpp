@@ -9,6 +9,7 @@
 #include <QMouseEvent>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace mavlo::app {
@@ -46,6 +47,18 @@ Plot::Plot(QWidget* parent)
 void Plot::set_compact(bool compact) {
     m_compact = compact;
     dress();
+}
+
+void Plot::set_logarithmic(bool x, bool y) {
+    m_log_x = x;
+    m_log_y = y;
+    for (const auto& [axis, logarithmic] : {std::pair{m_plot->xAxis, x}, {m_plot->yAxis, y}}) {
+        axis->setScaleType(logarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
+        axis->setTicker(logarithmic ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
+                                    : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+        axis->grid()->setSubGridVisible(false);
+        axis->setNumberFormat(logarithmic ? QStringLiteral("gbc") : QStringLiteral("g"));
+    }
 }
 
 void Plot::changeEvent(QEvent* event) {
@@ -100,11 +113,12 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
             bars->setName(c.name);
             continue;
         }
-        if (!std::is_sorted(x.begin(), x.end())) { // a line in the plane, not a function
+        if (!c.points && !std::is_sorted(x.begin(), x.end())) { // a line in the plane, not a function
             auto* line = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
             line->setData(x, y);
-            line->setPen(QPen(c.colour, 1.6));
+            line->setPen(QPen(c.colour, 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine));
             line->setName(c.name);
+            if (!c.listed) line->removeFromLegend();
             continue;
         }
         auto* graph = m_plot->addGraph();
@@ -114,21 +128,42 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
         graph->setPen(m_compact ? QPen(c.colour, 1)
                                 : QPen(c.colour, 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine));
         graph->setName(c.name);
-        if (x.size() <= 24) graph->setScatterStyle({QCPScatterStyle::ssDisc, 4});
+        if (!c.listed) graph->removeFromLegend();
+        if (c.points) {
+            graph->setLineStyle(QCPGraph::lsNone);
+            graph->setScatterStyle({QCPScatterStyle::ssCircle, 5});
+            graph->setPen(QPen(c.colour, 1.2));
+        } else if (x.size() <= 24)
+            graph->setScatterStyle({QCPScatterStyle::ssDisc, 4});
     }
-    m_plot->legend->setVisible(!m_compact && curves.size() > 1);
-    // In the plane of currents the corner beyond the current limit is empty.
-    const bool plane = !curves.empty() && curves.front().curve.x_name == "id";
-    m_plot->axisRect()->insetLayout()->setInsetAlignment(0, plane ? Qt::AlignTop | Qt::AlignLeft
-                                                                  : Qt::AlignTop | Qt::AlignRight);
+    m_plot->legend->setVisible(!m_compact && m_plot->legend->itemCount() > 1);
     m_plot->xAxis->setLabel(x_label);
     m_plot->yAxis->setLabel(y_label);
     m_plot->rescaleAxes();
-    m_plot->yAxis->scaleRange(1.12);
+    if (!m_log_y) m_plot->yAxis->scaleRange(1.12);
     // Over speed what counts is how much is left of all.
     if (!curves.empty() && curves.front().curve.x_unit == "rpm" && m_plot->yAxis->range().lower > 0)
         m_plot->yAxis->setRangeLower(0);
+    m_plot->axisRect()->insetLayout()->setInsetAlignment(0, emptiest_corner());
     m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+Qt::Alignment Plot::emptiest_corner() const {
+    constexpr Qt::Alignment corners[] = {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft,
+                                         Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft};
+    const QRect room = m_plot->axisRect()->rect();
+    std::array<double, 4> covered{};
+    for (const PlotCurve& c : m_curves)
+        for (std::size_t i = 0; i < c.curve.x.size(); ++i) {
+            const double x = (m_plot->xAxis->coordToPixel(c.curve.x[i]) - room.left()) / room.width(),
+                         y = (m_plot->yAxis->coordToPixel(c.curve.y[i]) - room.top()) / room.height();
+            if (x > 0.35 && x < 0.65) continue;
+            // A legend is flat: the middle of a side does not count.
+            if (y > 0.45 && y < 0.55) continue;
+            covered[(y < 0.5 ? 0U : 2U) + (x > 0.5 ? 0U : 1U)] += 1.0 / double(c.curve.x.size());
+        }
+    const auto best = std::min_element(covered.begin(), covered.end());
+    return corners[best - covered.begin()];
 }
 
 void Plot::read_at(QPoint position) {

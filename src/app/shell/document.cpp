@@ -58,8 +58,11 @@ void Document::forget_history() {
     m_undo.setClean();
 }
 
-void Document::open_new(const QString& shape) {
+void Document::open_new(const QString& shape, int slots, int poles) {
     if (auto project = new_project(shape.toStdString())) {
+        auto& texts = project->variants.front().design.texts;
+        if (slots > 0) texts["stator.slots"] = std::to_string(slots);
+        if (poles > 0) texts["rotor.poles"] = std::to_string(poles);
         m_file.clear();
         m_answers = AnswerStore();
         m_built = nullptr;

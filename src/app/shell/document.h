@@ -46,7 +46,8 @@ class Document : public QObject {
     /// A value of the present design where it resolves, else of the last that did.
     double value(const std::string& path) const;
 
-    void open_new(const QString& shape);
+    /// A starting shape; with other slots and poles than its own where they are given.
+    void open_new(const QString& shape, int slots = 0, int poles = 0);
     std::optional<Problem> open(const QString& file);
     std::optional<Problem> save(const QString& file);
 
@@ -55,6 +56,8 @@ class Document : public QObject {
     std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
     /// Replaces the whole design of the variant in hand, as one step to undo.
     void set_design(const QString& label, const Design& design);
+    /// Any other change of the project, such as of its materials; likewise.
+    void change(const QString& label, const std::function<void(Project&)>& how) { edit(label, how); }
     void add_variant(const QString& name);
     void remove_variant(const QString& name);
     void choose_variant(const QString& name);

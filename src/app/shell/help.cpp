@@ -13,8 +13,10 @@ void MainWindow::show_help() {
     };
     static constexpr Line lines[] = {
         {"Ctrl+1 … Ctrl+5", "Draw, Wind, Probe, Ask, Weigh"},
+        {"Ctrl+N", "the start page: starting shapes, slots and poles, recent projects, demos"},
         {"Ctrl+O, Ctrl+S, Ctrl+Shift+S", "open, save, save as"},
         {"Ctrl+I", "a rotor or stator from a DXF drawing"},
+        {"Ctrl+M", "the shelf of materials: curves, losses, magnets; own copies can be changed"},
         {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo: every change of the project"},
         {"Ctrl+D", "light or dark"},
         {"F1", "this page"},

@@ -1,7 +1,9 @@
 #include "shell/main_window.h"
 
 #include "draw/import_dialog.h"
+#include "materials/material_shelf.h"
 #include "shell/theme.h"
+#include "start/start_page.h"
 
 #include <QCloseEvent>
 #include <QFileDialog>
@@ -28,6 +30,7 @@ MainWindow::MainWindow(QWidget* parent)
     , m_pages(new QStackedWidget(this))
     , m_side(new QStackedWidget(this))
     , m_section_page(new QWidget(this))
+    , m_start(new StartPage(this))
     , m_under_section(new QVBoxLayout)
     , m_section(new SectionView(m_document, this))
     , m_chips(new OverlayChips(m_section))
@@ -47,6 +50,7 @@ MainWindow::MainWindow(QWidget* parent)
     layout->addWidget(m_tell_tales);
     setCentralWidget(centre);
     make_section_page();
+    make_start_page();
     make_benches();
     place_chips();
     m_notice->setObjectName(QStringLiteral("notice"));
@@ -81,6 +85,42 @@ void MainWindow::make_section_page() {
     m_side->setFixedWidth(side_width);
     layout->addWidget(m_side);
     m_pages->addWidget(m_section_page);
+}
+
+void MainWindow::make_start_page() {
+    m_pages->addWidget(m_start);
+    connect(m_start, &StartPage::shape_wanted, this, [this](const QString& shape, int slots, int poles) {
+        if (!may_discard()) return;
+        m_document.open_new(shape, slots, poles);
+        show_bench("draw");
+        m_section->fit();
+    });
+    connect(m_start, &StartPage::file_wanted, this, [this](const QString& file) {
+        if (may_discard() && open_file(file)) show_bench("draw");
+    });
+    connect(m_start, &StartPage::open_wanted, this, &MainWindow::choose_file);
+    connect(m_start, &StartPage::drawing_wanted, this, &MainWindow::choose_drawing);
+}
+
+void MainWindow::show_start() {
+    m_start->show_recent(QSettings().value(QStringLiteral("recent")).toStringList());
+    m_pages->setCurrentWidget(m_start);
+    m_start->setFocus();
+    m_tell_tales->hide();
+    m_head->set_bench({});
+}
+
+void MainWindow::choose_file() {
+    if (!may_discard()) return;
+    const QString file =
+        QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Mavlo projects (*.mavlo)"));
+    if (!file.isEmpty() && open_file(file)) show_bench(m_bench);
+}
+
+void MainWindow::choose_drawing() {
+    const QString file =
+        QFileDialog::getOpenFileName(this, tr("Drawing of a part"), {}, tr("DXF drawings (*.dxf *.DXF)"));
+    if (!file.isEmpty()) import_part(file);
 }
 
 void MainWindow::make_benches() {
@@ -120,20 +160,13 @@ void MainWindow::make_actions() {
             if (may_discard()) m_document.open_new(name);
         });
     }
-    add(tr("Open …"), QKeySequence::Open, [this] {
-        if (!may_discard()) return;
-        const QString file =
-            QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Mavlo projects (*.mavlo)"));
-        if (!file.isEmpty()) open_file(file);
-    });
+    add(tr("Start page"), QKeySequence::New, [this] { show_start(); });
+    add(tr("Open …"), QKeySequence::Open, [this] { choose_file(); });
     m_menu->addMenu(m_recent);
     connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
     fill_recent();
-    add(tr("Part from a DXF drawing …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] {
-        const QString file =
-            QFileDialog::getOpenFileName(this, tr("Drawing of a part"), {}, tr("DXF drawings (*.dxf *.DXF)"));
-        if (!file.isEmpty()) import_part(file);
-    });
+    add(tr("Part from a DXF drawing …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { choose_drawing(); });
+    add(tr("Materials …"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { show_materials(); });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     m_menu->addSeparator();
@@ -182,6 +215,7 @@ void MainWindow::connect_parts() {
 
 void MainWindow::show_bench(const std::string& name) {
     m_bench = name;
+    m_tell_tales->show();
     const BenchView& view = m_views.at(name);
     m_head->set_bench(name);
     m_pages->setCurrentWidget(view.page ? view.page : m_section_page);
@@ -245,6 +279,12 @@ void MainWindow::import_part(const QString& file) {
         m_section->fit();
     });
     dialog->open();
+}
+
+void MainWindow::show_materials(const std::string& name) {
+    auto* shelf = new MaterialShelf(m_document, name, this);
+    shelf->setAttribute(Qt::WA_DeleteOnClose);
+    shelf->show();
 }
 
 void MainWindow::remember_file(const QString& file) {

@@ -13,14 +13,19 @@
 
 namespace mavlo::app {
 
+class StartPage;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
+    void show_start();                     ///< the first page
     bool open_file(const QString& file);   ///< says on the screen what is wrong and returns false
     void import_part(const QString& file); ///< opens what the drawing was understood as
+    /// Opens the shelf at a material; empty: at the stator's steel.
+    void show_materials(const std::string& name = {});
     void show_bench(const std::string& name);
     const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for
@@ -43,6 +48,9 @@ class MainWindow : public QMainWindow {
 
   private:
     void make_section_page();
+    void make_start_page();
+    void choose_file();
+    void choose_drawing();
     void make_benches();
     void place_chips();
     void make_actions();
@@ -69,6 +77,7 @@ class MainWindow : public QMainWindow {
     HeadStrip* m_head;
     QStackedWidget *m_pages, *m_side;
     QWidget* m_section_page;
+    StartPage* m_start;
     QVBoxLayout* m_under_section; ///< the section, and the feet of the benches
     SectionView* m_section;
     OverlayChips* m_chips;

@@ -133,6 +133,7 @@ QPushButton:focus { border-color: @accent; }
 QPushButton:checked { background: @tint; border-color: @accent; color: @accent; }
 QPushButton:disabled { color: @soft; }
 QPushButton[main="true"] { background: @accent; border-color: @accent; color: @sheet; font-weight: 600; }
+QPushButton[main="true"]:disabled { background: transparent; border-color: @line; color: @soft; font-weight: 400; }
 QPushButton[flat="true"] { border: none; padding: 4px 6px; }
 QPushButton[flat="true"]:hover { color: @accent; }
 QPushButton[flat="true"]:focus { color: @accent; }

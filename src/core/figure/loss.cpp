@@ -43,16 +43,35 @@ double component_hysteresis(const IronLossLaw& law, const Eigen::VectorXd& b) {
     return sum;
 }
 
+/// <|cos|^alpha> over a period: Euler's beta function.
+double mean_cosine_power(double alpha) {
+    return std::tgamma((alpha + 1) / 2) / (std::sqrt(pi) * std::tgamma(alpha / 2 + 1));
+}
+
+/// A power law's loss of one component at 1 Hz.
+double component_power(const IronLossLaw& law, const Eigen::ArrayXd& b, const Eigen::ArrayXd& speed) {
+    const double peak = (b.maxCoeff() - b.minCoeff()) / 2;
+    if (peak < 1e-9) return 0;
+    return law.hysteresis_per_cycle(peak) * (speed.abs() / (2 * pi * peak)).pow(law.alpha).mean() /
+           mean_cosine_power(law.alpha);
+}
+
 /// Loss of one kilogram with this locus, which repeats after `period` seconds.
 IronLoss locus_loss(const IronLossLaw& law, const Eigen::VectorXd& bx, const Eigen::VectorXd& by,
                     const Eigen::VectorXd& vx, const Eigen::VectorXd& vy, double period) {
     IronLoss out;
-    const Eigen::ArrayXd speed2 = vx.array().square() + vy.array().square();
-    out.classical = law.classical / (2 * pi * pi) * speed2.mean();
-    out.excess = law.excess / excess_share * (speed2.sqrt() * speed2.sqrt().sqrt()).mean();
     const Eigen::ArrayXd x = bx.array() - bx.mean(), y = by.array() - by.mean();
     const double angle = 0.5 * std::atan2(2 * (x * y).mean(), (x * x).mean() - (y * y).mean());
     const double c = std::cos(angle), s = std::sin(angle);
+    if (law.law == LossLaw::Power) {
+        out.alpha = law.alpha;
+        out.power = component_power(law, c * bx + s * by, c * vx + s * vy) +
+                    component_power(law, c * by - s * bx, c * vy - s * vx);
+        return out;
+    }
+    const Eigen::ArrayXd speed2 = vx.array().square() + vy.array().square();
+    out.classical = law.classical / (2 * pi * pi) * speed2.mean();
+    out.excess = law.excess / excess_share * (speed2.sqrt() * speed2.sqrt().sqrt()).mean();
     out.hysteresis =
         (component_hysteresis(law, c * bx + s * by) + component_hysteresis(law, c * by - s * bx)) / period;
     return out;
@@ -125,6 +144,8 @@ class Losses {
             total.hysteresis += volume * loss.hysteresis;
             total.classical += volume * loss.classical;
             total.excess += volume * loss.excess;
+            total.power += volume * loss.power;
+            total.alpha = loss.alpha;
         }
     }
 
@@ -190,11 +211,11 @@ class Losses {
 
 double IronLoss::at(double f) const {
     assert(f >= 0);
-    return f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess;
+    return f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess + std::pow(f, alpha) * power;
 }
 
 IronLoss IronLoss::scaled(double factor) const {
-    return {factor * hysteresis, factor * classical, factor * excess};
+    return {factor * hysteresis, factor * classical, factor * excess, factor * power, alpha};
 }
 
 FieldLosses field_losses(const MachineModel& model, const Loci& loci) {

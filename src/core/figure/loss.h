@@ -11,6 +11,8 @@ namespace mavlo {
 /// first power (hysteresis), second (classical) and 1.5th (excess), the field being the same.
 struct IronLoss {
     double hysteresis = 0, classical = 0, excess = 0;
+    /// Of a power law, which knows no parts: grows with the frequency's power `alpha`.
+    double power = 0, alpha = 1;
     double at(double frequency) const;
     IronLoss scaled(double factor) const;
 };
@@ -38,7 +40,11 @@ struct FieldLosses {
 ///  - hysteresis along the two principal axes of the locus, every closed loop of a component with half its
 ///    own peak to peak (E. Madelung's rules: a minor loop closes and is forgotten, Ann. Phys. 17, 1905); a
 ///    circle thus loses twice what an alternating field does (above some 1.5 T real steel loses less), and a
-///    bias does not count.
+///    bias does not count;
+///  - a power law k f^alpha B^beta along the same two axes as k B^(beta - alpha) <|dB/dt|^alpha> / ((2
+///  pi)^alpha
+///    <|cos|^alpha>), which gives it back for a sinusoid (K. Venkatachalam et al., IEEE Workshop on Computers
+///    in Power Electronics, 2002).
 ///
 /// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of it
 /// that an axial segment of finite length leaves (torsion of a rectangular bar is the same boundary problem:

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 #include <openssl/evp.h>
 #include <sstream>
 
@@ -20,14 +21,9 @@ std::string sha256(const std::string& text) {
 }
 
 std::string material_text(const Material& m) {
-    std::string text = fmt::format("{} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g} {:g}\n", m.name, m.density,
-                                   m.resistivity, m.resistivity_per_kelvin, m.thickness, m.magnet.remanence,
-                                   m.magnet.recoil_mu_r, m.magnet.remanence_per_kelvin, m.magnet.coercivity,
-                                   m.magnet.coercivity_per_kelvin, m.curve.linear_mu_r());
-    for (const BhPoint& p : m.curve.points()) text += fmt::format("{:.9g} {:.9g}\n", p.h, p.b);
-    for (const LossPoint& p : m.loss.points)
-        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequency, p.flux_density, p.loss);
-    return text;
+    nlohmann::json json = to_json(m);
+    json.erase("note");
+    return m.name + json.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
 }
 
 namespace {

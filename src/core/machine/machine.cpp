@@ -195,6 +195,8 @@ class Builder {
         if (use == Use::Iron) {
             s.stacking = m.values.number(owner + ".stacking_factor");
             s.building = m.values.number(owner + ".building_factor");
+            s.temperature = m.values.number(owner + ".steel_temperature");
+            s.material.curve = s.material.curve_at(s.temperature);
         } else if (use == Use::Conductor) {
             s.temperature = m.winding.temperature;
             s.resistivity = s.material.resistivity_at(s.temperature);

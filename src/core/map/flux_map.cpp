@@ -19,16 +19,27 @@ std::vector<double> FluxPoint::row() const {
             iron_stator.hysteresis,
             iron_stator.classical,
             iron_stator.excess,
+            iron_stator.power,
+            iron_stator.alpha,
             iron_rotor.hysteresis,
             iron_rotor.classical,
             iron_rotor.excess,
+            iron_rotor.power,
+            iron_rotor.alpha,
             magnets,
             magnet_field};
 }
 
 FluxPoint FluxPoint::from_row(const std::vector<double>& r) {
     assert(r.size() >= columns);
-    return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], {r[6], r[7], r[8]}, {r[9], r[10], r[11]}, r[12], r[13]};
+    return {{r[0], r[1]},
+            {r[2], r[3]},
+            r[4],
+            r[5],
+            {r[6], r[7], r[8], r[9], r[10]},
+            {r[11], r[12], r[13], r[14], r[15]},
+            r[16],
+            r[17]};
 }
 
 FluxMap::FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points)

@@ -21,7 +21,7 @@ struct FluxPoint {
     /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
     double magnet_field = 0;
 
-    static constexpr std::size_t columns = 14;
+    static constexpr std::size_t columns = 18;
     std::vector<double> row() const;
     static FluxPoint from_row(const std::vector<double>& row);
 };

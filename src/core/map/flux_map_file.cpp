@@ -175,9 +175,13 @@ const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
                                                                          {"stator_hysteresis_per_hz", "J"},
                                                                          {"stator_classical_per_hz2", "W.s2"},
                                                                          {"stator_excess_per_hz1.5", "W.s1.5"},
+                                                                         {"stator_power_law_at_1hz", "W"},
+                                                                         {"stator_power_law_exponent", "1"},
                                                                          {"rotor_hysteresis_per_hz", "J"},
                                                                          {"rotor_classical_per_hz2", "W.s2"},
                                                                          {"rotor_excess_per_hz1.5", "W.s1.5"},
+                                                                         {"rotor_power_law_at_1hz", "W"},
+                                                                         {"rotor_power_law_exponent", "1"},
                                                                          {"magnet_loss_per_hz2", "W.s2"},
                                                                          {"magnet_flux_density_least", "T"}}};
     return columns;

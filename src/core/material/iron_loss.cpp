@@ -6,6 +6,7 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -78,7 +79,56 @@ Problems faults(const std::vector<LossPoint>& points) {
     return {};
 }
 
+/// Linear in log k, alpha, a and b: relative squares, as the differences are small.
+Result<IronLossLaw> fit_power(std::vector<LossPoint> points) {
+    const auto n = Eigen::Index(points.size());
+    Eigen::MatrixXd columns(n, 4);
+    Eigen::VectorXd wanted(n);
+    for (Eigen::Index i = 0; i < n; ++i) {
+        const auto& [f, b, p] = points[std::size_t(i)];
+        columns.row(i) << 1, std::log(f), std::log(b), b * std::log(b);
+        wanted[i] = std::log(p);
+    }
+    Eigen::VectorXd x = columns.colPivHouseholderQr().solve(wanted);
+    if (x[3] < 0) x = columns.leftCols(3).colPivHouseholderQr().solve(wanted);
+    if (x[1] < 1 || x[2] <= 0)
+        return Problem{"loss",
+                       "The losses of this table do not grow with frequency and flux density as a power "
+                       "law needs; take the separated law."};
+    IronLossLaw law;
+    law.law = LossLaw::Power;
+    law.hysteresis = std::exp(x[0]);
+    law.alpha = x[1];
+    law.exponent = x[2];
+    law.bend = x.size() > 3 ? x[3] : 0;
+    double squares = 0;
+    for (const LossPoint& p : points)
+        squares += std::pow(law.loss(p.frequency, p.flux_density) / p.loss - 1, 2);
+    law.fit_error = std::sqrt(squares / double(points.size()));
+    law.points = std::move(points);
+    return law;
+}
+
 } // namespace
+
+std::string to_string(LossLaw law) {
+    return law == LossLaw::Power ? "power" : "separated";
+}
+
+double sheet_classical_loss(double thickness, double resistivity, double density) {
+    const double sheet = resistivity * density;
+    constexpr double pi = std::numbers::pi;
+    return thickness > 0 && sheet > 0 ? pi * pi * thickness * thickness / (6 * sheet) : 0;
+}
+
+bool IronLossLaw::extrapolates(double frequency, double b) const {
+    const auto outside = [&](double value, double LossPoint::*member) {
+        const auto [low, high] = std::minmax_element(
+            points.begin(), points.end(), [&](const auto& p, const auto& q) { return p.*member < q.*member; });
+        return value < (*low).*member || value > (*high).*member;
+    };
+    return known() && (outside(frequency, &LossPoint::frequency) || outside(b, &LossPoint::flux_density));
+}
 
 double IronLossLaw::hysteresis_per_cycle(double b) const {
     return b > 0 ? hysteresis * std::pow(b, exponent + bend * b) : 0;
@@ -86,11 +136,13 @@ double IronLossLaw::hysteresis_per_cycle(double b) const {
 
 double IronLossLaw::loss(double f, double b) const {
     assert(f >= 0);
+    if (law == LossLaw::Power) return std::pow(f, alpha) * hysteresis_per_cycle(b);
     return f * hysteresis_per_cycle(b) + classical * f * f * b * b + excess * std::pow(f * b, 1.5);
 }
 
-Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical) {
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical, LossLaw wanted) {
     if (auto problems = faults(points); !problems.empty()) return problems;
+    if (wanted == LossLaw::Power) return fit_power(std::move(points));
     const Table table{points, sheet_classical};
     Fit best;
     double centre_a = 1.9, centre_b = 0.25, reach_a = 0.5, reach_b = 0.25;
@@ -108,8 +160,8 @@ Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_cl
                        "The loss table lies below the eddy-current loss of a sheet of this thickness and "
                        "resistivity; correct one of them."};
     const double error = std::sqrt(best.squares / double(points.size()));
-    return IronLossLaw{best.hysteresis, best.exponent, best.bend,        best.classical,
-                       best.excess,     error,         std::move(points)};
+    return IronLossLaw{wanted, best.hysteresis, best.exponent,    best.bend, best.classical, best.excess,
+                       1,      error,           std::move(points)};
 }
 
 } // namespace mavlo

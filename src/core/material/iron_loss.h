@@ -3,6 +3,7 @@
 
 #include "quantity/problem.h"
 
+#include <string>
 #include <vector>
 
 namespace mavlo {
@@ -15,27 +16,42 @@ struct LossPoint {
     bool operator==(const LossPoint&) const = default;
 };
 
-/// Loss of one kilogram in three parts (G. Bertotti, IEEE Trans. Magn. 24(1), 1988):
-///   p = k_h f B^(a + b B) + k_c f^2 B^2 + k_e f^1.5 B^1.5
-/// with hysteresis, classical eddy currents in the sheet, and excess. The exponent that rises with B is common
-/// for hysteresis of steels near saturation (D. Ionel et al., IEEE Trans. Ind. Appl. 43(6), 2007).
+/// Separated: p = k_h f B^(a + b B) + k_c f^2 B^2 + k_e f^1.5 B^1.5
+///   with hysteresis, classical eddy currents in the sheet, and excess (G. Bertotti, IEEE Trans. Magn. 24(1),
+///   1988). The exponent that rises with B is common for hysteresis of steels near saturation (D. Ionel et
+///   al., IEEE Trans. Ind. Appl. 43(6), 2007).
+/// Power: p = k f^alpha B^(a + b B), C. P. Steinmetz's law (Proc. IEEE 72(2), 1984, of 1892) with a free
+///   exponent of the frequency and the same rising exponent of B.
+enum class LossLaw { Separated, Power };
+
+std::string to_string(LossLaw law); ///< "separated", "power"
+
+/// Loss of one kilogram by one of the laws.
 struct IronLossLaw {
-    double hysteresis = 0;           ///< k_h, J/kg at 1 T
+    LossLaw law = LossLaw::Separated;
+    double hysteresis = 0;           ///< k_h, J/kg at 1 T; the power law's k
     double exponent = 0, bend = 0;   ///< a, b
     double classical = 0;            ///< k_c
     double excess = 0;               ///< k_e
+    double alpha = 1;                ///< of the frequency in the power law
     double fit_error = 0;            ///< rms of the relative differences from the table
     std::vector<LossPoint> points{}; ///< the table itself
 
     bool known() const { return !points.empty(); }
-    double hysteresis_per_cycle(double b) const;   ///< J/kg, amplitude b in T
+    double hysteresis_per_cycle(double b) const;   ///< J/kg, amplitude b in T; separated law
     double loss(double frequency, double b) const; ///< W/kg, sinusoidal
+    /// Whether the frequency or the flux density lies outside the table.
+    bool extrapolates(double frequency, double b) const;
     bool operator==(const IronLossLaw&) const = default;
 };
 
 /// Least relative squares over the table. k_c is that of the sheet, pi^2 d^2 / (6 rho density) (Bertotti), when
 /// `sheet_classical` > 0, and fitted otherwise. Fails when a row is not positive or finite, when there are
 /// fewer than four rows, or rows of one frequency only.
-Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical);
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical,
+                                  LossLaw law = LossLaw::Separated);
+
+/// pi^2 d^2 / (6 rho density): classical loss of a sheet at 1 Hz and 1 T, W/kg; 0 where a value is missing.
+double sheet_classical_loss(double thickness, double resistivity, double density);
 
 } // namespace mavlo

@@ -1,5 +1,6 @@
 #include "material/material.h"
 
+#include "material/demagnetisation.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -20,6 +21,8 @@ std::string to_string(MaterialKind kind) {
         return "magnet";
     case MaterialKind::Conductor:
         return "conductor";
+    case MaterialKind::Insulator:
+        return "insulator";
     case MaterialKind::Air:
         return "air";
     }
@@ -35,10 +38,33 @@ double MagnetData::coercivity_at(double kelvin) const {
     return coercivity * (1 + coercivity_per_kelvin * (kelvin - reference_temperature));
 }
 
-double MagnetData::knee_at(double kelvin) const {
+double MagnetData::knee_field_at(double kelvin) const {
     constexpr double share = 0.92;
-    if (coercivity <= 0) return -1e3;
-    return remanence_at(kelvin) - mu0 * recoil_mu_r * share * std::max(0.0, coercivity_at(kelvin));
+    if (!curves.empty()) return measured_knee_field(*this, kelvin);
+    return coercivity > 0 ? share * std::max(0.0, coercivity_at(kelvin)) : 0;
+}
+
+double MagnetData::knee_at(double kelvin) const {
+    if (coercivity <= 0 && curves.empty()) return -1e3;
+    return remanence_at(kelvin) - mu0 * recoil_mu_r * knee_field_at(kelvin);
+}
+
+BhCurve Material::curve_at(double kelvin) const {
+    if (warm_curves.empty() || curve.is_linear()) return curve;
+    double cold_at = reference_temperature, warm_at = 0;
+    const BhCurve *cold = &curve, *warm = nullptr;
+    for (const auto& [temperature, warm_curve] : warm_curves) {
+        if (temperature <= reference_temperature) continue;
+        warm = &warm_curve, warm_at = temperature;
+        if (kelvin <= temperature) break;
+        cold = warm, cold_at = warm_at;
+    }
+    if (!warm || kelvin <= cold_at || warm == cold) return *cold;
+    const double share = (kelvin - cold_at) / (warm_at - cold_at);
+    std::vector<BhPoint> points;
+    for (const BhPoint& p : cold->points())
+        if (p.h > 0) points.push_back({p.h, (1 - share) * p.b + share * warm->flux_density(p.h)});
+    return BhCurve::through(std::move(points)).value(); // both rise, so their mean does
 }
 
 double Material::resistivity_at(double kelvin) const {

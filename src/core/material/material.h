@@ -12,9 +12,16 @@
 
 namespace mavlo {
 
-enum class MaterialKind { Steel, Magnet, Conductor, Air };
+enum class MaterialKind { Steel, Magnet, Conductor, Insulator, Air };
 
 std::string to_string(MaterialKind kind);
+
+/// Polarisation over a demagnetising field at one temperature, as measured: from H = 0 down.
+struct DemagnetisationCurve {
+    double temperature = 293.15;   ///< K
+    std::vector<BhPoint> points{}; ///< h <= 0 falling, A/m; b holds the polarisation J, T
+    bool operator==(const DemagnetisationCurve&) const = default;
+};
 
 /// A magnet grade with a straight recoil line: B = mu0 mu_rec H + B_r(T).
 /// B_r(T) = B_r20 (1 + alpha_Br (T - 20 degC)), likewise the coercivity (IEC 60404-8-1 gives both
@@ -22,13 +29,16 @@ std::string to_string(MaterialKind kind);
 struct MagnetData {
     double remanence = 0; ///< at 20 degC, T
     double recoil_mu_r = 1;
-    double remanence_per_kelvin = 0;  ///< 1/K
-    double coercivity = 0;            ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
-    double coercivity_per_kelvin = 0; ///< 1/K
+    double remanence_per_kelvin = 0;            ///< 1/K
+    double coercivity = 0;                      ///< intrinsic H_cJ at 20 degC, A/m; 0 when unknown
+    double coercivity_per_kelvin = 0;           ///< 1/K
+    std::vector<DemagnetisationCurve> curves{}; ///< rising temperatures; may be empty
     /// Flux density along the remanence below which the demagnetisation curve leaves the recoil line at this
-    /// temperature, T: that of the line at the knee's share of H_cJ (IEC 60404-5 draws both), -1e3 when H_cJ is
-    /// not known. Good magnets keep their line down to 0.9 to 0.95 of H_cJ.
+    /// temperature, T: that of the line at knee_field_at (IEC 60404-5 draws both); -1e3 when H_cJ is not known.
     double knee_at(double kelvin) const;
+    /// Field of the knee, A/m, positive: from the measured curves where there are any (see knee_field), else
+    /// 0.92 of H_cJ: good magnets keep their line down to 0.9 to 0.95 of it. 0 when H_cJ is not known.
+    double knee_field_at(double kelvin) const;
     double remanence_at(double kelvin) const;
     double coercivity_at(double kelvin) const;
     bool operator==(const MagnetData&) const = default;
@@ -42,17 +52,30 @@ struct Material {
     double resistivity = 0;            ///< at 20 degC, Ohm.m; 0 when it does not conduct
     double resistivity_per_kelvin = 0; ///< 1/K
     double thickness = 0;              ///< of one sheet, m; steels only
+    double specific_heat = 0;          ///< J/(kg K)
+    double thermal_conductivity = 0;   ///< W/(m K); of steel along the sheet
+    double youngs_modulus = 0;         ///< Pa
+    double yield_strength = 0;         ///< Pa
+    double highest_temperature = 0;    ///< in continuous use, K; 0 when not known
     BhCurve curve = BhCurve::linear(1);
+    /// Of steels measured at further temperatures than 20 degC, rising.
+    std::vector<std::pair<double, BhCurve>> warm_curves{};
     MagnetData magnet;
     IronLossLaw loss; ///< steels only; unknown where the material has no table
 
     /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper.
     double resistivity_at(double kelvin) const;
+    /// Between measured temperatures the flux density of each field goes linearly; beyond them the nearest
+    /// curve holds.
+    BhCurve curve_at(double kelvin) const;
     bool operator==(const Material&) const = default;
 };
 
 /// One material from its JSON (docs/file-format.md). Problems carry the key they concern.
 Result<Material> read_material(const std::string& name, const nlohmann::json& json);
+
+/// The JSON that reads back as the same material, without its name.
+nlohmann::json to_json(const Material& material);
 
 /// The text of an inline material, e.g. "linear(inf)"; false in `is_inline` when it is a plain name.
 bool is_inline_material(std::string_view text);

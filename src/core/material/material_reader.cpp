@@ -1,3 +1,4 @@
+#include "material/demagnetisation.h"
 #include "material/material.h"
 #include "quantity/quantity.h"
 
@@ -7,7 +8,7 @@
 #include <fmt/format.h>
 #include <fstream>
 #include <nlohmann/json.hpp>
-#include <numbers>
+#include <optional>
 #include <spdlog/spdlog.h>
 
 namespace mavlo {
@@ -15,6 +16,8 @@ namespace {
 
 using nlohmann::json;
 constexpr Dimension resistivity_dimension{{3, 1, -3, -2, 0, 0}};
+constexpr Dimension specific_heat_dimension{{2, 0, -2, 0, -1, 0}}, conductivity_dimension{{1, 1, -3, 0, -1, 0}},
+    pressure_dimension{{-1, 1, -2, 0, 0, 0}};
 
 /// Collects what is wrong while the keys of one material are read.
 struct Reader {
@@ -65,25 +68,80 @@ struct Reader {
             problems.push_back({"bh", "A steel needs \"mu_r\" or \"bh\", a list of [H in A/m, B in T]."});
             return;
         }
+        if (auto read = curve_from("bh", source["bh"])) material.curve = *read;
+        warm_curves(material);
+    }
+
+    /// Pairs of numbers; empty where a row is none, which is said.
+    std::optional<std::vector<BhPoint>> pairs(const std::string& key, const json& list, const char* wanted) {
         std::vector<BhPoint> points;
-        for (const json& row : source["bh"]) {
+        for (const json& row : list) {
             if (!row.is_array() || row.size() != 2 || !row[0].is_number() || !row[1].is_number()) {
-                problems.push_back(
-                    {"bh", fmt::format("Row {} is not a pair [H in A/m, B in T].", points.size() + 1)});
-                return;
+                problems.push_back({key, fmt::format("Row {} is not a pair {}.", points.size() + 1, wanted)});
+                return std::nullopt;
             }
             points.push_back({row[0].get<double>(), row[1].get<double>()});
         }
-        auto curve = BhCurve::through(std::move(points));
-        if (curve)
-            material.curve = *curve;
-        else
-            problems.insert(problems.end(), curve.problems().begin(), curve.problems().end());
+        return points;
+    }
+
+    std::optional<BhCurve> curve_from(const std::string& key, const json& list) {
+        auto points = pairs(key, list, "[H in A/m, B in T]");
+        if (!points) return std::nullopt;
+        auto curve = BhCurve::through(std::move(*points));
+        if (curve) return *curve;
+        for (const Problem& p : curve.problems()) problems.push_back({key, p.sentence});
+        return std::nullopt;
+    }
+
+    /// Calls `take` with each temperature and list of {"100 degC": [...], ...}.
+    void by_temperature(const char* key, const auto& take) {
+        known.emplace_back(key);
+        if (!source.contains(key)) return;
+        if (!source[key].is_object()) {
+            problems.push_back({key, "An object of curves by their temperature is wanted here."});
+            return;
+        }
+        for (const auto& [name, list] : source[key].items()) {
+            const auto temperature = parse_quantity(name);
+            if (!temperature || temperature->dimension != dimension::temperature || temperature->si <= 0 ||
+                !list.is_array())
+                problems.push_back(
+                    {fmt::format("{}.{}", key, name),
+                     "A list of pairs under a temperature such as \"100 degC\" is wanted here."});
+            else
+                take(temperature->si, list, fmt::format("{}.{}", key, name));
+        }
+    }
+
+    /// "bh_at": {"100 degC": [[H, B], …], …}, beside "bh" at 20 degC.
+    void warm_curves(Material& material) {
+        by_temperature("bh_at", [&](double kelvin, const json& list, const std::string& path) {
+            if (auto curve = curve_from(path, list))
+                material.warm_curves.emplace_back(kelvin, std::move(*curve));
+        });
+        std::sort(material.warm_curves.begin(), material.warm_curves.end(),
+                  [](const auto& a, const auto& b) { return a.first < b.first; });
+    }
+
+    /// "demagnetisation": {"20 degC": [[H, J], …], …}.
+    void demagnetisation(MagnetData& data) {
+        by_temperature("demagnetisation", [&](double kelvin, const json& list, const std::string& path) {
+            auto points = pairs(path, list, "[H in A/m, J in T]");
+            if (!points) return;
+            auto curve = demagnetisation_curve(kelvin, std::move(*points));
+            if (curve)
+                data.curves.push_back(std::move(*curve));
+            else
+                problems.push_back({path, curve.problems().front().sentence});
+        });
+        std::sort(data.curves.begin(), data.curves.end(),
+                  [](const auto& a, const auto& b) { return a.temperature < b.temperature; });
     }
 
     /// "loss": [[f in Hz, B in T, W/kg], …].
     void loss(Material& material) {
-        known.emplace_back("loss");
+        known.insert(known.end(), {"loss", "loss_law"});
         if (!source.contains("loss")) return;
         std::vector<LossPoint> points;
         for (const json& row : source["loss"]) {
@@ -96,13 +154,21 @@ struct Reader {
             }
             points.push_back({row[0].get<double>(), row[1].get<double>(), row[2].get<double>()});
         }
-        const double d = material.thickness, sheet = material.resistivity * material.density;
-        constexpr double pi = std::numbers::pi;
-        auto law = fit_iron_loss(std::move(points), d > 0 && sheet > 0 ? pi * pi * d * d / (6 * sheet) : 0);
+        auto law = fit_iron_loss(
+            std::move(points), sheet_classical_loss(material.thickness, material.resistivity, material.density),
+            loss_law());
         if (law)
             material.loss = *law;
         else
             problems.insert(problems.end(), law.problems().begin(), law.problems().end());
+    }
+
+    LossLaw loss_law() {
+        if (!source.contains("loss_law")) return LossLaw::Separated;
+        for (LossLaw law : {LossLaw::Separated, LossLaw::Power})
+            if (source["loss_law"] == to_string(law)) return law;
+        problems.push_back({"loss_law", "\"separated\" or \"power\" is wanted here."});
+        return LossLaw::Separated;
     }
 
     void magnet(Material& material) {
@@ -112,6 +178,7 @@ struct Reader {
         data.remanence_per_kelvin = quantity("remanence_per_kelvin", dimension::none, 0);
         data.coercivity = quantity("coercivity", dimension::field_strength, 0);
         data.coercivity_per_kelvin = quantity("coercivity_per_kelvin", dimension::none, 0);
+        demagnetisation(data);
         if (data.recoil_mu_r < 1)
             problems.push_back({"recoil_mu_r", "The recoil permeability must be 1 or more."});
         else
@@ -160,11 +227,12 @@ Result<Material> read_material(const std::string& name, const json& source) {
     material.name = name;
     const std::string kind =
         source.contains("kind") && source["kind"].is_string() ? source["kind"].get<std::string>() : "";
-    const auto kinds = {MaterialKind::Steel, MaterialKind::Magnet, MaterialKind::Conductor};
+    const auto kinds = {MaterialKind::Steel, MaterialKind::Magnet, MaterialKind::Conductor,
+                        MaterialKind::Insulator};
     const auto found =
         std::find_if(kinds.begin(), kinds.end(), [&](MaterialKind k) { return to_string(k) == kind; });
     if (found == kinds.end())
-        return Problem{"kind", "A material is a \"steel\", a \"magnet\" or a \"conductor\"."};
+        return Problem{"kind", "A material is a \"steel\", a \"magnet\", a \"conductor\" or an \"insulator\"."};
     material.kind = *found;
     if (source.contains("note") && source["note"].is_string()) material.note = source["note"];
     Reader reader{source};
@@ -172,6 +240,11 @@ Result<Material> read_material(const std::string& name, const json& source) {
     material.resistivity =
         reader.quantity("resistivity", resistivity_dimension, 0, material.kind == MaterialKind::Conductor);
     material.resistivity_per_kelvin = reader.quantity("resistivity_per_kelvin", dimension::none, 0);
+    material.specific_heat = reader.quantity("specific_heat", specific_heat_dimension, 0);
+    material.thermal_conductivity = reader.quantity("thermal_conductivity", conductivity_dimension, 0);
+    material.youngs_modulus = reader.quantity("youngs_modulus", pressure_dimension, 0);
+    material.yield_strength = reader.quantity("yield_strength", pressure_dimension, 0);
+    material.highest_temperature = reader.quantity("highest_temperature", dimension::temperature, 0);
     if (material.kind == MaterialKind::Steel) {
         material.thickness = reader.quantity("thickness", dimension::length, 0);
         reader.curve(material);

@@ -80,7 +80,7 @@ class GradedCriteria {
 };
 
 constexpr double widest_chord = 0.45; ///< rad
-constexpr double area_error = 1.2e-7; ///< of the tile's area, that the curved edges of one arc may miss
+constexpr double area_error = 2.2e-7; ///< of the tile's area, that the curved edges of one arc may miss
 constexpr double most_sagitta = 0.08; ///< of a chord, in element sizes
 constexpr double least_angle = 0.353; ///< rad: something finer is tried for a mesh with a smaller one
 

@@ -1,4 +1,6 @@
+#include "project/compact_json.h"
 #include "project/project.h"
+#include "project/project_materials.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
 
@@ -104,6 +106,9 @@ Problems read_materials(const json& root, Project& project) {
     for (const auto& [name, source] : root["materials"].items()) {
         const auto text = source.dump(2, ' ', false, json::error_handler_t::replace);
         const auto material = read_material(name, nlohmann::json::parse(text));
+        const auto shipped = shipped_materials().find(name);
+        if (material && shipped != shipped_materials().end() && *material == shipped->second)
+            continue; // carried along by the file; it is the shelf's
         project.material_texts[name] = text;
         if (material)
             project.materials[name] = *material;
@@ -235,8 +240,10 @@ std::string project_text(const Project& project) {
     for (const Variant& variant : project.variants) root["variants"][variant.name] = variant_json(variant);
     for (const auto& [name, text] : project.material_texts)
         root["materials"][name] = json::parse(text, nullptr, false);
+    for (const auto& [name, material] : shelf_materials_in_use(project))
+        root["materials"][name] = json::parse(to_json(material).dump());
     for (const auto& [key, text] : project.unknown) root[key] = json::parse(text, nullptr, false);
-    return root.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+    return with_rows_on_lines(root.dump(2, ' ', false, json::error_handler_t::replace)) + "\n";
 }
 
 std::optional<Problem> write_file_atomically(const std::filesystem::path& file, const std::string& text) {

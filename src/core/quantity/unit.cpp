@@ -11,7 +11,9 @@ constexpr double pi = std::numbers::pi;
 constexpr Dimension resistivity{{3, 1, -3, -2, 0, 0}};
 constexpr Dimension area{{2, 0, 0, 0, 0, 0}};
 constexpr Dimension current_density{{-2, 0, 0, 1, 0, 0}};
-constexpr Dimension energy_product{{-1, 1, -2, 0, 0, 0}};
+constexpr Dimension pressure{{-1, 1, -2, 0, 0, 0}}; // and energy a volume
+constexpr Dimension specific_heat{{2, 0, -2, 0, -1, 0}};
+constexpr Dimension heat_conductivity{{1, 1, -3, 0, -1, 0}};
 
 constexpr Unit table[] = {
     {"m", 1, 0, length},
@@ -62,7 +64,7 @@ constexpr Unit table[] = {
     {"kA/m", 1e3, 0, field_strength},
     {"Oe", 250 / pi, 0, field_strength},
     {"kOe", 250e3 / pi, 0, field_strength},
-    {"kJ/m3", 1e3, 0, energy_product},
+    {"kJ/m3", 1e3, 0, pressure},
     {"Wb", 1, 0, flux},
     {"mWb", 1e-3, 0, flux},
     {"A/mm2", 1e6, 0, current_density},
@@ -74,6 +76,12 @@ constexpr Unit table[] = {
     {"degC", 1, 273.15, temperature},
     {"°C", 1, 273.15, temperature},
     {"degF", 5.0 / 9, 459.67 * 5.0 / 9, temperature},
+    {"J/(kg.K)", 1, 0, specific_heat},
+    {"W/(m.K)", 1, 0, heat_conductivity},
+    {"Pa", 1, 0, pressure},
+    {"MPa", 1e6, 0, pressure},
+    {"GPa", 1e9, 0, pressure},
+    {"N/mm2", 1e6, 0, pressure},
     {"%", 0.01, 0, none},
 };
 
@@ -103,6 +111,9 @@ constexpr Named words[] = {
     {area, "an area"},
     {resistivity, "a resistivity"},
     {current_density, "a current density"},
+    {pressure, "a pressure or an energy a volume"},
+    {specific_heat, "a specific heat"},
+    {heat_conductivity, "a thermal conductivity"},
 };
 
 } // namespace

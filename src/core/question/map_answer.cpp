@@ -2,12 +2,25 @@
 
 #include "map/flux_map_file.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <string_view>
 
 namespace mavlo {
+namespace {
+/// Columns that only a steel with a power law fills.
+bool of_power_law(std::size_t column) {
+    return std::string_view(flux_columns()[column].name).find("power_law") != std::string_view::npos;
+}
+} // namespace
+
 void add_flux_maps(Answer& answer, const FluxMap& map) {
     const std::size_t nx = map.id().size();
+    const bool power = std::any_of(map.points().begin(), map.points().end(), [](const FluxPoint& p) {
+        return p.iron_stator.power > 0 || p.iron_rotor.power > 0;
+    });
     for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
+        if (of_power_law(k) && !power) continue;
         Map out{flux_columns()[k].name, flux_columns()[k].unit, "id", "A", "iq", "A", map.id(), map.iq(), {}};
         for (std::size_t j = 0; j < map.iq().size(); ++j) {
             out.z.emplace_back();
@@ -26,6 +39,10 @@ Result<FluxMap> flux_map_of(const Answer& answer) {
             std::vector<double> row{first->x[i], first->y[j]};
             for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
                 const Map* map = answer.map(flux_columns()[k].name);
+                if (!map && of_power_law(k)) {
+                    row.push_back(0);
+                    continue;
+                }
                 if (!map || map->z.size() != first->y.size() || map->z[j].size() != first->x.size())
                     return Problem{"map", fmt::format("The map {} is missing or of another size.",
                                                       flux_columns()[k].name)};

@@ -42,25 +42,30 @@ const Register<ParameterSet> stack{
                               "Mechanical air gap between the stator and what is nearest to it on the rotor.",
                               0.02, 100),
                    }),
-          in_group("Stator", "Stack", 20,
-                   {
-                       length("stator.outer_diameter", "100 mm", "Outer diameter", "D",
-                              "Outer diameter of the stator stack; with an outer rotor its side of the gap.", 1,
-                              5000),
-                       length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
-                              "Inner diameter of the stator at the tooth tips; with an outer rotor the hole in "
-                              "its middle.",
-                              0, 5000),
-                       whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
-                       material("stator.steel", "M330-35A", "Stator steel",
-                                "Electrical steel of the stator stack.", MaterialKind::Steel),
-                       number("stator.stacking_factor", "0.96", "Stacking factor", "k",
-                              "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
-                       number("stator.building_factor", "1.3", "Building factor", "k_b",
-                              "Iron loss of the built stator over that of the sheet as measured: punching, "
-                              "pressing, welding.",
-                              1, 5),
-                   }),
+          in_group(
+              "Stator", "Stack", 20,
+              {
+                  length("stator.outer_diameter", "100 mm", "Outer diameter", "D",
+                         "Outer diameter of the stator stack; with an outer rotor its side of the gap.", 1,
+                         5000),
+                  length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
+                         "Inner diameter of the stator at the tooth tips; with an outer rotor the hole in "
+                         "its middle.",
+                         0, 5000),
+                  whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
+                  material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
+                           MaterialKind::Steel),
+                  number("stator.stacking_factor", "0.96", "Stacking factor", "k",
+                         "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
+                  number("stator.building_factor", "1.3", "Building factor", "k_b",
+                         "Iron loss of the built stator over that of the sheet as measured: punching, "
+                         "pressing, welding.",
+                         1, 5),
+                  quantity("stator.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_s",
+                           "Working temperature of the stator's steel: which of its curves holds, where it "
+                           "was measured at several.",
+                           -200, 1000),
+              }),
           in_group("Stator", "Slots", 100,
                    {kind_of("stator.slot.kind", "parallel-tooth", slot_names, "Slot shape",
                             "How the slot's sides run.")}),
@@ -86,6 +91,10 @@ const Register<ParameterSet> stack{
                          "Share of steel in the rotor's length; 1 for a solid rotor.", 0.5, 1),
                   number("rotor.building_factor", "1.3", "Building factor", "k_b",
                          "Iron loss of the built rotor over that of the sheet as measured.", 1, 5),
+                  quantity("rotor.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_r",
+                           "Working temperature of the rotor's steel: which of its curves holds, where it was "
+                           "measured at several.",
+                           -200, 1000),
               })}),
      0}};
 

@@ -60,6 +60,7 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     out.push_back({"efficiency", all ? b.efficiency() : std::nullopt, "1"});
     const auto parts = [&](const char* of, const IronLoss& loss, bool is) {
         const std::string name = of;
+        is = is && loss.power == 0; // a power law knows no parts
         out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
         out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
         out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
@@ -123,6 +124,8 @@ void add(IronLoss& to, const IronLoss& from, double share) {
     to.hysteresis += share * from.hysteresis;
     to.classical += share * from.classical;
     to.excess += share * from.excess;
+    to.power += share * from.power;
+    to.alpha = from.alpha;
 }
 
 /// A slice turned ahead sees the same currents turned back against its own magnets.

@@ -1,0 +1,38 @@
+#pragma once
+// A table of numbers that can be typed, pasted and opened from a file.
+
+#include "material/column_table.h"
+
+#include <QTableWidget>
+
+namespace mavlo::app {
+
+class NumberTable : public QTableWidget {
+    Q_OBJECT
+  public:
+    explicit NumberTable(const QStringList& headers, QWidget* parent = nullptr);
+
+    void show_rows(const std::vector<std::vector<double>>& rows);
+    void set_editable(bool editable);
+    /// Selects a row and brings it into view; from 1 on.
+    void go_to(int row);
+
+  Q_SIGNALS:
+    void pasted(const QString& text);
+    void edited(const std::vector<std::vector<double>>& rows);
+    void wrong_number(const QString& text);
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    void take_edit();
+    std::vector<std::vector<double>> m_rows;
+    bool m_editable = true;
+};
+
+/// The text of a file that the user chooses; empty when none was. A sentence in `wrong` when it cannot be read.
+QString text_of_chosen_file(QWidget* parent, QString& wrong);
+QString text_of_file(const QString& file, QString& wrong);
+
+} // namespace mavlo::app

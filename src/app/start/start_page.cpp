@@ -1,0 +1,229 @@
+#include "start/start_page.h"
+
+#include "shell/theme.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QScrollArea>
+
+namespace mavlo::app {
+namespace {
+
+constexpr int files_width = 214, chooser_width = 384, tiles_across = 4;
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("title", true);
+    return label;
+}
+
+QPushButton* file_button(const QString& text, const QString& file, QWidget* parent) {
+    auto* button = new QPushButton(text, parent);
+    button->setProperty("flat", true);
+    button->setToolTip(file);
+    button->setStyleSheet(QStringLiteral("text-align: left"));
+    return button;
+}
+
+} // namespace
+
+StartPage::StartPage(QWidget* parent)
+    : QWidget(parent)
+    , m_map(new PairMap(this))
+    , m_phases(new QComboBox(this))
+    , m_layers(new QComboBox(this))
+    , m_shown(new QComboBox(this))
+    , m_words(new QLabel(this))
+    , m_title(heading(tr("Starting shapes"), this))
+    , m_own(new QPushButton(tr("as they come"), this)) {
+    setObjectName(QStringLiteral("start_page"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(24, 18, 24, 12);
+    layout->setSpacing(24);
+    layout->addWidget(make_files());
+    layout->addWidget(make_shapes(), 1);
+    layout->addWidget(make_chooser());
+}
+
+QWidget* StartPage::make_files() {
+    auto* column = new QWidget(this);
+    column->setFixedWidth(files_width);
+    auto* layout = new QVBoxLayout(column);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(2);
+    layout->addWidget(heading(tr("Projects"), column));
+    auto* open = new QPushButton(tr("Open a project …"), column);
+    auto* drawing = new QPushButton(tr("From a DXF drawing …"), column);
+    open->setObjectName(QStringLiteral("start_open"));
+    drawing->setObjectName(QStringLiteral("start_drawing"));
+    layout->addSpacing(6);
+    layout->addWidget(open);
+    layout->addSpacing(4);
+    layout->addWidget(drawing);
+    layout->addSpacing(14);
+    auto* recent = new QLabel(tr("Recent"), column);
+    recent->setProperty("group", true);
+    layout->addWidget(recent);
+    m_recent = new QVBoxLayout;
+    m_recent->setSpacing(0);
+    layout->addLayout(m_recent);
+    layout->addSpacing(14);
+    auto* demos = new QLabel(tr("Demos"), column);
+    demos->setProperty("group", true);
+    layout->addWidget(demos);
+    const std::pair<const char*, QString> list[] = {{"observatory", tr("Observatory: dome drive")},
+                                                    {"ferry", tr("Lake ferry: propulsion")},
+                                                    {"fan", tr("Ventilation plant: fan")},
+                                                    {"mill", tr("Grain mill: roller drive")},
+                                                    {"pump", tr("Brine pump: reluctance")}};
+    const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));
+    for (const auto& [name, title] : list) {
+        const QString file = QDir::cleanPath(folder.filePath(QLatin1String(name) + QStringLiteral(".mavlo")));
+        if (!QFileInfo::exists(file)) continue;
+        auto* button = file_button(title, file, column);
+        button->setObjectName(QStringLiteral("demo:") + QLatin1String(name));
+        connect(button, &QPushButton::clicked, this, [this, file] { Q_EMIT file_wanted(file); });
+        layout->addWidget(button);
+    }
+    layout->addStretch(1);
+    setFocusProxy(open);
+    connect(open, &QPushButton::clicked, this, &StartPage::open_wanted);
+    connect(drawing, &QPushButton::clicked, this, &StartPage::drawing_wanted);
+    return column;
+}
+
+void StartPage::show_recent(const QStringList& files) {
+    while (QLayoutItem* item = m_recent->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    for (const QString& file : files) {
+        if (!QFileInfo::exists(file) || m_recent->count() >= 6) continue;
+        auto* button = file_button(QFileInfo(file).completeBaseName(), file, this);
+        connect(button, &QPushButton::clicked, this, [this, file] { Q_EMIT file_wanted(file); });
+        m_recent->addWidget(button);
+    }
+    if (m_recent->count() == 0) {
+        auto* none = new QLabel(tr("none yet"), this);
+        none->setProperty("soft", true);
+        none->setContentsMargins(6, 2, 0, 2);
+        m_recent->addWidget(none);
+    }
+}
+
+QWidget* StartPage::make_shapes() {
+    auto* column = new QWidget(this);
+    auto* layout = new QVBoxLayout(column);
+    layout->setContentsMargins(0, 0, 0, 0);
+    auto* head = new QHBoxLayout;
+    head->addWidget(m_title);
+    head->addStretch(1);
+    m_own->setObjectName(QStringLiteral("start_own_pair"));
+    m_own->setToolTip(tr("Each shape with its own slots and poles again"));
+    m_own->hide();
+    head->addWidget(m_own);
+    layout->addLayout(head);
+    auto* tiles = new QWidget(column);
+    auto* grid = new QGridLayout(tiles);
+    grid->setContentsMargins(0, 0, 6, 0);
+    grid->setSpacing(8);
+    int place = 0;
+    for (const StartingShape& shape : starting_shapes()) {
+        auto* tile = new ShapeTile(shape, tiles);
+        grid->addWidget(tile, place / tiles_across, place % tiles_across);
+        ++place;
+        m_tiles.push_back(tile);
+        connect(tile, &QAbstractButton::clicked, this, [this, tile] {
+            const auto& pair = m_map->chosen();
+            Q_EMIT shape_wanted(QString::fromStdString(tile->shape()), pair ? pair->slots : 0,
+                                pair ? pair->poles : 0);
+        });
+    }
+    auto* scroll = new QScrollArea(column);
+    scroll->setWidget(tiles);
+    scroll->setWidgetResizable(true);
+    layout->addWidget(scroll, 1);
+    connect(m_own, &QPushButton::clicked, this, [this] {
+        m_map->set_winding(3, 2);
+        for (ShapeTile* tile : m_tiles) tile->set_pair(0, 0);
+        m_own->hide();
+        m_title->setText(tr("Starting shapes"));
+    });
+    return column;
+}
+
+QWidget* StartPage::make_chooser() {
+    auto* column = new QWidget(this);
+    column->setFixedWidth(chooser_width);
+    auto* layout = new QVBoxLayout(column);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(heading(tr("Slots and poles"), column));
+    auto* choices = new QHBoxLayout;
+    for (int phases : {1, 2, 3, 4, 5, 6})
+        m_phases->addItem(phases == 1 ? tr("1 phase") : tr("%1 phases").arg(phases), phases);
+    m_phases->setCurrentIndex(2);
+    m_layers->addItem(tr("1 layer"), 1);
+    m_layers->addItem(tr("2 layers"), 2);
+    m_layers->setCurrentIndex(1);
+    m_shown->addItems({tr("winding factor"), tr("cogging periods")});
+    m_phases->setObjectName(QStringLiteral("start_phases"));
+    m_shown->setObjectName(QStringLiteral("start_shown"));
+    for (QComboBox* box : {m_phases, m_layers, m_shown}) choices->addWidget(box);
+    layout->addLayout(choices);
+    layout->addWidget(m_map, 1);
+    m_words->setObjectName(QStringLiteral("pair_words"));
+    m_words->setWordWrap(true);
+    m_words->setMinimumHeight(96);
+    m_words->setAlignment(Qt::AlignTop);
+    layout->addWidget(m_words);
+    const auto rewind = [this] {
+        m_map->set_winding(m_phases->currentData().toInt(), m_layers->currentData().toInt());
+        follow_pair();
+    };
+    connect(m_phases, &QComboBox::currentIndexChanged, this, rewind);
+    connect(m_layers, &QComboBox::currentIndexChanged, this, rewind);
+    connect(m_shown, &QComboBox::currentIndexChanged, this,
+            [this](int index) { m_map->set_shown(PairMap::Shown(index)); });
+    connect(m_map, &PairMap::pair_chosen, this, &StartPage::follow_pair);
+    connect(m_map, &PairMap::pair_pointed, this,
+            [this](const std::optional<SlotPolePair>& pair, const QString& otherwise) {
+                if (pair)
+                    m_words->setText(words(*pair));
+                else if (!otherwise.isEmpty())
+                    m_words->setText(otherwise);
+                else
+                    follow_pair();
+            });
+    follow_pair();
+    return column;
+}
+
+QString StartPage::words(const SlotPolePair& pair) const {
+    QString text =
+        tr("<b>%1 slots, %2 poles</b><br>winding factor %3, coils over %4<br>%5 periods of cogging a turn")
+            .arg(pair.slots)
+            .arg(pair.poles)
+            .arg(pair.winding_factor, 0, 'f', 3)
+            .arg(pair.span == 1 ? tr("single teeth") : tr("%1 slots").arg(pair.span))
+            .arg(pair.cogging_per_turn);
+    if (pair.unbalanced_pull) text += tr("<br>radial pull that does not cancel");
+    return text;
+}
+
+void StartPage::follow_pair() {
+    const auto& pair = m_map->chosen();
+    if (!pair) {
+        m_words->setText(tr("Darker is better; a stroke in the corner marks a radial pull that does not "
+                            "cancel. Click a pair, and the "
+                            "starting shapes take it."));
+        return;
+    }
+    m_words->setText(words(*pair));
+    m_title->setText(tr("Starting shapes with %1 slots, %2 poles").arg(pair->slots).arg(pair->poles));
+    m_own->show();
+    for (ShapeTile* tile : m_tiles) tile->set_pair(pair->slots, pair->poles);
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,42 @@
+#pragma once
+// The first page: pictured starting shapes, a chooser of slots and poles, recent projects and the demos.
+
+#include "start/pair_map.h"
+#include "start/shape_tile.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace mavlo::app {
+
+class StartPage : public QWidget {
+    Q_OBJECT
+  public:
+    explicit StartPage(QWidget* parent = nullptr);
+
+    void show_recent(const QStringList& files);
+
+  Q_SIGNALS:
+    void shape_wanted(const QString& shape, int slots, int poles); ///< zeros: the shape's own
+    void file_wanted(const QString& file);
+    void open_wanted();
+    void drawing_wanted();
+
+  private:
+    QWidget* make_files();
+    QWidget* make_shapes();
+    QWidget* make_chooser();
+    void follow_pair();
+    QString words(const SlotPolePair& pair) const;
+
+    QVBoxLayout* m_recent = nullptr;
+    std::vector<ShapeTile*> m_tiles;
+    PairMap* m_map;
+    QComboBox *m_phases, *m_layers, *m_shown;
+    QLabel *m_words, *m_title;
+    QPushButton* m_own;
+};
+
+} // namespace mavlo::app
