@@ -1,26 +1,54 @@
-// export: the section as a DXF drawing.
+// export: the section as a DXF drawing, its mesh and field as VTU.
 
 #include "commands.h"
 #include "drawing/section.h"
+#include "figure/park.h"
+#include "figure/vtu.h"
 #include "shape/dxf/writer.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <memory>
+#include <numbers>
 
 namespace mavlo::cli {
 namespace {
 
 struct ExportArguments {
-    std::string project, out, variant, shown = "whole";
+    std::string project, out, variant, shown = "whole", quality = "normal";
     std::vector<std::string> settings;
+    double angle = 0, id = 0, iq = 0;
 };
 
+/// The field at the angle and current asked for.
+Result<std::string> field_text(const Machine& machine, const ExportArguments& a) {
+    const Quality quality = a.quality == "draft"  ? Quality::Draft
+                            : a.quality == "fine" ? Quality::Fine
+                                                  : Quality::Normal;
+    const auto model = prepare_field(machine, {quality});
+    if (!model) return model.problems();
+    const double angle = a.angle * std::numbers::pi / 180;
+    const PhaseValues current =
+        machine.wound() ? to_phases({a.id, a.iq}, electrical_angle(machine, angle), machine.winding.phases)
+                        : PhaseValues{};
+    const auto field = FieldSolver(*model).solve(angle, current);
+    if (!field) return field.problems();
+    return vtu_text(**model, *field, a.shown != "computed");
+}
+
+std::string drawing_text(const Machine& machine, const std::string& shown) {
+    const SectionPieces section = section_pieces(machine, shown == "pitch"      ? Shown::Pitch
+                                                          : shown == "computed" ? Shown::Computed
+                                                                                : Shown::Whole);
+    return dxf_text(section.pieces, section.layers);
+}
+
 int run(const ExportArguments& a) {
-    if (!a.out.ends_with(".dxf")) {
-        complain(
-            {{a.out,
-              "The section is exported as .dxf; answers are written with `ask -o`, pictures with `show`."}});
+    const bool drawing = a.out.ends_with(".dxf"), field = a.out.ends_with(".vtu");
+    if (!drawing && !field) {
+        complain({{a.out,
+                   "The section is exported as .dxf, its mesh and field as .vtu; answers are written with `ask "
+                   "-o`, pictures with `show`."}});
         return wrong_usage;
     }
     const auto chosen = choose(a.project, a.variant, a.settings);
@@ -33,11 +61,12 @@ int run(const ExportArguments& a) {
         complain(machine.problems());
         return wrong_input;
     }
-    const Shown shown = a.shown == "pitch"      ? Shown::Pitch
-                        : a.shown == "computed" ? Shown::Computed
-                                                : Shown::Whole;
-    const SectionPieces section = section_pieces(*machine, shown);
-    if (const auto problem = write_file_atomically(a.out, dxf_text(section.pieces, section.layers))) {
+    const auto text = drawing ? Result<std::string>(drawing_text(*machine, a.shown)) : field_text(*machine, a);
+    if (!text) {
+        complain(text.problems());
+        return solver_failed;
+    }
+    if (const auto problem = write_file_atomically(a.out, *text)) {
         complain({*problem});
         return wrong_input;
     }
@@ -47,14 +76,20 @@ int run(const ExportArguments& a) {
 } // namespace
 
 void add_export(CLI::App& app, int& exit_code) {
-    auto* command = app.add_subcommand("export", "Writes the section as a DXF drawing, one layer a role.");
+    auto* command = app.add_subcommand(
+        "export", "Writes the section as a DXF drawing, one layer a role, or its mesh and field as VTU.");
     auto a = std::make_shared<ExportArguments>();
     command->add_option("PROJECT", a->project, "project file")->required();
-    command->add_option("-o", a->out, "OUT.dxf")->required();
+    command->add_option("-o", a->out, "OUT.dxf or OUT.vtu")->required();
     command->add_option("--variant", a->variant, "variant instead of the active one");
     command->add_option("--set", a->settings, "PATH=VALUE")->take_all();
     command->add_option("--shown", a->shown, "whole, pitch or computed")
         ->check(CLI::IsMember({"whole", "pitch", "computed"}));
+    command->add_option("--angle", a->angle, "rotor angle of the field, mechanical degrees");
+    command->add_option("--id", a->id, "current on the d axis, A peak");
+    command->add_option("--iq", a->iq, "current on the q axis, A peak");
+    command->add_option("--quality", a->quality, "of the field's mesh: draft, normal or fine")
+        ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->callback([a, &exit_code] { exit_code = run(*a); });
 }
 

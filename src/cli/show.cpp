@@ -1,4 +1,4 @@
-// show: the cross-section as SVG or PNG, with an overlay of the field.
+// show: the cross-section as SVG, PDF or PNG, with an overlay of the field.
 
 #include "commands.h"
 #include "figure/palette.h"
@@ -7,6 +7,7 @@
 #include "machine/drawing.h"
 
 #include <CLI/CLI.hpp>
+#include <cairo-pdf.h>
 #include <cairo-svg.h>
 #include <cmath>
 #include <fmt/format.h>
@@ -42,10 +43,13 @@ class Canvas {
   public:
     Canvas(const std::string& file, double radius)
         : m_file(file)
-        , m_svg(file.ends_with(".svg")) {
-        m_surface = m_svg
-                        ? cairo_svg_surface_create(file.c_str(), picture_size, picture_size)
-                        : cairo_image_surface_create(CAIRO_FORMAT_RGB24, int(picture_size), int(picture_size));
+        , m_png(file.ends_with(".png")) {
+        if (m_png)
+            m_surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, int(picture_size), int(picture_size));
+        else if (file.ends_with(".pdf"))
+            m_surface = cairo_pdf_surface_create(file.c_str(), picture_size, picture_size);
+        else
+            m_surface = cairo_svg_surface_create(file.c_str(), picture_size, picture_size);
         m_cairo = cairo_create(m_surface);
         set(paper);
         cairo_paint(m_cairo);
@@ -87,14 +91,14 @@ class Canvas {
 
     bool finish() {
         cairo_surface_flush(m_surface);
-        if (!m_svg) return cairo_surface_write_to_png(m_surface, m_file.c_str()) == CAIRO_STATUS_SUCCESS;
+        if (m_png) return cairo_surface_write_to_png(m_surface, m_file.c_str()) == CAIRO_STATUS_SUCCESS;
         cairo_surface_finish(m_surface);
         return cairo_surface_status(m_surface) == CAIRO_STATUS_SUCCESS;
     }
 
   private:
     std::string m_file;
-    bool m_svg;
+    bool m_png;
     cairo_surface_t* m_surface;
     cairo_t* m_cairo;
     double m_scale;
@@ -208,8 +212,8 @@ Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o)
 }
 
 int run_show(const ShowOptions& o) {
-    if (!o.output.ends_with(".svg") && !o.output.ends_with(".png")) {
-        complain({{"-o", "The picture is written as .svg or .png."}});
+    if (!o.output.ends_with(".svg") && !o.output.ends_with(".png") && !o.output.ends_with(".pdf")) {
+        complain({{"-o", "The picture is written as .svg, .pdf or .png."}});
         return wrong_usage;
     }
     const auto chosen = choose(o.file, o.variant, o.settings);
@@ -250,7 +254,7 @@ void add_show(CLI::App& app, int& exit_code) {
     auto* command = app.add_subcommand("show", "Draw the cross-section.");
     auto o = std::make_shared<ShowOptions>();
     command->add_option("FILE", o->file, "Project file")->required();
-    command->add_option("-o,--output", o->output, "Picture, .svg or .png")->required();
+    command->add_option("-o,--output", o->output, "Picture, .svg, .pdf or .png")->required();
     command->add_option("--variant", o->variant, "Variant to draw; the one in hand otherwise");
     command->add_option("--set", o->settings, "PATH=VALUE: change the design for this call")
         ->take_all()

@@ -77,6 +77,21 @@ class TestLoss : public QObject {
                 CLOSE(field_losses(*model, loci).stator.at(f) / (steel_mass(*model) * law.loss(f, b)), 1, 2e-4);
             }
     }
+    void a_sinusoidal_field_gives_a_power_law_back() {
+        Machine machine = ring()->machine;
+        for (Substance& s : machine.substances)
+            if (s.path == "stator.steel")
+                s.material.loss = *fit_iron_loss(s.material.loss.points, 0, LossLaw::Power);
+        const auto model = *prepare_field(machine, {Quality::Draft});
+        const IronLossLaw& law = model->machine.substance("stator.steel")->material.loss;
+        QVERIFY(law.alpha > 1.2 && law.alpha < 1.9);
+        for (double b : {0.4, 1.0, 1.5})
+            for (double f : {50.0, 400.0}) {
+                const auto loci = uniform(
+                    *model, [&](double t) { return b * std::cos(t); }, [](double) { return 0.0; });
+                CLOSE(field_losses(*model, loci).stator.at(f) / (steel_mass(*model) * law.loss(f, b)), 1, 1e-3);
+            }
+    }
     void a_rotating_field_loses_as_two_alternating_ones() {
         const auto model = ring();
         const auto along = uniform(

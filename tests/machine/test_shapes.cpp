@@ -1,11 +1,11 @@
 // Every kind over wide ranges of its dimensions, inside and outside: each design is refused with a path and a
 // sentence, or meshes whole and sound; some are solved. MAVLO_ROUNDS sets how many of each kind are tried.
 
-#include "field/quadrature.h"
 #include "figure/machine_model.h"
 #include "figure/park.h"
 #include "machine/drawing.h"
 #include "machine/tile_kind.h"
+#include "mesh_area.h"
 #include "support.h"
 
 #include <cstdlib>
@@ -39,20 +39,6 @@ class Random {
   private:
     std::mt19937 m_engine;
 };
-
-double area_of(const TileMesh& mesh) {
-    double area = 0;
-    for (const auto& t : mesh.triangles) {
-        std::array<Point, 6> nodes;
-        for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(t.node[k])];
-        for (const auto& rule : curved_rule()) {
-            const ShapeAt shape = quadratic_shape(nodes, rule.a, rule.b);
-            if (!(shape.jacobian > 0)) return -1;
-            area += shape.jacobian * rule.weight;
-        }
-    }
-    return area;
-}
 
 /// A parameter near its standard: lengths, angles and shares scaled, words and numbers chosen.
 std::string varied(const Parameter& p, const Design& design, Random& random) {

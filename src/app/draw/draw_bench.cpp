@@ -1,5 +1,6 @@
 // Draw: the machine's dimensions on its drawing and on the sheet beside it.
 
+#include "draw/shapes/shape_panel.h"
 #include "sheet/sheet.h"
 #include "shell/bench.h"
 
@@ -15,6 +16,20 @@ void offer_close_up(Desk& desk) {
     QObject::connect(&desk.section, &SectionView::close_up_changed, chip, &QPushButton::setChecked);
 }
 
+/// A click on a drawn shape takes it in hand.
+void offer_shapes(Desk& desk, Sheet& sheet) {
+    auto* tool = new SketchTool(desk.document, desk.section, &sheet);
+    auto* panel = new ShapePanel(desk.document, *tool, &sheet);
+    desk.section.set_tool(tool);
+    sheet.add_page(QObject::tr("Shapes"), panel);
+    QObject::connect(&desk.section, &SectionView::part_selected, tool,
+                     [tool, panel, &sheet](const std::string& region) {
+                         const auto at = region.find(".shapes.");
+                         tool->select(at == std::string::npos ? std::string() : region.substr(at + 8));
+                         if (at != std::string::npos) sheet.show_page_of(panel);
+                     });
+}
+
 BenchView make(Desk& desk) {
     auto* sheet = new Sheet(desk.document);
     SectionView* section = &desk.section;
@@ -23,6 +38,7 @@ BenchView make(Desk& desk) {
     QObject::connect(section, &SectionView::hot_changed, sheet, &Sheet::set_hot);
     QObject::connect(section, &SectionView::part_selected, sheet, &Sheet::show_part);
     offer_close_up(desk);
+    offer_shapes(desk, *sheet);
     return {.side = sheet, .editable = true};
 }
 

@@ -151,12 +151,16 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
 Qt::Alignment Plot::emptiest_corner() const {
     constexpr Qt::Alignment corners[] = {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft,
                                          Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft};
-    const QRect room = m_plot->axisRect()->rect();
+    const auto share = [](const QCPAxis& axis, double value) { // 0 to 1 along the axis
+        const QCPRange& range = axis.range();
+        return axis.scaleType() == QCPAxis::stLogarithmic
+                   ? std::log(value / range.lower) / std::log(range.upper / range.lower)
+                   : (value - range.lower) / range.size();
+    };
     std::array<double, 4> covered{};
     for (const PlotCurve& c : m_curves)
         for (std::size_t i = 0; i < c.curve.x.size(); ++i) {
-            const double x = (m_plot->xAxis->coordToPixel(c.curve.x[i]) - room.left()) / room.width(),
-                         y = (m_plot->yAxis->coordToPixel(c.curve.y[i]) - room.top()) / room.height();
+            const double x = share(*m_plot->xAxis, c.curve.x[i]), y = 1 - share(*m_plot->yAxis, c.curve.y[i]);
             if (x > 0.35 && x < 0.65) continue;
             // A legend is flat: the middle of a side does not count.
             if (y > 0.45 && y < 0.55) continue;

@@ -5,6 +5,7 @@
 #include "section/dimension_layer.h"
 #include "section/field_painter.h"
 #include "section/part_material.h"
+#include "section/section_tool.h"
 #include "section/view_frame.h"
 #include "shell/document.h"
 
@@ -27,6 +28,8 @@ class SectionView : public QWidget {
     FieldPainter field_painter() const; ///< paints fields as this view shows them
     void set_angle(double radians);     ///< of the rotor
     double angle() const { return m_angle; }
+    /// Takes mouse and keys first while the section is editable; not owned, may be null.
+    void set_tool(SectionTool* tool) { m_tool = tool; }
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(const std::string& region);
     const std::string& selected() const { return m_selected; }
@@ -98,6 +101,7 @@ class SectionView : public QWidget {
     std::shared_ptr<const LiveResult> m_result;
     std::optional<CloseUp> m_close_up;
     PartMaterial* m_material;
+    SectionTool* m_tool = nullptr;
     double m_angle = 0, m_low = 0, m_high = 2;
     std::string m_hot;
     std::string m_selected;

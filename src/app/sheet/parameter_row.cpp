@@ -29,7 +29,8 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     , m_document(document)
     , m_parameter(parameter)
     , m_label(new QLabel(QString::fromStdString(parameter.label), this))
-    , m_note(new QLabel(this)) {
+    , m_note(new QLabel(this))
+    , m_free(new QPushButton(tr("free"), this)) {
     setObjectName(QString::fromStdString("row:" + parameter.path));
     setToolTip(QString::fromStdString(parameter.help));
     auto* layout = new QGridLayout(this);
@@ -60,7 +61,17 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     m_note->setProperty("soft", true);
     m_note->setWordWrap(true);
     m_note->hide();
-    layout->addWidget(m_note, 1, 0, 1, 3);
+    layout->addWidget(m_note, 1, 0, 1, 2);
+    m_free->setObjectName(QString::fromStdString("free:" + parameter.path));
+    m_free->setProperty("flat", true);
+    m_free->setToolTip(tr("Linked by this formula; free keeps the value and drops the formula"));
+    m_free->setFocusPolicy(Qt::NoFocus);
+    m_free->hide();
+    layout->addWidget(m_free, 1, 2, Qt::AlignRight | Qt::AlignTop);
+    connect(m_free, &QPushButton::clicked, this, [this] {
+        const double value = m_document.value(m_parameter.path);
+        take_text(QString::fromStdString(text_for(m_parameter, value, 9)));
+    });
     refresh();
 }
 
@@ -132,7 +143,9 @@ void ParameterRow::refresh() {
     if (note.isEmpty() && problem != problems.end()) note = QString::fromStdString(problem->sentence);
     const bool wrong = !note.isEmpty();
     const std::string text = m_document.design().text(m_parameter.path);
-    if (note.isEmpty() && m_line && is_formula(text)) note = QString::fromStdString(text);
+    const bool linked = note.isEmpty() && m_line && is_formula(text);
+    if (linked) note = QString::fromStdString(text);
+    m_free->setVisible(linked);
     show_text();
     if (m_line) set_wrong(m_line, wrong);
     m_note->setText(note);

@@ -6,6 +6,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QWidget>
 
 namespace mavlo::app {
@@ -40,6 +41,7 @@ class ParameterRow : public QWidget {
     QLineEdit* m_line = nullptr;
     QComboBox* m_combo = nullptr;
     QLabel* m_note;
+    QPushButton* m_free; ///< makes a number of a formula
     bool m_hot = false;
     QString m_refused; ///< sentence about what was typed last, kept until it is corrected
 };

@@ -53,6 +53,11 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
             connect(row, &ParameterRow::hovered, this, &SheetRows::hovered);
             m_rows.push_back(row);
             layout->addWidget(row);
+            for (const Equivalent& e : registry<Equivalent>().all())
+                if (e.path == path) {
+                    m_equivalents.push_back(new EquivalentRow(document, e, this));
+                    layout->addWidget(m_equivalents.back());
+                }
             if (path == "stator.slot.depth") {
                 m_slot_note = new QLabel(this);
                 m_slot_note->setProperty("soft", true);
@@ -68,6 +73,7 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
 
 void SheetRows::refresh() {
     for (ParameterRow* row : m_rows) row->refresh();
+    for (EquivalentRow* row : m_equivalents) row->refresh();
     const Design& design = m_document.design();
     for (const Heading& heading : m_headings)
         heading.label->setVisible(std::any_of(
@@ -110,42 +116,58 @@ Sheet::Sheet(Document& document, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 12, 0, 0);
     layout->setSpacing(4);
-    auto* tabs = new QHBoxLayout;
-    tabs->setContentsMargins(12, 0, 12, 0);
-    tabs->setSpacing(0);
-    layout->addLayout(tabs);
+    m_tab_row = new QHBoxLayout;
+    m_tab_row->setContentsMargins(12, 0, 12, 0);
+    m_tab_row->setSpacing(0);
+    layout->addLayout(m_tab_row);
     layout->addWidget(m_scroll, 1);
     m_scroll->setWidgetResizable(true);
     m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* stack = new QWidget;
-    auto* stack_layout = new QVBoxLayout(stack);
-    stack_layout->setContentsMargins(0, 0, 0, 0);
-    for (std::size_t i = 0; i < sheet_pages().size(); ++i) {
-        auto* tab = new QPushButton(QString::fromStdString(sheet_pages()[i].title), this);
-        tab->setObjectName(QStringLiteral("part:") + QString::fromStdString(sheet_pages()[i].title));
-        tab->setProperty("flat", true);
-        tab->setCheckable(true);
-        tabs->addWidget(tab);
-        m_tabs.push_back(tab);
-        auto* rows = new SheetRows(document, sheet_pages()[i], stack);
+    m_stack = new QVBoxLayout(stack);
+    m_stack->setContentsMargins(0, 0, 0, 0);
+    m_tab_row->addStretch();
+    for (const SheetPage& page : sheet_pages()) {
+        auto* rows = new SheetRows(document, page, stack);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);
-        stack_layout->addWidget(rows);
         m_pages.push_back(rows);
-        const int index = int(i);
-        connect(tab, &QPushButton::clicked, this, [this, index] {
-            show_page(index);
-            Q_EMIT part_chosen(region_of(sheet_pages()[std::size_t(index)].title));
-        });
+        m_all.push_back(rows);
+        m_stack->addWidget(rows);
+        connect(add_tab(QString::fromStdString(page.title)), &QPushButton::clicked, this,
+                [this, title = page.title] { Q_EMIT part_chosen(region_of(title)); });
     }
-    tabs->addStretch();
     m_scroll->setWidget(stack);
     show_page(0);
 }
 
+QPushButton* Sheet::add_tab(const QString& title) {
+    auto* tab = new QPushButton(title, this);
+    tab->setObjectName(QStringLiteral("part:") + title);
+    tab->setProperty("flat", true);
+    tab->setCheckable(true);
+    const int index = int(m_tabs.size());
+    m_tab_row->insertWidget(index, tab);
+    m_tabs.push_back(tab);
+    connect(tab, &QPushButton::clicked, this, [this, index] { show_page(index); });
+    return tab;
+}
+
+void Sheet::add_page(const QString& title, QWidget* page) {
+    m_all.push_back(page);
+    m_stack->addWidget(page);
+    add_tab(title);
+    show_page(m_page);
+}
+
+void Sheet::show_page_of(QWidget* page) {
+    for (std::size_t i = 0; i < m_all.size(); ++i)
+        if (m_all[i] == page) show_page(int(i));
+}
+
 void Sheet::show_page(int index) {
     m_page = index;
-    for (std::size_t i = 0; i < m_pages.size(); ++i) {
-        m_pages[i]->setVisible(int(i) == index);
+    for (std::size_t i = 0; i < m_all.size(); ++i) {
+        m_all[i]->setVisible(int(i) == index);
         m_tabs[i]->setChecked(int(i) == index);
     }
 }
@@ -159,11 +181,13 @@ void Sheet::show_part(const std::string& region, const std::string& material) {
 }
 
 void Sheet::set_hot(const std::string& path) {
+    const bool own_page = m_page >= int(m_pages.size()); // one of the bench's own stays
     for (std::size_t i = 0; i < m_pages.size(); ++i) {
         m_pages[i]->set_hot(path);
+        if (own_page) continue;
         if (!path.empty() && m_pages[i]->row(path) && int(i) != m_page) show_page(int(i));
     }
-    if (m_page >= 0 && !path.empty())
+    if (m_page >= 0 && std::size_t(m_page) < m_pages.size() && !path.empty())
         if (auto* row = m_pages[std::size_t(m_page)]->row(path)) m_scroll->ensureWidgetVisible(row);
 }
 

@@ -1,8 +1,10 @@
 #pragma once
 // The sheet on the right: what the selected part is made of, in the order an engineer would dimension it.
 
+#include "sheet/equivalent_row.h"
 #include "sheet/parameter_row.h"
 
+#include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -44,6 +46,7 @@ class SheetRows : public QWidget {
         std::size_t first, end; ///< of the rows under it
     };
     std::vector<ParameterRow*> m_rows;
+    std::vector<EquivalentRow*> m_equivalents;
     std::vector<Heading> m_headings;
     QLabel* m_slot_note = nullptr;
 };
@@ -56,6 +59,9 @@ class Sheet : public QWidget {
     /// The page of a region of the section, with the row of its material lit.
     void show_part(const std::string& region, const std::string& material);
     void set_hot(const std::string& path);
+    /// A further page of the bench's own, behind those of the parameters.
+    void add_page(const QString& title, QWidget* page);
+    void show_page_of(QWidget* page);
 
   Q_SIGNALS:
     void hovered(const std::string& path);
@@ -64,7 +70,11 @@ class Sheet : public QWidget {
   private:
     void show_page(int index);
     std::vector<QPushButton*> m_tabs;
-    std::vector<SheetRows*> m_pages;
+    QPushButton* add_tab(const QString& title);
+    std::vector<SheetRows*> m_pages; ///< of parameters
+    std::vector<QWidget*> m_all;     ///< these and the further ones
+    QHBoxLayout* m_tab_row;
+    QVBoxLayout* m_stack;
     QScrollArea* m_scroll;
     int m_page = -1;
 };

@@ -107,8 +107,9 @@ std::optional<Problem> Document::set_text(const std::string& path, const QString
     return std::nullopt;
 }
 
-void Document::set_design(const QString& label, const Design& design) {
-    edit(label, [&](Project& p) { p.find(p.in_hand().name)->design = design; });
+void Document::set_design(const QString& label, const Design& design, int gesture) {
+    edit(
+        label, [&](Project& p) { p.find(p.in_hand().name)->design = design; }, gesture);
 }
 
 void Document::add_variant(const QString& name) {

@@ -16,6 +16,8 @@ void MainWindow::show_help() {
         {"Ctrl+N", "the start page: starting shapes, slots and poles, recent projects, demos"},
         {"Ctrl+O, Ctrl+S, Ctrl+Shift+S", "open, save, save as"},
         {"Ctrl+I", "a rotor or stator from a DXF drawing"},
+        {"Ctrl+E", "the section to a file: drawing (DXF), picture (SVG, PDF, PNG), mesh and field (VTU)"},
+        {"Ctrl+T", "the dimensions of a data sheet, in its own order and words"},
         {"Ctrl+M", "the shelf of materials: curves, losses, magnets; own copies can be changed"},
         {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo: every change of the project"},
         {"Ctrl+D", "light or dark"},
@@ -31,6 +33,12 @@ void MainWindow::show_help() {
         {"on the section in Draw: C, or a double click on a part",
          "the close-up: one slot over one pole with its dimensions; Esc or a click on the small plan goes "
          "back"},
+        {"while drawing a shape (Draw, page Shapes)",
+         "clicks snap to ends, middles, centres, tangents, lines, 15° and the grid; a length (8), a length at "
+         "an angle "
+         "(8<30), coordinates (12, 3) or steps (@4, 2) may be typed; A: an arc, Backspace: a corner back, "
+         "Enter: close, "
+         "Esc: leave. A chosen shape's corners are dragged, Del removes it"},
         {"on a part in Draw", "click: its sheet, and its material to change"},
         {"on a dimension", "drag it, or click and type"},
         {"on the ring", "drag to turn the rotor"},

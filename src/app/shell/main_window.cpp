@@ -1,7 +1,9 @@
 #include "shell/main_window.h"
 
+#include "draw/data_sheet_dialog.h"
 #include "draw/import_dialog.h"
 #include "materials/material_shelf.h"
+#include "shell/section_export.h"
 #include "shell/theme.h"
 #include "start/start_page.h"
 
@@ -166,9 +168,20 @@ void MainWindow::make_actions() {
     connect(m_recent, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
     fill_recent();
     add(tr("Part from a DXF drawing …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { choose_drawing(); });
+    add(tr("From a data sheet …"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
+        auto* dialog = new DataSheetDialog(m_document, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     add(tr("Materials …"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { show_materials(); });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
+    add(tr("Section to a file …"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
+        const QString file = QFileDialog::getSaveFileName(
+            this, tr("Section to a file"), QString::fromStdString(m_document.project().name) + ".dxf",
+            tr("Drawing (*.dxf);;Picture (*.svg *.pdf *.png);;Mesh and field (*.vtu)"));
+        if (!file.isEmpty()) export_to(file);
+    });
     m_menu->addSeparator();
     for (QAction* action : {m_document.undo_stack().createUndoAction(this, tr("Undo")),
                             m_document.undo_stack().createRedoAction(this, tr("Redo"))}) {
@@ -279,6 +292,12 @@ void MainWindow::import_part(const QString& file) {
         m_section->fit();
     });
     dialog->open();
+}
+
+void MainWindow::export_to(const QString& file) {
+    const BenchView& view = m_views.at(m_bench);
+    export_section(file, *m_section, m_document, view.current ? view.current() : Dq{}, m_jobs,
+                   [this](const QString& sentence) { notify(sentence); });
 }
 
 void MainWindow::show_materials(const std::string& name) {

@@ -24,6 +24,7 @@ class MainWindow : public QMainWindow {
     void show_start();                     ///< the first page
     bool open_file(const QString& file);   ///< says on the screen what is wrong and returns false
     void import_part(const QString& file); ///< opens what the drawing was understood as
+    void export_to(const QString& file);   ///< the section, by the file's ending
     /// Opens the shelf at a material; empty: at the stator's steel.
     void show_materials(const std::string& name = {});
     void show_bench(const std::string& name);

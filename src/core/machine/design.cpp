@@ -1,5 +1,6 @@
 #include "machine/design.h"
 
+#include "machine/shape_outline.h"
 #include "machine/tile_kind.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
@@ -8,7 +9,9 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
 #include <numbers>
+#include <set>
 #include <stdexcept>
 
 namespace mavlo {
@@ -45,6 +48,8 @@ class Resolver {
         }
         if (!m_problems.empty()) return m_problems;
         m_values.set_drawings(m_design.drawings);
+        take_shapes();
+        if (!m_problems.empty()) return m_problems;
         return m_values;
     }
 
@@ -93,6 +98,51 @@ class Resolver {
             m_problems.push_back({parameter.path, fmt::format("{} is more than the largest possible {}.",
                                                               shown(parameter, shown_number),
                                                               shown(parameter, parameter.high))});
+    }
+
+    void take_shapes() {
+        const TextValue value = [this](const std::string& text, const Dimension& wanted) -> Result<double> {
+            auto read =
+                is_formula(text)
+                    ? evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); })
+                    : parse_quantity(text);
+            if (!read) return read.problems();
+            if (read->dimension != wanted)
+                return Problem{{},
+                               fmt::format("\"{}\" is {}; {} is wanted here.", trim(text),
+                                           describe(read->dimension), describe(wanted))};
+            return read->si;
+        };
+        std::set<std::string> names;
+        for (std::size_t i = 0; i < m_design.shapes.size(); ++i) {
+            const FreeShape& shape = m_design.shapes[i];
+            const std::string path = "drawings.shapes." + shape.name;
+            if (!names.insert(shape.name).second)
+                m_problems.push_back({path, fmt::format("There are two shapes named “{}”.", shape.name)});
+            auto outline = outline_of(shape, value);
+            if (!outline) {
+                m_problems.insert(m_problems.end(), outline.problems().begin(), outline.problems().end());
+                continue;
+            }
+            name_material(*outline, shape, i);
+            m_values.add_shape(std::move(*outline));
+        }
+    }
+
+    void name_material(ShapeOutline& outline, const FreeShape& shape, std::size_t number) {
+        if (shape.use == Use::Air) return;
+        const std::string usual = shape.side + (shape.use == Use::Iron ? ".steel" : ".magnet.grade");
+        if (!shape.material.empty()) {
+            outline.material_path = shape_material_path(number);
+            m_values.set_word(outline.material_path, shape.material);
+        } else if (m_values.has_word(usual)) {
+            outline.material_path = usual;
+        } else {
+            m_problems.push_back(
+                {"drawings.shapes." + shape.name,
+                 fmt::format("“{}” is a magnet of no grade, and the {} has none of its own; name one.",
+                             shape.name, shape.side)});
+        }
     }
 
     /// The value of a path, following formulas; a path that is being evaluated already closes a circle.
@@ -249,6 +299,39 @@ std::string text_for(const Parameter& parameter, double si, int digits) {
     return number_text(to_unit(si, *find_unit(parameter.unit)), digits) + " " + parameter.unit;
 }
 
+std::vector<MaterialPlace> materials_named(const Design& design) {
+    std::vector<MaterialPlace> places;
+    for (const Parameter* parameter : used_parameters(design))
+        if (parameter->kind == ParameterKind::MaterialName)
+            places.push_back({parameter->path, design.text(parameter->path)});
+    for (const FreeShape& shape : design.shapes)
+        if (shape.use != Use::Air && !shape.material.empty())
+            places.push_back({"drawings.shapes." + shape.name, shape.material});
+    return places;
+}
+
+void rename_material(Design& design, const std::string& from, const std::string& to) {
+    for (const Parameter* parameter : used_parameters(design))
+        if (parameter->kind == ParameterKind::MaterialName && design.text(parameter->path) == from)
+            design.texts[parameter->path] = to;
+    for (FreeShape& shape : design.shapes)
+        if (shape.material == from) shape.material = to;
+}
+
+namespace {
+
+/// By its numbers, so that a formula and its value are the same.
+std::string canonical_text(const ShapeOutline& shape, const Values& values) {
+    std::string text = fmt::format("{} on {} {} {} {:.12g} {}:", to_string(shape.use), shape.side,
+                                   shape.mirrored ? "mirrored" : "once",
+                                   shape.material_path.empty() ? "" : values.word(shape.material_path),
+                                   shape.direction, shape.pieces.size());
+    for (const Piece& p : shape.pieces) text += fmt::format(" {:.12g},{:.12g},{:.12g}", p.a.x, p.a.y, p.bulge);
+    return text + '\n';
+}
+
+} // namespace
+
 std::string canonical_text(const Design& design) {
     std::string text;
     const auto values = resolve(design);
@@ -262,6 +345,10 @@ std::string canonical_text(const Design& design) {
         if (const auto drawn = design.drawings.find(side);
             drawn != design.drawings.end() && design.text(kind) == "drawn")
             text += fmt::format("{} drawn: {}\n", side, canonical_text(drawn->second));
+    if (values)
+        for (const ShapeOutline& shape : values->shapes()) text += canonical_text(shape, *values);
+    else
+        for (const FreeShape& shape : design.shapes) text += to_json(shape).dump() + '\n';
     return text;
 }
 

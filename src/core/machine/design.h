@@ -2,6 +2,7 @@
 // A design as the user wrote it: one text a path. And the values that follow from it.
 
 #include "machine/drawn_part.h"
+#include "machine/free_shape.h"
 #include "machine/parameter.h"
 #include "quantity/problem.h"
 
@@ -18,6 +19,8 @@ struct Design {
     std::map<std::string, std::string> texts;
     /// Parts that were drawn: "rotor", "stator". Used where the kind chosen is "drawn".
     std::map<std::string, DrawnPart> drawings{};
+    /// Shapes drawn onto the poles and slots, in the order in which they cover each other.
+    std::vector<FreeShape> shapes{};
 
     std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
@@ -36,6 +39,9 @@ class Values {
 
     const DrawnPart* drawing(const std::string& side) const; ///< null: there is none
 
+    const std::vector<ShapeOutline>& shapes() const { return m_shapes; }
+
+    void add_shape(ShapeOutline shape) { m_shapes.push_back(std::move(shape)); }
     void set_drawings(const std::map<std::string, DrawnPart>& drawings) { m_drawings = drawings; }
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
@@ -46,6 +52,7 @@ class Values {
     std::map<std::string, std::string, std::less<>> m_words;
     std::set<std::string, std::less<>> m_auto;
     std::map<std::string, DrawnPart> m_drawings;
+    std::vector<ShapeOutline> m_shapes;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and
@@ -63,6 +70,14 @@ Result<Design> with_text(Design design, const std::string& path, const std::stri
 
 /// The text for a value of this parameter in its own unit ("50 mm"), rounded to `digits` significant digits.
 std::string text_for(const Parameter& parameter, double si, int digits = 6);
+
+/// Where a design names a material: the path of a parameter, or of a drawn shape ("drawings.shapes.NAME").
+struct MaterialPlace {
+    std::string path, name;
+};
+std::vector<MaterialPlace> materials_named(const Design& design);
+/// Gives every such place another name.
+void rename_material(Design& design, const std::string& from, const std::string& to);
 
 /// A stable text of everything the design's figures depend on, for hashing.
 std::string canonical_text(const Design& design);

@@ -1,5 +1,6 @@
 #include "machine/drawn_part.h"
 
+#include "machine/graph_tile.h"
 #include "machine/tile_drawing.h"
 #include "shape/plane_faces.h"
 
@@ -18,10 +19,6 @@ constexpr double same = 1e-7; ///< m: the drawing was healed when it was read
 
 Piece radial(double from, double to, double angle) {
     return {polar(from, angle), polar(to, angle), 0, 0};
-}
-
-bool lies_on(Point p, double angle) {
-    return norm(p) < same || (std::abs(cross(polar(1, angle), p)) < 10 * same && dot(polar(1, angle), p) > 0);
 }
 
 class TileMaker {
@@ -57,7 +54,7 @@ class TileMaker {
         for (const PlaneFace& face : plane_faces(m_graph).faces) name(face);
         for (const auto& region : m_tile.regions)
             if (region.use == Use::Iron || region.use == Use::Magnet || region.use == Use::Conductor) {
-                outline();
+                m_tile.outline = outline_of(m_graph, edges());
                 sizes();
                 return std::move(m_tile);
             }
@@ -68,6 +65,7 @@ class TileMaker {
   private:
     double first() const { return m_tile.first_angle(); }
     double second() const { return m_tile.half_pitch(); }
+    TileEdges edges() const { return {first(), second(), m_tile.mirrored}; }
 
     void close() {
         std::vector<Piece> pieces = m_part.pieces;
@@ -102,9 +100,7 @@ class TileMaker {
             region.material = region.path + ".grade";
             region.magnet = Remanence{known->direction.value_or(0), 0};
             region.part = m_magnets++;
-            region.spans = touches(face, first())    ? (m_tile.mirrored ? Spans::Axis : Spans::Boundary)
-                           : touches(face, second()) ? Spans::Boundary
-                                                     : Spans::Nothing;
+            region.spans = edges().spans(m_graph, face);
             break;
         case Use::Conductor:
             region.path = "stator.slot";
@@ -118,37 +114,6 @@ class TileMaker {
             break;
         }
         m_tile.regions.push_back(region);
-    }
-
-    bool touches(const PlaneFace& face, double angle) const {
-        return std::any_of(face.outer.begin(), face.outer.end(), [&](HalfEdge s) {
-            const Piece p = piece_of(m_graph, s);
-            return p.straight() && lies_on(p.a, angle) && lies_on(p.b, angle);
-        });
-    }
-
-    void outline() {
-        for (const auto& edge : m_graph.edges) {
-            const Piece p = m_graph.piece(edge);
-            const int from = m_tile.outline.add(exact(p.a)), to = m_tile.outline.add(exact(p.b));
-            if (from == to) continue;
-            if (p.straight())
-                m_tile.outline.line(from, to);
-            else
-                m_tile.outline.arc(from, to, centre_of(p));
-        }
-    }
-
-    /// On the pitch's edges to the last digit, since mirror images must meet there.
-    Point exact(Point p) const {
-        for (double angle : {first(), second()})
-            if (lies_on(p, angle) && norm(p) > same) return polar(norm(p), angle);
-        return p;
-    }
-
-    static Point centre_of(const Piece& p) {
-        const Point c = circle_of(p).centre;
-        return norm(c) < 10 * same ? Point{} : c;
     }
 
     void sizes() {

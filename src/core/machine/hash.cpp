@@ -29,11 +29,10 @@ std::string material_text(const Material& m) {
 namespace {
 
 std::string hash_with_materials(std::string text, const Design& design, const MaterialLibrary& own) {
-    for (const Parameter* parameter : used_parameters(design)) {
-        if (parameter->kind != ParameterKind::MaterialName) continue;
-        const std::string name = design.text(parameter->path);
-        const MaterialLibrary& library = own.contains(name) ? own : shipped_materials();
-        if (const auto found = library.find(name); found != library.end()) text += material_text(found->second);
+    for (const MaterialPlace& place : materials_named(design)) {
+        const MaterialLibrary& library = own.contains(place.name) ? own : shipped_materials();
+        if (const auto found = library.find(place.name); found != library.end())
+            text += material_text(found->second);
     }
     return sha256(text);
 }

@@ -2,6 +2,7 @@
 
 #include "machine/hash.h"
 #include "machine/rotors/pole_shift.h"
+#include "machine/shaped_tile.h"
 #include "machine/slots/slot_form.h"
 #include "machine/tile_kind.h"
 
@@ -121,7 +122,18 @@ class Builder {
             add(tile.problems());
             return std::nullopt;
         }
+        if (!m.values.shapes().empty()) {
+            tile = with_shapes(std::move(*tile), m.values.shapes(), turns ? "rotor" : "stator");
+            if (!tile) {
+                add(tile.problems());
+                return std::nullopt;
+            }
+        }
         if (const double shift = turns ? pole_shift() : 0; shift != 0) {
+            if (!tile->mirrored) {
+                say("rotor.pole_shift", "Poles can be shifted only where each is its own mirror image.");
+                return std::nullopt;
+            }
             auto pair = shifted_pair(*tile, shift);
             if (!pair) {
                 add(pair.problems());
@@ -191,12 +203,13 @@ class Builder {
             return s;
         }
         s.material = *found;
+        if (path.starts_with("shapes.")) {
+            of_shape(path, use, s);
+            return s;
+        }
         const std::string owner = path.substr(0, path.rfind('.'));
         if (use == Use::Iron) {
-            s.stacking = m.values.number(owner + ".stacking_factor");
-            s.building = m.values.number(owner + ".building_factor");
-            s.temperature = m.values.number(owner + ".steel_temperature");
-            s.material.curve = s.material.curve_at(s.temperature);
+            steel(owner, s);
         } else if (use == Use::Conductor) {
             s.temperature = m.winding.temperature;
             s.resistivity = s.material.resistivity_at(s.temperature);
@@ -204,6 +217,25 @@ class Builder {
             magnet(owner, s);
         }
         return s;
+    }
+
+    void steel(const std::string& side, Substance& s) {
+        s.stacking = m.values.number(side + ".stacking_factor");
+        s.building = m.values.number(side + ".building_factor");
+        s.temperature = m.values.number(side + ".steel_temperature");
+        s.material.curve = s.material.curve_at(s.temperature);
+    }
+
+    /// A material that a drawn shape names for itself: sheets as its side's, magnets as warm as its side's own.
+    void of_shape(const std::string& path, Use use, Substance& s) {
+        const auto& shapes = m.values.shapes();
+        const auto shape = std::find_if(shapes.begin(), shapes.end(),
+                                        [&](const ShapeOutline& o) { return o.material_path == path; });
+        if (use == Use::Iron) return steel(shape->side, s);
+        const std::string warm = shape->side + ".magnet.temperature";
+        if (m.values.has(warm)) s.temperature = m.values.number(warm);
+        s.resistivity = s.material.resistivity_at(s.temperature);
+        s.length = m.stack_length;
     }
 
     void magnet(const std::string& owner, Substance& s) {

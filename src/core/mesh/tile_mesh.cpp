@@ -439,7 +439,7 @@ Result<TileMesh> triangulate(const Tile& tile, double factor) {
         // A corner that the refinement put on a chord is moved to its arc, and the refinement gives a few
         // triangles up: finer chords and smaller elements are tried where an angle suffers.
         std::optional<TileMesh> best;
-        for (double finer : {1.0, 0.85, 0.7, 0.55, 0.4}) {
+        for (double finer : {1.0, 0.85, 0.7, 0.55, 0.4, 0.62, 0.3}) {
             const double sagitta = most_sagitta * finer * finer, finer_factor = factor * finer;
             auto mesh = tile.mirrored ? Mesher(tile, finer_factor, {}, sagitta).run()
                                       : triangulate_whole(tile, finer_factor, sagitta);

@@ -55,12 +55,25 @@ class DesignReader {
   private:
     void read_drawings(const json& tree) {
         for (const auto& [side, value] : tree.items()) {
+            if (side == "shapes" && value.is_array()) {
+                read_shapes(value);
+                continue;
+            }
             auto part = drawn_part_from(value);
             if (part)
                 m_variant.design.drawings[side] = std::move(*part);
             else
                 problems.push_back({"drawings." + side, part.problems().front().sentence});
         }
+    }
+
+    void read_shapes(const json& list) {
+        for (const json& value : list)
+            if (auto shape = free_shape_from(value))
+                m_variant.design.shapes.push_back(std::move(*shape));
+            else
+                problems.push_back(
+                    {fmt::format("drawings.shapes[{}]", &value - &list[0]), shape.problems().front().sentence});
     }
 
     void leaf(const std::string& path, const json& value) {
@@ -197,6 +210,7 @@ json variant_json(const Variant& variant) {
         if (const auto text = variant.design.texts.find(parameter.path); text != variant.design.texts.end())
             put(tree, parameter.path, leaf_json(parameter, text->second));
     for (const auto& [side, part] : variant.design.drawings) tree["drawings"][side] = to_json(part);
+    for (const FreeShape& shape : variant.design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
     for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
     return tree;
 }

@@ -10,21 +10,17 @@ namespace mavlo {
 std::vector<MaterialUse> uses_of(const Project& project, const std::string& material) {
     std::vector<MaterialUse> uses;
     for (const Variant& variant : project.variants)
-        for (const Parameter* parameter : used_parameters(variant.design))
-            if (parameter->kind == ParameterKind::MaterialName &&
-                variant.design.text(parameter->path) == material)
-                uses.push_back({variant.name, parameter->path});
+        for (const MaterialPlace& place : materials_named(variant.design))
+            if (place.name == material) uses.push_back({variant.name, place.path});
     return uses;
 }
 
 MaterialLibrary shelf_materials_in_use(const Project& project) {
     MaterialLibrary used;
     for (const Variant& variant : project.variants)
-        for (const Parameter* parameter : used_parameters(variant.design)) {
-            if (parameter->kind != ParameterKind::MaterialName) continue;
-            const std::string name = variant.design.text(parameter->path);
-            if (project.materials.contains(name) || project.material_texts.contains(name)) continue;
-            if (const auto found = shipped_materials().find(name); found != shipped_materials().end())
+        for (const MaterialPlace& place : materials_named(variant.design)) {
+            if (project.materials.contains(place.name) || project.material_texts.contains(place.name)) continue;
+            if (const auto found = shipped_materials().find(place.name); found != shipped_materials().end())
                 used.insert(*found);
         }
     return used;
@@ -54,11 +50,10 @@ std::optional<Problem> rename_material(Project& project, const std::string& from
     if (found == project.materials.end())
         return Problem{"materials", fmt::format("\"{}\" is none of the project's own materials.", from)};
     Material material = found->second;
-    const auto uses = uses_of(project, from);
     remove_material(project, from);
     material.name = name;
     put_material(project, material);
-    for (const MaterialUse& use : uses) project.find(use.variant)->design.texts[use.path] = name;
+    for (Variant& variant : project.variants) rename_material(variant.design, from, name);
     return std::nullopt;
 }
 

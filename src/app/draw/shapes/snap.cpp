@@ -1,0 +1,95 @@
+#include "draw/shapes/snap.h"
+
+#include <QObject>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double angle_step = pi / 12;
+constexpr double pixels_of_grid = 4;
+
+Piece piece_of(const Outline& outline, const Edge& edge) {
+    const Point a = outline.points[std::size_t(edge.from)], b = outline.points[std::size_t(edge.to)];
+    if (!edge.centre) return {a, b};
+    const Point u = a - *edge.centre, v = b - *edge.centre;
+    return {a, b, std::tan(std::atan2(cross(u, v), dot(u, v)) / 4)};
+}
+
+/// Points of a circle at which a line from outside touches it.
+std::vector<Point> tangent_points(const Circle& circle, Point from) {
+    const Point d = from - circle.centre;
+    const double distance = norm(d);
+    if (distance <= circle.radius) return {};
+    const double half = std::acos(circle.radius / distance), to = angle_of(d);
+    return {circle.centre + polar(circle.radius, to + half), circle.centre + polar(circle.radius, to - half)};
+}
+
+} // namespace
+
+double grid_step(double scale) {
+    const double wanted = pixels_of_grid / scale, power = std::pow(10, std::floor(std::log10(wanted)));
+    for (double step : {1.0, 2.0, 5.0})
+        if (step * power >= wanted) return step * power;
+    return 10 * power;
+}
+
+Snapper::Snapper(const Machine& machine, const std::string& side) {
+    const Tile& tile = side == "rotor" ? machine.section.rotor().tile : machine.section.stator().tile;
+    m_half_pitch = tile.half_pitch();
+    for (const Edge& edge : tile.outline.edges) {
+        const Piece p = piece_of(tile.outline, edge);
+        m_pieces.push_back(p);
+        if (tile.mirrored) m_pieces.push_back({{p.a.x, -p.a.y}, {p.b.x, -p.b.y}, -p.bulge});
+    }
+}
+
+void Snapper::add(const std::vector<Piece>& pieces) {
+    m_pieces.insert(m_pieces.end(), pieces.begin(), pieces.end());
+}
+
+std::optional<Snapped> Snapper::to_points(Point p, double reach, const std::optional<Point>& from) const {
+    std::optional<Snapped> best;
+    double nearest = reach;
+    const auto offer = [&](Point at, const QString& what) {
+        if (const double d = distance(p, at); d < nearest) best = Snapped{at, what}, nearest = d;
+    };
+    for (const Piece& piece : m_pieces) {
+        offer(piece.a, QObject::tr("end"));
+        offer(piece.b, QObject::tr("end"));
+    }
+    if (best) return best;
+    for (const Piece& piece : m_pieces) {
+        offer(point_at(piece, 0.5), QObject::tr("middle"));
+        if (piece.straight()) continue;
+        offer(circle_of(piece).centre, QObject::tr("centre"));
+        if (!from) continue;
+        for (Point at : tangent_points(circle_of(piece), *from))
+            if (distance_to(piece, at) < 1e-7) offer(at, QObject::tr("tangent"));
+    }
+    return best;
+}
+
+Snapped Snapper::snap(Point p, double reach, double grid, const std::optional<Point>& from) const {
+    if (const auto point = to_points(p, reach, from)) return *point;
+    Snapped line{p, {}};
+    double nearest = reach * 0.7;
+    for (const Piece& piece : m_pieces)
+        if (const double d = distance_to(piece, p); d < nearest)
+            line = {point_at(piece, nearest_share(piece, p)), QObject::tr("on the line")}, nearest = d;
+    if (!line.what.isEmpty()) return line;
+    if (std::abs(p.y) < reach * 0.7) return {{std::round(p.x / grid) * grid, 0}, QObject::tr("axis")};
+    if (from && distance(*from, p) > 2 * reach) {
+        const Point d = p - *from;
+        const double angle = std::round(angle_of(d) / angle_step) * angle_step,
+                     length = std::round(norm(d) / grid) * grid;
+        const Point at = *from + polar(length, angle);
+        if (distance(at, p) < reach) return {at, QStringLiteral("%1°").arg(std::lround(angle * 180 / pi))};
+    }
+    return {{std::round(p.x / grid) * grid, std::round(p.y / grid) * grid}, QObject::tr("grid")};
+}
+
+} // namespace mavlo::app
