@@ -89,6 +89,10 @@ int main(int argc, char** argv) {
           QStringLiteral("NAME")},
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
           QStringLiteral("NAME")},
+         {QStringLiteral("variant"), QStringLiteral("go to a variant"), QStringLiteral("NAME")},
+         {QStringLiteral("page"), QStringLiteral("page of Draw's sheet, e.g. Shapes"), QStringLiteral("NAME")},
+         {QStringLiteral("import"), QStringLiteral("show a DXF drawing as it is understood"),
+          QStringLiteral("DRAWING.dxf")},
          {QStringLiteral("material"), QStringLiteral("show the shelf at a material"), QStringLiteral("NAME")},
          {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
@@ -111,7 +115,16 @@ int main(int argc, char** argv) {
     if (!parser.positionalArguments().isEmpty() && !window.open_file(parser.positionalArguments().first()) &&
         screenshot)
         return complain(window.notice());
+    if (parser.isSet(QStringLiteral("variant")))
+        window.document().choose_variant(parser.value(QStringLiteral("variant")));
     window.show_bench(bench);
+    if (parser.isSet(QStringLiteral("page"))) {
+        auto* tab =
+            window.findChild<QPushButton*>(QStringLiteral("part:") + parser.value(QStringLiteral("page")));
+        if (!tab) return complain(QStringLiteral("--page: there is no page of this name."));
+        tab->click();
+    }
+    if (parser.isSet(QStringLiteral("import"))) window.import_part(parser.value(QStringLiteral("import")));
     if (parser.positionalArguments().isEmpty() && !parser.isSet(QStringLiteral("bench"))) window.show_start();
     if (parser.isSet(QStringLiteral("material")))
         window.show_materials(parser.value(QStringLiteral("material")).toStdString());

@@ -209,7 +209,7 @@ class TestBenches : public QObject {
         f.document().set_text("machine.stack_length", QStringLiteral("60 mm"));
         f.window->show_bench("weigh");
         QVERIFY(f.settle());
-        auto* table = f.window->findChild<QTableWidget*>();
+        auto* table = f.window->part<WeighBench>().findChild<QTableWidget*>();
         QCOMPARE(table->columnCount(), 4);
         const double torque_base = table->item(0, 2)->text().section(' ', 0, 0).toDouble(),
                      torque_long = table->item(0, 3)->text().section(' ', 0, 0).toDouble();

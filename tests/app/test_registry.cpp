@@ -109,7 +109,7 @@ class TestRegistry : public QObject {
         QCOMPARE(cells.back().value, QStringLiteral("10.0"));
         f.window->show_bench("weigh");
         QVERIFY(f.settle());
-        auto* table = f.window->findChild<QTableWidget*>();
+        auto* table = f.window->part<WeighBench>().findChild<QTableWidget*>();
         bool found = false;
         for (int row = 0; row < table->rowCount(); ++row)
             found = found || (table->item(row, 0)->text() == QStringLiteral("Poles, for a test") &&

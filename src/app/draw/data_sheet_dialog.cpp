@@ -121,7 +121,10 @@ void DataSheetDialog::show_readings() {
                                              : reading.label.empty() ? reading.words
                                                                      : reading.label + ": " + reading.words));
         cell->setToolTip(cell->text());
-        cell->setForeground(good ? theme().ink : theme().caution);
+        cell->setForeground(good ? theme().ink : theme().soft);
+        QFont font = cell->font();
+        font.setItalic(!good);
+        cell->setFont(font);
     }
     m_take->setEnabled(taken > 0);
     QString words = list(tr("Contradictions"), m_sheet.contradictions);

@@ -37,11 +37,16 @@ QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame) {
     return path;
 }
 
+constexpr double head_reach = 9; // pixels
+
 /// As long as the region has room for.
-void arrow(QPainter& painter, const ViewFrame& frame, const ImportedRegion& region) {
-    const double half = 0.3 * std::sqrt(region.area);
-    const QPointF a = frame.to_screen(region.centroid - polar(half, *region.direction)),
-                  b = frame.to_screen(region.centroid + polar(half, *region.direction));
+Point along_arrow(const ImportedRegion& region, double direction) {
+    return polar(0.3 * std::sqrt(region.area), direction);
+}
+
+void arrow(QPainter& painter, const ViewFrame& frame, const ImportedRegion& region, double direction) {
+    const Point half = along_arrow(region, direction);
+    const QPointF a = frame.to_screen(region.centroid - half), b = frame.to_screen(region.centroid + half);
     const double length = std::hypot(b.x() - a.x(), b.y() - a.y());
     if (length < 6) return;
     const QPointF u = (b - a) / length, v(-u.y(), u.x());
@@ -63,20 +68,32 @@ ImportCanvas::ImportCanvas(QWidget* parent)
 
 void ImportCanvas::show_drawing(const ImportedDrawing& drawing) {
     m_drawing = drawing;
-    m_hot = -1;
+    m_open = {};
+    m_hot = m_grabbed = -1;
     fit();
     update();
 }
 
-void ImportCanvas::show_nothing() {
+void ImportCanvas::show_open(const OpenDrawing& drawing) {
     m_drawing = {};
+    m_open = drawing;
+    m_hot = m_grabbed = -1;
+    fit();
     update();
+}
+
+std::optional<QPointF> ImportCanvas::arrow_head(int number) const {
+    for (const ImportedRegion& r : m_drawing.regions)
+        if (r.number == number && r.role == Role::Magnet && r.direction)
+            return m_frame.to_screen(r.centroid + along_arrow(r, *r.direction));
+    return std::nullopt;
 }
 
 void ImportCanvas::fit() {
     std::vector<Point> corners;
     for (const Polygon& outline : m_drawing.outlines)
         corners.insert(corners.end(), outline.begin(), outline.end());
+    for (const Piece& p : m_open.pieces) corners.insert(corners.end(), {p.a, p.b});
     if (!corners.empty()) m_frame.fit(QRectF(rect()).adjusted(24, 24, -24, -24), corners, 0);
 }
 
@@ -97,15 +114,20 @@ void ImportCanvas::paintEvent(QPaintEvent*) {
         painter.drawPath(path);
     }
     for (const ImportedRegion& region : m_drawing.regions)
-        if (region.role == Role::Magnet && region.direction) arrow(painter, m_frame, region);
+        if (region.role == Role::Magnet && region.direction) {
+            const bool grabbed = m_grabbed >= 0 && &region == &m_drawing.regions[std::size_t(m_grabbed)];
+            arrow(painter, m_frame, region, grabbed ? m_turned : *region.direction);
+        }
+    paint_open(painter);
     if (m_hot < 0) return;
     const ImportedRegion& region = m_drawing.regions[std::size_t(m_hot)];
     painter.setFont(small_font());
     painter.setPen(t.ink);
-    painter.drawText(QPointF(12, height() - 10), tr("%1: %2, %3 mm². A click makes it something else.")
-                                                     .arg(region.number)
-                                                     .arg(QString::fromStdString(to_string(region.role)))
-                                                     .arg(region.area * 1e6, 0, 'f', 2));
+    painter.drawText(QPointF(12, height() - 10),
+                     tr("%1: %2, %3 mm². A click makes it something else; an arrow is turned by its head.")
+                         .arg(region.number)
+                         .arg(QString::fromStdString(to_string(region.role)))
+                         .arg(region.area * 1e6, 0, 'f', 2));
 }
 
 int ImportCanvas::region_at(QPointF position) const {
@@ -113,7 +135,41 @@ int ImportCanvas::region_at(QPointF position) const {
     return region ? int(region - m_drawing.regions.data()) : -1;
 }
 
+void ImportCanvas::paint_open(QPainter& painter) const {
+    const Theme& t = theme();
+    painter.setPen(QPen(t.ink, 0.8));
+    for (const Piece& p : m_open.pieces) {
+        QPolygonF line;
+        const int steps = p.straight() ? 1 : 2 + int(std::abs(sweep_of(p)) / 0.05);
+        for (int i = 0; i <= steps; ++i) line << m_frame.to_screen(point_at(p, double(i) / steps));
+        painter.drawPolyline(line);
+    }
+    painter.setPen(QPen(t.caution, 2));
+    painter.setBrush(Qt::NoBrush);
+    for (const Point& end : m_open.ends) painter.drawEllipse(m_frame.to_screen(end), 8, 8);
+}
+
+void ImportCanvas::mousePressEvent(QMouseEvent* event) {
+    for (std::size_t i = 0; i < m_drawing.regions.size(); ++i)
+        if (const auto head = arrow_head(m_drawing.regions[i].number)) {
+            const QPointF d = *head - event->position();
+            if (std::hypot(d.x(), d.y()) > head_reach) continue;
+            m_grabbed = int(i);
+            m_turned = *m_drawing.regions[i].direction;
+            Q_EMIT magnet_touched(m_drawing.regions[i].number);
+            return;
+        }
+}
+
 void ImportCanvas::mouseMoveEvent(QMouseEvent* event) {
+    if (m_grabbed >= 0) {
+        const Point to =
+            m_frame.to_metres(event->position()) - m_drawing.regions[std::size_t(m_grabbed)].centroid;
+        const double step = event->modifiers() & Qt::ShiftModifier ? M_PI / 1800 : M_PI / 180;
+        m_turned = std::round(angle_of(to) / step) * step;
+        update();
+        return;
+    }
     const int hot = region_at(event->position());
     setCursor(hot < 0 ? Qt::ArrowCursor : Qt::PointingHandCursor);
     if (hot == m_hot) return;
@@ -122,6 +178,12 @@ void ImportCanvas::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void ImportCanvas::mouseReleaseEvent(QMouseEvent* event) {
+    if (m_grabbed >= 0) {
+        const int number = m_drawing.regions[std::size_t(m_grabbed)].number;
+        m_grabbed = -1;
+        Q_EMIT magnet_turned(number, m_turned);
+        return;
+    }
     if (const int at = region_at(event->position()); at >= 0)
         Q_EMIT region_clicked(m_drawing.regions[std::size_t(at)].number);
 }

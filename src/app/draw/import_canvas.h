@@ -13,25 +13,35 @@ class ImportCanvas : public QWidget {
   public:
     explicit ImportCanvas(QWidget* parent = nullptr);
     void show_drawing(const ImportedDrawing& drawing);
-    void show_nothing();
+    /// What does not close, with rings round its open ends.
+    void show_open(const OpenDrawing& drawing);
     const ViewFrame& frame() const { return m_frame; }
+
+    /// Where the head of a magnet's arrow stands; empty for other regions.
+    std::optional<QPointF> arrow_head(int number) const;
 
   Q_SIGNALS:
     void region_clicked(int number);
+    void magnet_touched(int number);
+    void magnet_turned(int number, double direction); ///< by dragging its arrow, rad
 
   protected:
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
 
   private:
     int region_at(QPointF position) const; ///< its place in the list, or -1
     void fit();
+    void paint_open(QPainter& painter) const;
 
     ImportedDrawing m_drawing;
     ViewFrame m_frame;
-    int m_hot = -1;
+    OpenDrawing m_open;
+    int m_hot = -1, m_grabbed = -1; ///< places in the list
+    double m_turned = 0;            ///< direction of the grabbed arrow, rad
 };
 
 } // namespace mavlo::app

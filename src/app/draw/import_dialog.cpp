@@ -7,6 +7,7 @@
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <cmath>
 
 namespace mavlo::app {
 namespace {
@@ -15,6 +16,12 @@ QString joined(const std::vector<std::string>& sentences) {
     QString text;
     for (const std::string& s : sentences) text += QString::fromStdString(s) + QStringLiteral("\n");
     return text;
+}
+
+/// In every pitch, and mirrored within it.
+bool are_alike(const ImportedRegion& a, const ImportedRegion& b) {
+    return a.side == b.side && a.role == b.role && std::abs(a.area - b.area) < 1e-3 * b.area &&
+           std::abs(norm(a.centroid) - norm(b.centroid)) < 1e-3 * norm(b.centroid);
 }
 
 /// What a click makes of a region.
@@ -34,6 +41,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_part(new QComboBox(this))
     , m_unit(new QComboBox(this))
     , m_tolerance(new QLineEdit(QStringLiteral("0.01 mm"), this))
+    , m_direction(new QLineEdit(this))
     , m_words(new QLabel(this))
     , m_take(new QPushButton(tr("Take it into the design"), this)) {
     setObjectName(QStringLiteral("import"));
@@ -57,6 +65,10 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     row(tr("Part that is wanted"), m_part);
     row(tr("Unit of the drawing"), m_unit);
     row(tr("Gaps to be closed, up to"), m_tolerance);
+    m_direction->setObjectName(QStringLiteral("import_direction"));
+    m_direction->setPlaceholderText(tr("touch an arrow first"));
+    m_direction->setEnabled(false);
+    row(tr("Direction of the magnet in hand, °"), m_direction);
     m_words->setWordWrap(true);
     m_words->setAlignment(Qt::AlignTop);
     m_words->setProperty("soft", true);
@@ -69,12 +81,21 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     layout->addLayout(side);
     const auto again = [this] {
         m_options.roles.clear();
+        m_options.directions.clear();
         read();
     };
     connect(m_part, &QComboBox::currentIndexChanged, this, again);
     connect(m_unit, &QComboBox::currentIndexChanged, this, again);
     connect(m_tolerance, &QLineEdit::editingFinished, this, again);
     connect(m_canvas, &ImportCanvas::region_clicked, this, &ImportDialog::change_role);
+    connect(m_canvas, &ImportCanvas::magnet_touched, this, &ImportDialog::touch_magnet);
+    connect(m_canvas, &ImportCanvas::magnet_turned, this, &ImportDialog::turn_magnet);
+    connect(m_direction, &QLineEdit::editingFinished, this, [this] {
+        bool good = false;
+        const double degrees =
+            m_direction->text().replace(',', '.').remove(QStringLiteral("°")).toDouble(&good);
+        if (good && m_magnet > 0) turn_magnet(m_magnet, degrees * M_PI / 180);
+    });
     connect(m_take, &QPushButton::clicked, this, &ImportDialog::take);
     m_take->setAutoDefault(false); // Enter is the fields'
     read();
@@ -101,7 +122,7 @@ void ImportDialog::read() {
     if (m_drawing)
         m_canvas->show_drawing(*m_drawing);
     else
-        m_canvas->show_nothing();
+        m_canvas->show_open(m_read ? open_drawing(*m_read, m_options) : OpenDrawing{});
     m_take->setEnabled(m_drawing.has_value());
     m_words->setText(m_drawing ? words() : wrong);
 }
@@ -130,12 +151,35 @@ void ImportDialog::change_role(int number) {
             // Its like in the other pitches goes with it.
             const Role role = next_role(region);
             for (const ImportedRegion& other : m_drawing->regions)
-                if (other.side == region.side && other.role == region.role &&
-                    std::abs(other.area - region.area) < 1e-3 * region.area &&
-                    std::abs(norm(other.centroid) - norm(region.centroid)) < 1e-3 * norm(region.centroid))
-                    m_options.roles[other.number] = role;
+                if (are_alike(other, region)) m_options.roles[other.number] = role;
         }
     read();
+}
+
+std::optional<ImportedRegion> ImportDialog::region(int number) const {
+    if (m_drawing)
+        for (const ImportedRegion& r : m_drawing->regions)
+            if (r.number == number) return r;
+    return std::nullopt;
+}
+
+void ImportDialog::touch_magnet(int number) {
+    const auto magnet = region(number);
+    if (!magnet || !magnet->direction) return;
+    m_magnet = number;
+    m_direction->setEnabled(true);
+    m_direction->setText(QString::number(std::remainder(*magnet->direction * 180 / M_PI, 360), 'f', 2));
+}
+
+void ImportDialog::turn_magnet(int number, double direction) {
+    const auto magnet = region(number);
+    if (!magnet) return;
+    for (const ImportedRegion& other : m_drawing->regions)
+        if (other.role == Role::Magnet && are_alike(other, *magnet))
+            m_options.directions[other.number] =
+                carried_direction(*m_drawing->part(other.side), *magnet, direction, other);
+    read();
+    touch_magnet(number);
 }
 
 void ImportDialog::take() {

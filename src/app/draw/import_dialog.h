@@ -20,6 +20,9 @@ class ImportDialog : public QDialog {
   private:
     void read();
     void change_role(int number);
+    void touch_magnet(int number);
+    void turn_magnet(int number, double direction); ///< and its like in the other poles
+    std::optional<ImportedRegion> region(int number) const;
     void take();
     QString words() const;
 
@@ -30,7 +33,8 @@ class ImportDialog : public QDialog {
     std::optional<ImportedDrawing> m_drawing;
     ImportCanvas* m_canvas;
     QComboBox *m_part, *m_unit;
-    QLineEdit* m_tolerance;
+    QLineEdit *m_tolerance, *m_direction;
+    int m_magnet = 0; ///< number of the one that was touched last
     QLabel* m_words;
     QPushButton* m_take;
 };

@@ -64,6 +64,7 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     layout->addWidget(m_note, 1, 0, 1, 2);
     m_free->setObjectName(QString::fromStdString("free:" + parameter.path));
     m_free->setProperty("flat", true);
+    m_free->setProperty("soft", true);
     m_free->setToolTip(tr("Linked by this formula; free keeps the value and drops the formula"));
     m_free->setFocusPolicy(Qt::NoFocus);
     m_free->hide();

@@ -135,6 +135,7 @@ QPushButton:disabled { color: @soft; }
 QPushButton[main="true"] { background: @accent; border-color: @accent; color: @sheet; font-weight: 600; }
 QPushButton[main="true"]:disabled { background: transparent; border-color: @line; color: @soft; font-weight: 400; }
 QPushButton[flat="true"] { border: none; padding: 4px 6px; }
+QPushButton[soft="true"] { color: @soft; font-size: 12px; padding: 0 4px; }
 QPushButton[flat="true"]:hover { color: @accent; }
 QPushButton[flat="true"]:focus { color: @accent; }
 QPushButton::menu-indicator { image: none; width: 0; }

@@ -88,6 +88,17 @@ class Importer {
         return std::move(m_out);
     }
 
+    OpenDrawing open() {
+        if (place()) return {};
+        drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
+        m_out.graph = arrange(m_drawing.pieces, tolerance());
+        drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
+        OpenDrawing out;
+        for (const auto& edge : m_out.graph.edges) out.pieces.push_back(m_out.graph.piece(edge));
+        for (const OpenEnd& end : m_out.graph.open_ends()) out.ends.push_back(end.at);
+        return out;
+    }
+
   private:
     double tolerance() const { return rounding * m_options.tolerance; }
 
@@ -206,6 +217,7 @@ class Importer {
         choose_roles(roles);
         settle_axis(faces, roles, part);
         propose_directions(m_out.graph, faces, part.portion, roles);
+        choose_directions(roles);
         for (const DrawnFace& f : roles) {
             const PlaneFace& face = faces.faces[std::size_t(f.face)];
             m_out.regions.push_back({int(m_out.regions.size()) + 1, side, f.role, face.area, face.centroid,
@@ -237,6 +249,14 @@ class Importer {
         for (std::size_t i = 0; i < roles.size(); ++i)
             if (const auto chosen = m_options.roles.find(first + int(i)); chosen != m_options.roles.end())
                 roles[i].role = chosen->second;
+    }
+
+    void choose_directions(std::vector<DrawnFace>& roles) const {
+        const int first = int(m_out.regions.size()) + 1;
+        for (std::size_t i = 0; i < roles.size(); ++i)
+            if (const auto chosen = m_options.directions.find(first + int(i));
+                chosen != m_options.directions.end() && roles[i].role == Role::Magnet)
+                roles[i].direction = chosen->second;
     }
 
     /// The pole's axis goes through its magnets or between them, the slot's through its conductors.
@@ -332,6 +352,21 @@ std::string to_string(DrawnSide side) {
 
 Result<ImportedDrawing> understood(DxfDrawing drawing, const ImportOptions& options) {
     return Importer(std::move(drawing), options).run();
+}
+
+OpenDrawing open_drawing(DxfDrawing drawing, const ImportOptions& options) {
+    return Importer(std::move(drawing), options).open();
+}
+
+double carried_direction(const ImportedPart& part, const ImportedRegion& from, double direction,
+                         const ImportedRegion& to) {
+    const double pitch = part.portion.pitch(), turn = angle_of(to.centroid) - angle_of(from.centroid),
+                 poles = turn / pitch;
+    if (std::abs(poles - std::round(poles)) < 1e-3) return direction + turn + pi * std::round(poles);
+    // The image about the axis of the pole that lies between them, then whole poles on.
+    const double axis = part.portion.axis, image = 2 * axis - angle_of(from.centroid),
+                 further = std::round((angle_of(to.centroid) - image) / pitch);
+    return 2 * axis - direction + further * (pitch + pi);
 }
 
 Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options) {

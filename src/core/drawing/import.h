@@ -16,7 +16,8 @@ struct ImportOptions {
     std::optional<std::string> unit; ///< "mm", "in", "m" …; empty: as the drawing says, or judged from its size
     double tolerance = 1e-5;         ///< m: gaps and overshoots up to this are mended
     bool rotor = true, stator = false;
-    std::map<int, Role> roles; ///< chosen by hand, by the regions' numbers
+    std::map<int, Role> roles;        ///< chosen by hand, by the regions' numbers
+    std::map<int, double> directions; ///< likewise, of magnets as drawn, rad
 };
 
 struct ImportedRegion {
@@ -56,6 +57,18 @@ struct ImportedDrawing {
     /// The smallest region round a point, of this part or of any; null: none.
     const ImportedRegion* region_at(Point p, std::optional<DrawnSide> side = {}) const;
 };
+
+/// The lines of a drawing that does not close, about the machine's centre, with the ends that nothing meets.
+struct OpenDrawing {
+    std::vector<Piece> pieces; ///< m
+    std::vector<Point> ends;
+};
+OpenDrawing open_drawing(DxfDrawing drawing, const ImportOptions& options);
+
+/// The direction of a magnet carried over to its like elsewhere in the part: opposite in every second pole, and
+/// the mirror image about a pole's axis.
+double carried_direction(const ImportedPart& part, const ImportedRegion& from, double direction,
+                         const ImportedRegion& to);
 
 /// Understands what was read from a file; problems name the places that keep it from closing, in units of the
 /// drawing about the machine's centre.

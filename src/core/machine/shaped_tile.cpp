@@ -29,8 +29,8 @@ struct Placed {
 struct Owner {
     int shape = -1, region = -1;
     double direction = 0;
+    int restored_by = -1; ///< the shape that gave back what an earlier one had taken
     bool inside() const { return region >= 0; }
-    bool operator==(const Owner&) const = default;
 };
 
 Piece piece_of_edge(const Outline& outline, const Edge& edge) {
@@ -53,7 +53,8 @@ class Shaper {
     Shaper(Tile tile, const std::vector<ShapeOutline>& shapes, std::string side)
         : m_tile(std::move(tile))
         , m_shapes(shapes)
-        , m_side(std::move(side)) {}
+        , m_side(std::move(side))
+        , m_old(m_tile.regions) {}
 
     Result<Tile> run() {
         for (std::size_t i = 0; i < m_shapes.size(); ++i)
@@ -112,9 +113,16 @@ class Shaper {
         for (std::size_t i = 0; i < m_faces.size() && !owner.inside(); ++i)
             if (m_region_of[i] >= 0 && holds(m_plain, m_faces[i], p)) owner.region = m_region_of[i];
         if (!owner.inside()) return owner;
-        for (const Placed& placed : m_placed)
-            if (contains(placed.polygon, p))
-                owner.shape = int(placed.shape), owner.direction = placed.direction;
+        const Region& region = m_old[std::size_t(owner.region)];
+        for (const Placed& placed : m_placed) {
+            if (!contains(placed.polygon, p)) continue;
+            // Steel over the same steel, air over air: what the tile has there, again.
+            const ShapeOutline& shape = m_shapes[placed.shape];
+            const bool same_stuff = shape.use == region.use && shape.material_path == region.material;
+            if (same_stuff && owner.shape >= 0) owner.restored_by = int(placed.shape);
+            owner.shape = same_stuff ? -1 : int(placed.shape);
+            owner.direction = same_stuff ? 0 : placed.direction;
+        }
         return owner;
     }
 
@@ -124,11 +132,12 @@ class Shaper {
         std::vector<std::map<Use, double>> overlaps(m_shapes.size());
         for (const PlaneFace& face : plane_faces(graph).faces) {
             const Owner owner = owner_at(face.inside);
+            if (owner.restored_by >= 0) changed[std::size_t(owner.restored_by)] += face.area;
             if (owner.shape < 0) continue;
             const auto shape = std::size_t(owner.shape);
-            const Use old = m_tile.regions[std::size_t(owner.region)].use;
+            const Use old = m_old[std::size_t(owner.region)].use;
             if (old != Use::Iron && old != Use::Air) overlaps[shape][old] += face.area;
-            if (old != m_shapes[shape].use) changed[shape] += face.area;
+            changed[shape] += face.area;
         }
         for (std::size_t i = 0; i < m_shapes.size(); ++i) {
             if (m_shapes[i].side != m_side) continue;
@@ -143,12 +152,13 @@ class Shaper {
                                      : use == Use::Magnet  ? "a magnet"
                                                            : "the shaft",
                                      area * (m_tile.mirrored ? 2e6 : 1e6))});
-            const bool covered =
-                changed[i] <= least_overlap && m_shapes[i].use != Use::Iron && overlaps[i].empty();
-            if (covered)
-                m_problems.push_back(
-                    {path, fmt::format("“{}” cuts nothing out of the {}'s steel; move it onto the lamination.",
-                                       m_shapes[i].name, m_side)});
+            if (changed[i] > least_overlap) continue;
+            m_problems.push_back(
+                {path,
+                 m_shapes[i].use == Use::Iron
+                     ? fmt::format("“{}” lies in steel already; let it cross a pocket.", m_shapes[i].name)
+                     : fmt::format("“{}” cuts nothing out of the {}'s steel; move it onto the lamination.",
+                                   m_shapes[i].name, m_side)});
         }
         return m_problems.empty();
     }
@@ -180,12 +190,11 @@ class Shaper {
 
     void rebuild(const Arrangement& graph) {
         const TileEdges edges{m_tile.first_angle(), m_tile.half_pitch(), m_tile.mirrored};
-        const std::vector<Region> old = std::move(m_tile.regions);
         m_tile.regions.clear();
         for (const PlaneFace& face : plane_faces(graph).faces) {
             const Owner owner = owner_at(face.inside);
             if (!owner.inside()) continue;
-            Region region = old[std::size_t(owner.region)];
+            Region region = m_old[std::size_t(owner.region)];
             if (owner.shape >= 0) region = of(owner, edges.spans(graph, face));
             region.seed = face.inside;
             m_tile.regions.push_back(std::move(region));
@@ -215,6 +224,7 @@ class Shaper {
     Tile m_tile;
     const std::vector<ShapeOutline>& m_shapes;
     std::string m_side;
+    std::vector<Region> m_old; ///< regions of the tile without shapes
     std::vector<Placed> m_placed;
     Arrangement m_plain;
     std::vector<PlaneFace> m_faces;

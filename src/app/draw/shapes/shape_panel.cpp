@@ -120,6 +120,10 @@ void ShapePanel::make_fields() {
     layout->addWidget(m_mirrored);
     m_corners->setHorizontalHeaderLabels({tr("x"), tr("y"), tr("bulge"), tr("fillet")});
     m_corners->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    for (int narrow : {2, 3}) {
+        m_corners->horizontalHeader()->setSectionResizeMode(narrow, QHeaderView::Fixed);
+        m_corners->setColumnWidth(narrow, 62);
+    }
     m_corners->verticalHeader()->setDefaultSectionSize(24);
     m_corners->setToolTip(
         tr("From the machine's centre, x along the pitch's axis. A text that starts with = is a formula, "

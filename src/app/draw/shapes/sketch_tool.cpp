@@ -109,7 +109,7 @@ bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {
         m_place = pitch_at(built->machine, frame.to_metres(at), rotor_angle);
         m_snapper.emplace(built->machine, m_place.side);
     }
-    m_cursor = snapped(at, m_sketch->last());
+    m_cursor = snapped(at, turned_from());
     // Near the first corner the outline closes.
     if (const auto first = m_sketch->first();
         first && m_sketch->can_close() &&
@@ -132,7 +132,7 @@ bool SketchTool::move(QPointF at, const ViewFrame& frame, double rotor_angle) {
         m_place = pitch_at(built->machine, frame.to_metres(at), rotor_angle);
         m_snapper.emplace(built->machine, m_place.side);
     }
-    m_cursor = snapped(at, m_sketch->last());
+    m_cursor = snapped(at, turned_from());
     m_view.update();
     return true;
 }
@@ -147,6 +147,11 @@ bool SketchTool::double_click(QPointF) {
     if (!m_sketch) return false;
     if (m_sketch->can_close()) finish();
     return true;
+}
+
+/// Where lines at even angles start: the sides of a rectangle and a circle's radius have no angle.
+std::optional<Point> SketchTool::turned_from() const {
+    return m_sketch->kind() == SketchKind::Polygon ? m_sketch->last() : std::nullopt;
 }
 
 void SketchTool::add_point(Point local) {
@@ -337,8 +342,10 @@ void SketchTool::paint(QPainter& painter, const ViewFrame& frame, double) const 
                                          "one back, Enter or the first corner closes.");
     }
     if (words.isEmpty()) return;
-    painter.setPen(t.soft);
-    painter.drawText(QPointF(216, m_view.height() - 24), words);
+    const QRectF ground(208, m_view.height() - 40.0, painter.fontMetrics().horizontalAdvance(words) + 16, 22);
+    painter.fillRect(ground, t.paper);
+    painter.setPen(t.ink);
+    painter.drawText(ground, Qt::AlignCenter, words);
 }
 
 } // namespace mavlo::app

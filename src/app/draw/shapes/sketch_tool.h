@@ -45,6 +45,7 @@ class SketchTool : public QObject, public SectionTool {
     Point to_pitch(Point world) const;
     Point to_world(Point local) const;
     Snapped snapped(QPointF at, const std::optional<Point>& from);
+    std::optional<Point> turned_from() const;
     void add_point(Point local);
     void finish();
     void take_typed();
