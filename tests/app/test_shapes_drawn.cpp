@@ -49,6 +49,10 @@ class TestShapesDrawn : public QObject {
         auto* table = f.child<QTableWidget>("shape_corners");
         table->item(0, 0)->setText(QStringLiteral("= gap_diameter / 2 - 20 mm"));
         QVERIFY(f.document().is_good());
+        table->setCurrentCell(0, 2);
+        QCOMPARE(f.child<QLineEdit>("shape_whole_text")->text(), QStringLiteral("6 mm"));
+        WindowFixture::replace(f.child<QLineEdit>("shape_whole_text"), QStringLiteral("= 3 mm + 2 * 1 mm"));
+        QCOMPARE(f.document().design().shapes[0].radius, std::string("= 3 mm + 2 * 1 mm"));
         const auto centre = [&] { return f.document().built()->machine.values.shapes()[0].corners[0].x; };
         const double before = centre();
         const double bore = f.document().value("stator.bore_diameter");

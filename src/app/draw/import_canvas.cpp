@@ -10,14 +10,21 @@
 namespace mavlo::app {
 namespace {
 
+/// Towards the centre; of magnets across the radius, clockwise.
+bool is_inward(const ImportedRegion& region) {
+    if (!region.direction) return false;
+    const Point m = polar(norm(region.centroid), *region.direction);
+    const double out = dot(m, region.centroid), round = cross(region.centroid, m);
+    return std::abs(out) > 0.3 * std::abs(round) ? out < 0 : round < 0;
+}
+
 QColor colour_of(const ImportedRegion& region) {
     const Theme& t = theme();
     switch (region.role) {
     case Role::Iron:
         return region.side == DrawnSide::Rotor ? t.rotor_iron : t.stator_iron;
     case Role::Magnet:
-        return region.direction && dot(polar(1, *region.direction), region.centroid) < 0 ? t.north_in
-                                                                                         : t.north_out;
+        return is_inward(region) ? t.north_in : t.north_out;
     case Role::Conductor:
         return t.phase[0];
     case Role::Shaft:

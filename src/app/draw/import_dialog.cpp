@@ -61,6 +61,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
                       QStringLiteral("cm")});
     m_tolerance->setObjectName(QStringLiteral("import_tolerance"));
     m_take->setObjectName(QStringLiteral("import_take"));
+    m_take->setProperty("main", true);
     m_words->setObjectName(QStringLiteral("import_words"));
     row(tr("Part that is wanted"), m_part);
     row(tr("Unit of the drawing"), m_unit);

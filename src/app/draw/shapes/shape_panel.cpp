@@ -46,13 +46,16 @@ ShapePanel::ShapePanel(Document& document, SketchTool& tool, QWidget* parent)
     , m_direction_label(new QLabel(tr("Direction of a north pole"), this))
     , m_words(new QLabel(this))
     , m_material_label(new QLabel(tr("Material"), this))
-    , m_corners(new QTableWidget(0, 4, this)) {
+    , m_corners(new QTableWidget(0, 4, this))
+    , m_whole(new QLineEdit(this)) {
     setObjectName(QStringLiteral("shape_panel"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 12, 20, 12);
     make_tools();
     layout->addWidget(m_list);
-    layout->addWidget(m_fields, 1);
+    layout->addWidget(m_fields, 100);
+    layout->addStretch(1);
+    m_list->setPlaceholderText(tr("choose a shape, or click it on the section"));
     make_fields();
     connect(m_list, &QComboBox::activated, this,
             [this](int index) { m_tool.select(m_list->itemData(index).toString().toStdString()); });
@@ -129,7 +132,18 @@ void ShapePanel::make_fields() {
         tr("From the machine's centre, x along the pitch's axis. A text that starts with = is a formula, "
            "e.g. = gap_diameter / 2 - 4 mm. Bulge: of the edge to the next corner, the tangent of a "
            "quarter of its sweep; 0 is straight."));
+    m_corners->setWordWrap(false);
     layout->addWidget(m_corners, 1);
+    m_whole->setObjectName(QStringLiteral("shape_whole_text"));
+    m_whole->setPlaceholderText(tr("the chosen cell in full"));
+    layout->addWidget(m_whole);
+    connect(m_corners, &QTableWidget::currentCellChanged, this, [this](int row, int column) {
+        const auto* cell = m_corners->item(row, column);
+        m_whole->setText(cell ? cell->text() : QString());
+    });
+    connect(m_whole, &QLineEdit::returnPressed, this, [this] {
+        if (auto* cell = m_corners->currentItem()) cell->setText(m_whole->text());
+    });
     auto* buttons = new QGridLayout;
     int place = 0;
     const auto add = [&](const QString& word, const char* name, auto slot) {
@@ -189,6 +203,12 @@ void ShapePanel::edit(const QString& label, const std::function<void(FreeShape&)
             if (m_document.design() != design) m_document.set_design(label, design);
             return;
         }
+}
+
+void ShapePanel::showEvent(QShowEvent* event) {
+    const auto& shapes = m_document.design().shapes;
+    if (!chosen() && !shapes.empty()) m_tool.select(shapes.front().name);
+    QWidget::showEvent(event);
 }
 
 void ShapePanel::refresh() {

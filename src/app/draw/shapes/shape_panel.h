@@ -16,6 +16,9 @@ class ShapePanel : public QWidget {
   public:
     ShapePanel(Document& document, SketchTool& tool, QWidget* parent = nullptr);
 
+  protected:
+    void showEvent(QShowEvent* event) override;
+
   private:
     void make_tools();
     void make_fields();
@@ -39,6 +42,7 @@ class ShapePanel : public QWidget {
     QCheckBox* m_mirrored;
     QLabel *m_direction_label, *m_words, *m_material_label;
     QTableWidget* m_corners;
+    QLineEdit* m_whole; ///< the text of the chosen cell, in full
 };
 
 } // namespace mavlo::app
