@@ -96,8 +96,17 @@ Point SketchTool::to_world(Point local) const {
 
 Snapped SketchTool::snapped(QPointF at, const std::optional<Point>& from) {
     const ViewFrame& frame = m_view.frame();
-    return m_snapper->snap(to_pitch(frame.to_metres(at)), reach_in_pixels / frame.scale(),
-                           grid_step(frame.scale()), from);
+    const Point p = to_pitch(frame.to_metres(at));
+    const double grid = grid_step(frame.scale());
+    Snapped snap = m_snapper->snap(p, reach_in_pixels / frame.scale(), grid, from);
+    // Of a circle it is the radius that is even.
+    if (snap.loose && m_sketch && m_sketch->kind() == SketchKind::Circle && !m_sketch->empty()) {
+        const Point centre = *m_sketch->last(), d = p - centre;
+        if (norm(d) > 0)
+            snap = {centre + (std::max(1.0, std::round(norm(d) / grid)) * grid / norm(d)) * d, true,
+                    SketchTool::tr("grid")};
+    }
+    return snap;
 }
 
 bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {

@@ -42,6 +42,12 @@ Snapper::Snapper(const Machine& machine, const std::string& side) {
     m_half_pitch = tile.half_pitch();
     for (const Edge& edge : tile.outline.edges) {
         const Piece p = piece_of(tile.outline, edge);
+        // The edges of the pitch are no lines of the drawing.
+        const double angle = angle_of(p.b - p.a);
+        const bool on_edge = p.straight() && std::abs(cross(p.a, p.b)) < 1e-9 * norm(p.a) * norm(p.b) &&
+                             (std::abs(std::remainder(angle - tile.first_angle(), pi)) < 1e-9 ||
+                              std::abs(std::remainder(angle - m_half_pitch, pi)) < 1e-9);
+        if (on_edge) continue;
         m_pieces.push_back(p);
         if (tile.mirrored) m_pieces.push_back({{p.a.x, -p.a.y}, {p.b.x, -p.b.y}, -p.bulge});
     }
@@ -55,7 +61,7 @@ std::optional<Snapped> Snapper::to_points(Point p, double reach, const std::opti
     std::optional<Snapped> best;
     double nearest = reach;
     const auto offer = [&](Point at, const QString& what) {
-        if (const double d = distance(p, at); d < nearest) best = Snapped{at, what}, nearest = d;
+        if (const double d = distance(p, at); d < nearest) best = Snapped{at, false, what}, nearest = d;
     };
     for (const Piece& piece : m_pieces) {
         offer(piece.a, QObject::tr("end"));
@@ -75,21 +81,22 @@ std::optional<Snapped> Snapper::to_points(Point p, double reach, const std::opti
 
 Snapped Snapper::snap(Point p, double reach, double grid, const std::optional<Point>& from) const {
     if (const auto point = to_points(p, reach, from)) return *point;
-    Snapped line{p, {}};
+    Snapped line{p};
     double nearest = reach * 0.7;
     for (const Piece& piece : m_pieces)
         if (const double d = distance_to(piece, p); d < nearest)
-            line = {point_at(piece, nearest_share(piece, p)), QObject::tr("on the line")}, nearest = d;
+            line = {point_at(piece, nearest_share(piece, p)), false, QObject::tr("on the line")}, nearest = d;
     if (!line.what.isEmpty()) return line;
-    if (std::abs(p.y) < reach * 0.7) return {{std::round(p.x / grid) * grid, 0}, QObject::tr("axis")};
+    if (std::abs(p.y) < reach * 0.7) return {{std::round(p.x / grid) * grid, 0}, true, QObject::tr("axis")};
     if (from && distance(*from, p) > 2 * reach) {
         const Point d = p - *from;
         const double angle = std::round(angle_of(d) / angle_step) * angle_step,
                      length = std::round(norm(d) / grid) * grid;
         const Point at = *from + polar(length, angle);
-        if (distance(at, p) < reach) return {at, QStringLiteral("%1°").arg(std::lround(angle * 180 / pi))};
+        if (distance(at, p) < reach)
+            return {at, false, QStringLiteral("%1°").arg(std::lround(angle * 180 / pi))};
     }
-    return {{std::round(p.x / grid) * grid, std::round(p.y / grid) * grid}, QObject::tr("grid")};
+    return {{std::round(p.x / grid) * grid, std::round(p.y / grid) * grid}, true, QObject::tr("grid")};
 }
 
 } // namespace mavlo::app

@@ -12,7 +12,8 @@ namespace mavlo::app {
 
 struct Snapped {
     Point at;
-    QString what; ///< "end", "middle", "centre", "tangent", "on the line", "axis", "30°", "grid"
+    bool loose = false; ///< nothing of the drawing lies there: the grid, or the axis
+    QString what{};     ///< "end", "middle", "centre", "tangent", "on the line", "axis", "30°", "grid"
 };
 
 class Snapper {
