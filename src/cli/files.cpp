@@ -109,11 +109,11 @@ void list_parameters() {
 
 void list_materials() {
     for (const auto& [name, m] : shipped_materials())
-        fmt::print("{:<15} {:<10} {}\n", name, to_string(m.kind), m.note);
-    fmt::print("{:<15} {:<10} {}\n", "linear(MU_R)", "steel",
+        fmt::print("{:<20} {:<10} {}\n", name, to_string(m.kind), m.note);
+    fmt::print("{:<20} {:<10} {}\n", "linear(MU_R)", "steel",
                "Inline: constant relative permeability, or linear(inf) for ideal iron.");
     fmt::print(
-        "{:<15} {:<10} {}\n", "magnet(BR, MU)", "magnet",
+        "{:<20} {:<10} {}\n", "magnet(BR, MU)", "magnet",
         "Inline: remanence at the working temperature and recoil permeability, e.g. magnet(1.2 T, 1.05).");
 }
 

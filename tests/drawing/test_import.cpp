@@ -330,7 +330,6 @@ EOF
             design.texts["rotor.magnet.magnetisation"] = "parallel";
         if (is_used(design, "rotor.magnet.pieces")) design.texts["rotor.magnet.pieces"] = "1";
         const Machine m = machine_of(design);
-        if (m.outer_rotor()) QSKIP("drawings of outer rotors with both parts are read one part at a time");
         const SectionPieces section = section_pieces(m, Shown::Whole);
         const auto d = read({}, dxf_text(section.pieces, section.layers));
         const ImportedPart* part = d.part(DrawnSide::Rotor);

@@ -4,6 +4,7 @@
 #include "material/bh_repair.h"
 #include "material/bh_table.h"
 #include "material/demagnetisation.h"
+#include "material/loss_table.h"
 #include "material/material.h"
 #include "support.h"
 
@@ -297,6 +298,72 @@ class TestTables : public QObject {
         QVERIFY(!demagnetisation_curve(300, {{0, 1}, {-1e5, 1.2}, {-2e5, 0}}));
         QVERIFY(!demagnetisation_curve(300, {{0, -1}, {-1e5, -1.2}, {-2e5, -2}}));
         QVERIFY(!fit_magnet({}));
+    }
+    void loss_tables_long_and_wide() {
+        std::vector<std::string> notes;
+        const auto wide = loss_points(
+            *read_columns("B [T]\t50 Hz\t0.4 kHz\n0.5\t0.6\t9\n1.0\t1.4\t28\n1.5\t3.1\t\n1.5\t3.1\t65\n"),
+            notes);
+        QVERIFY2(bool(wide), wide ? "" : wide.problems().front().sentence.c_str());
+        QCOMPARE(wide->size(), std::size_t(6));
+        CLOSE(wide->back().frequency, 400, 0);
+        CLOSE(wide->back().loss, 65, 0);
+        // Long: in any order, by headers or by sizes.
+        for (const char* text : {"f (Hz);B (T);P (W/kg)\n50;0.5;0.6\n50;1;1.4\n400;0.5;9\n400;1;28\n",
+                                 "W/kg,T,Hz\n0.6,0.5,50\n1.4,1,50\n9,0.5,400\n28,1,400\n",
+                                 "50 0.5 0.6\n50 1 1.4\n400 0.5 9\n400 1 28\n",
+                                 "50 500 0.6\n50 1000 1.4\n400 500 9\n400 1000 28\n"}) {
+            const auto points = loss_points(*read_columns(text), notes);
+            QVERIFY2(bool(points), text);
+            QCOMPARE(points->size(), std::size_t(4));
+            QVERIFY2(points->front() == (LossPoint{50, 0.5, 0.6}), text);
+            QVERIFY2(points->back() == (LossPoint{400, 1, 28}), text);
+        }
+        QVERIFY(!loss_points(*read_columns("1 2\n3 4\n"), notes));
+    }
+    void mutated_loss_and_magnet_tables_end_in_a_sentence_or_a_law() {
+        std::mt19937 random(23);
+        std::string loss = "Hz\tT\tW/kg\n", magnet = "H (kA/m)\tJ (T)\n";
+        for (double f : {50.0, 100.0, 400.0, 1000.0})
+            for (double b : {0.3, 0.6, 0.9, 1.2, 1.5})
+                loss +=
+                    fmt::format("{}\t{}\t{:.5g}\n", f, b, 0.02 * f * std::pow(b, 1.9) + 4e-5 * f * f * b * b);
+        for (int i = 0; i < 20; ++i)
+            magnet += fmt::format("{}\t{:.4g}\n", -60 * i, i < 18 ? 1.2 - 0.004 * i : 0.3);
+        for (int round = 0; round < 600; ++round) {
+            std::string text = round % 2 ? loss : magnet;
+            for (int changes = 1 + int(random() % 10); changes > 0; --changes) {
+                const std::size_t at = random() % text.size();
+                if (random() % 3 == 0)
+                    text.erase(at, random() % 8);
+                else
+                    text[at] = "0123456789.,-e\t\n x"[random() % 18];
+                if (text.empty()) text = "1";
+            }
+            const auto table = read_columns(text);
+            if (!table) continue;
+            std::vector<std::string> notes;
+            if (round % 2) {
+                const auto points = loss_points(*table, notes);
+                if (!points) continue;
+                for (LossLaw law : {LossLaw::Separated, LossLaw::Power}) {
+                    const auto fitted = fit_iron_loss(*points, 0, law);
+                    if (!fitted) QVERIFY(!fitted.problems().front().sentence.empty());
+                    if (fitted) QVERIFY(std::isfinite(fitted->loss(200, 1)) && fitted->loss(200, 1) >= 0);
+                }
+                continue;
+            }
+            if (table->columns() < 2) continue;
+            std::vector<BhPoint> points;
+            for (const auto& row : table->rows) points.push_back({row[0] * 1e3, row[1]});
+            const auto curve = demagnetisation_curve(293.15, points);
+            if (!curve) continue;
+            if (const auto fitted = fit_magnet({*curve})) {
+                QVERIFY(std::isfinite(fitted->remanence) && fitted->remanence > 0);
+                QVERIFY(std::isfinite(fitted->knee_at(350)));
+                for (const BhPoint& p : intrinsic_curve(*fitted, 320)) QVERIFY(std::isfinite(p.h + p.b));
+            }
+        }
     }
 };
 QTEST_APPLESS_MAIN(TestTables)

@@ -80,7 +80,7 @@ class Importer {
         drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
         for (const Healing& h : m_out.graph.healed) m_out.healed.push_back(healing_sentence(h, m_unit->metres));
         if (auto problems = open_ends(); !problems.empty()) return problems;
-        m_extent = find_portion(simplified(m_out.graph, tolerance()), 0, 1e300, tolerance(), false);
+        m_extent = find_portion(simplified(m_out.graph, tolerance(), true), 0, 1e300, tolerance(), false);
         for (DrawnSide side : {DrawnSide::Rotor, DrawnSide::Stator})
             if (side == DrawnSide::Rotor ? m_options.rotor : m_options.stator)
                 if (auto problem = add_part(side)) return *problem;
@@ -191,16 +191,16 @@ class Importer {
     std::optional<Problem> add_part(DrawnSide side) {
         PlaneFaces faces = plane_faces(m_out.graph);
         const bool both = (m_options.rotor && m_options.stator) || holds_both(faces);
-        auto ring = find_ring(m_out.graph, faces, m_extent, side, both);
+        auto ring = find_ring(m_out.graph, faces, m_extent, side, both, m_drawing.layers);
         if (!ring)
             return Problem{
                 "", fmt::format("No closed lamination of a {} was found in the drawing.", to_string(side))};
         if (side == DrawnSide::Stator && ring->inner > 0) {
             close_slots(*ring);
             faces = plane_faces(m_out.graph);
-            ring = find_ring(m_out.graph, faces, m_extent, side, both);
+            ring = find_ring(m_out.graph, faces, m_extent, side, both, m_drawing.layers);
         }
-        const auto plain = simplified(m_out.graph, tolerance());
+        const auto plain = simplified(m_out.graph, tolerance(), true);
         auto roles = propose_roles(m_out.graph, faces, *ring, m_drawing.layers);
         double inner = ring->inner, outer = ring->outer; // with what lies on its surface
         for (const DrawnFace& f : roles) {
@@ -216,7 +216,7 @@ class Importer {
                          [](const DrawnFace& a, const DrawnFace& b) { return a.role < b.role; });
         choose_roles(roles);
         settle_axis(faces, roles, part);
-        propose_directions(m_out.graph, faces, part.portion, roles);
+        propose_directions(m_out.graph, faces, part.portion, part.gap_outside, roles);
         choose_directions(roles);
         for (const DrawnFace& f : roles) {
             const PlaneFace& face = faces.faces[std::size_t(f.face)];
@@ -272,7 +272,7 @@ class Importer {
             if (f.role != (has_wanted ? wanted : Role::Air)) continue;
             const PlaneFace& face = faces.faces[std::size_t(f.face)];
             const double off = std::remainder(angle_of(face.centroid) - p.axis, p.pitch());
-            const double towards = f.role == Role::Magnet ? pole_side(m_out.graph, face) : 0;
+            const double towards = f.role == Role::Magnet ? pole_side(m_out.graph, face, part.gap_outside) : 0;
             bool is_near = std::abs(off) < p.pitch() / 4;
             if (f.role == Role::Air && part.side == DrawnSide::Rotor && reaches_gap(face, part))
                 is_near = !is_near;

@@ -1,6 +1,7 @@
 #include "drawing/roles.h"
 
 #include "drawing/centre.h"
+#include "drawing/gap_side.h"
 
 #include <algorithm>
 #include <array>
@@ -85,6 +86,7 @@ class Proposer {
             for (int f : own) m_out.push_back({f, rotor_role(f, own), std::nullopt});
         else
             stator_roles(own);
+        agree();
         m_out.insert(m_out.begin(), {m_ring.iron, Role::Iron, std::nullopt});
         if (m_ring.core >= 0) m_out.push_back({m_ring.core, Role::Shaft, std::nullopt});
         return m_out;
@@ -115,6 +117,23 @@ class Proposer {
         }
         std::sort(own.begin(), own.end());
         return own;
+    }
+
+    /// Faces of one size at one radius are one thing, whatever a gap or a stray line makes of some of them.
+    void agree() {
+        for (DrawnFace& drawn : m_out) {
+            std::map<Role, int> votes;
+            for (const DrawnFace& other : m_out)
+                if (are_alike(face(drawn.face), face(other.face))) ++votes[other.role];
+            const auto most = std::max_element(
+                votes.begin(), votes.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+            if (most->second > 2 * votes[drawn.role]) drawn.role = most->first;
+        }
+    }
+
+    static bool are_alike(const PlaneFace& a, const PlaneFace& b) {
+        return std::abs(a.area - b.area) < 2e-3 * a.area &&
+               std::abs(norm(a.centroid) - norm(b.centroid)) < 1e-3 * norm(a.centroid);
     }
 
     std::set<int> neighbours(int f) const {
@@ -162,9 +181,20 @@ class Proposer {
         const bool outside_iron = m_ring.gap_outside ? norm(face(f).centroid) > m_ring.outer - 1e-6
                                                      : norm(face(f).centroid) < m_ring.inner + 1e-6;
         if (outside_iron && is_shell(sides)) return Role::Magnet;
+        // Let into the surface: nobody closes a notch with a line.
+        if (reaches_gap(f) && is_curved_block(sides)) return Role::Magnet;
         // An arc-shaped magnet in a pocket has air at both of its ends.
         if (has_air_beside && is_curved_block(sides)) return Role::Magnet;
         return Role::Air;
+    }
+
+    /// Whether an edge lies on the circle that bounds the iron towards the gap.
+    bool reaches_gap(int f) const {
+        const double radius = m_ring.gap_outside ? m_ring.outer : m_ring.inner;
+        return std::any_of(face(f).outer.begin(), face(f).outer.end(), [&](HalfEdge s) {
+            const Piece p = piece_of(m_graph, s);
+            return is_about(p, {}, 1e-6) && std::abs(norm(p.a) - radius) < 1e-4 * radius;
+        });
     }
 
     static bool is_curved_block(const std::vector<Piece>& sides) {
@@ -214,7 +244,34 @@ bool is_plain(const Arrangement& graph, const Walk& walk) {
                        [&](HalfEdge s) { return is_about(piece_of(graph, s), {}, 1e-5); });
 }
 
-std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both) {
+/// What is said for a face's ring being a rotor (above zero) or a stator.
+double rotor_votes(const Arrangement& graph, const PlaneFaces& faces, Span ring,
+                   const std::vector<std::string>& layers) {
+    double named = 0, blocks = 0;
+    for (const PlaneFace& face : faces.faces) {
+        const double at = norm(face.centroid);
+        if (contains(face.polygon, {}) || at < ring.inner || at > ring.outer) continue;
+        if (is_block(sides_of(graph, face))) ++blocks;
+        for (HalfEdge side : face.outer) {
+            std::string name = layers[std::size_t(graph.edges[std::size_t(side.edge)].layer)];
+            std::transform(name.begin(), name.end(), name.begin(),
+                           [](unsigned char c) { return char(std::tolower(c)); });
+            named += (name.find("rotor") != std::string::npos || names_magnet(name)) -
+                     (name.find("stator") != std::string::npos);
+        }
+    }
+    return named != 0 ? named : blocks;
+}
+
+/// Whether of two rings the inner one is the stator.
+bool is_outer_rotor(const Arrangement& graph, const PlaneFaces& faces, Span inner, Span outer,
+                    const std::vector<std::string>& layers) {
+    return rotor_votes(graph, faces, outer, layers) > rotor_votes(graph, faces, inner, layers) &&
+           rotor_votes(graph, faces, inner, layers) <= 0;
+}
+
+std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both,
+                               const std::vector<std::string>& layers) {
     std::vector<int> nested; // round the centre, inside out
     for (int f = 0; f < int(faces.faces.size()); ++f)
         if (contains(faces.faces[std::size_t(f)].polygon, {})) nested.push_back(f);
@@ -222,23 +279,35 @@ std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces
         return area(faces.faces[std::size_t(a)].polygon) < area(faces.faces[std::size_t(b)].polygon);
     });
     if (nested.empty()) return std::nullopt;
-    // From without: iron, (gap, iron,) hole. Of two parts the inner is the rotor, as usual.
-    const std::size_t n = nested.size(), iron = both && n >= 3 && side == DrawnSide::Rotor ? n - 3 : n - 1;
+    // From without: iron, (gap, iron,) hole.
+    const std::size_t n = nested.size();
     const auto face = [&](std::size_t k) -> const PlaneFace& { return faces.faces[std::size_t(nested[k])]; };
+    const bool two = both && n >= 3;
+    const double middle = two ? span_of(face(n - 2).polygon).outer : 0; // of the gap
+    const bool outer_rotor = two && is_outer_rotor(graph, faces, {0, middle}, {middle, 1e300}, layers);
+    const std::size_t iron = two && (side == DrawnSide::Rotor) != outer_rotor ? n - 3 : n - 1;
     Ring ring;
     ring.side = side;
     ring.iron = nested[iron];
     ring.outer = span_of(face(iron).polygon).outer;
     if (iron > 0) ring.inner = span_of(face(iron - 1).polygon).inner;
-    // A stator's bore, or the gap, belongs to no part.
-    if (iron == 1 && side == DrawnSide::Rotor) ring.core = nested[0];
+    if (side == DrawnSide::Rotor) {
+        const double hole = iron > 0 ? span_of(face(iron - 1).polygon).outer : 0;
+        ring.gap_outside =
+            two ? !outer_rotor : gap_lies_outside(graph, faces, ring.iron, hole, ring.outer).value_or(true);
+        if (!ring.gap_outside) ring.inner = hole; // magnets may stand in the hole
+        // A stator's bore, or the gap, belongs to no part.
+        if (iron == 1 && ring.gap_outside) ring.core = nested[0];
+        return ring;
+    }
     ring.gap_outside =
-        side == DrawnSide::Rotor ||
-        (!both && iron > 0 && is_plain(graph, face(iron - 1).outer) && !is_plain(graph, face(iron).outer));
+        two ? outer_rotor
+            : iron > 0 && is_plain(graph, face(iron - 1).outer) && !is_plain(graph, face(iron).outer);
     return ring;
 }
 
-std::optional<Ring> sector_ring(const PlaneFaces& faces, DrawnSide side, bool both) {
+std::optional<Ring> sector_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both,
+                                const std::vector<std::string>& layers) {
     if (faces.faces.empty()) return std::nullopt;
     std::vector<int> by_area(faces.faces.size());
     for (std::size_t i = 0; i < by_area.size(); ++i) by_area[i] = int(i);
@@ -256,13 +325,19 @@ std::optional<Ring> sector_ring(const PlaneFaces& faces, DrawnSide side, bool bo
     }
     std::sort(irons.begin(), irons.end(),
               [](const auto& a, const auto& b) { return a.first.outer < b.first.outer; });
-    const auto& chosen = both && side == DrawnSide::Rotor ? irons.front() : irons.back();
+    const bool two = both && irons.size() == 2;
+    const double middle = two ? (irons[0].first.outer + irons[1].first.inner) / 2 : 0;
+    const bool outer_rotor = two && is_outer_rotor(graph, faces, {0, middle}, {middle, 1e300}, layers);
+    const auto& chosen = two && (side == DrawnSide::Rotor) != outer_rotor ? irons.front() : irons.back();
     Ring ring;
     ring.side = side;
     ring.iron = chosen.second;
     ring.inner = chosen.first.inner;
     ring.outer = chosen.first.outer;
-    ring.gap_outside = side == DrawnSide::Rotor;
+    ring.gap_outside = (side == DrawnSide::Rotor) != outer_rotor;
+    if (!two)
+        ring.gap_outside =
+            gap_lies_outside(graph, faces, ring.iron, ring.inner, ring.outer).value_or(ring.gap_outside);
     return ring;
 }
 
@@ -305,16 +380,17 @@ std::vector<Piece> sides_of(const Arrangement& graph, const PlaneFace& face) {
 }
 
 std::optional<Ring> find_ring(const Arrangement& graph, const PlaneFaces& faces, const Portion& extent,
-                              DrawnSide side, bool both) {
-    return extent.whole() ? whole_ring(graph, faces, side, both) : sector_ring(faces, side, both);
+                              DrawnSide side, bool both, const std::vector<std::string>& layers) {
+    return extent.whole() ? whole_ring(graph, faces, side, both, layers)
+                          : sector_ring(graph, faces, side, both, layers);
 }
 
-double pole_side(const Arrangement& graph, const PlaneFace& magnet) {
+double pole_side(const Arrangement& graph, const PlaneFace& magnet, bool gap_outside) {
     const Point radius = (1 / norm(magnet.centroid)) * magnet.centroid;
     Point d = across(sides_of(graph, magnet), magnet.centroid);
     const double outward = dot(d, radius);
     if (std::abs(outward) < tangential_share) return between_poles;
-    if (outward < 0) d = -1 * d;
+    if ((outward < 0) == gap_outside) d = -1 * d;
     const double turned = cross(radius, d);
     return std::abs(turned) < 0.05 ? 0 : turned > 0 ? 1 : -1;
 }
@@ -325,7 +401,7 @@ std::vector<DrawnFace> propose_roles(const Arrangement& graph, const PlaneFaces&
 }
 
 void propose_directions(const Arrangement& graph, const PlaneFaces& faces, const Portion& portion,
-                        std::vector<DrawnFace>& roles) {
+                        bool gap_outside, std::vector<DrawnFace>& roles) {
     std::vector<std::pair<double, DrawnFace*>> tangential;
     for (DrawnFace& drawn : roles) {
         if (drawn.role != Role::Magnet) continue;
@@ -345,9 +421,9 @@ void propose_directions(const Arrangement& graph, const PlaneFaces& faces, const
         drawn.direction = angle_of(pole % 2 ? -1 * d : d);
     }
     for (auto& [angle, drawn] : tangential) {
-        // Between poles k and k + 1: towards the one that is north.
+        // Between poles k and k + 1: towards the one whose lines go outwards, from the gap or into it.
         const long before = std::lround(std::floor((angle - portion.axis) / portion.pitch()));
-        if (before % 2 == 0) drawn->direction = std::remainder(*drawn->direction + pi, 2 * pi);
+        if ((before % 2 == 0) == gap_outside) drawn->direction = std::remainder(*drawn->direction + pi, 2 * pi);
     }
 }
 

@@ -24,9 +24,10 @@ struct Ring {
     bool gap_outside = true;     ///< its gap lies round it
 };
 
-/// The ring of each part that was asked for; nothing when no lamination is found.
+/// The ring of each part that was asked for; nothing when no lamination is found. Of two parts the inner one is
+/// the rotor, unless layers' names or blocks of magnet say that it is the stator.
 std::optional<Ring> find_ring(const Arrangement& graph, const PlaneFaces& faces, const Portion& extent,
-                              DrawnSide side, bool both);
+                              DrawnSide side, bool both, const std::vector<std::string>& layers);
 
 struct DrawnFace {
     int face;
@@ -41,12 +42,12 @@ std::vector<DrawnFace> propose_roles(const Arrangement& graph, const PlaneFaces&
 /// Directions of the magnets' remanence: across a block's thin side, along the radius elsewhere, the other way
 /// in every second pole.
 void propose_directions(const Arrangement& graph, const PlaneFaces& faces, const Portion& portion,
-                        std::vector<DrawnFace>& roles);
+                        bool gap_outside, std::vector<DrawnFace>& roles);
 
-/// On which side of a magnet its pole's axis lies: where the lines go that leave it outwards. +1: at larger
+/// On which side of a magnet its pole's axis lies: where the lines go that leave it towards the gap. +1: at larger
 /// angles, -1: at smaller, 0: it lies on it, or `between_poles`.
 inline constexpr double between_poles = 2;
-double pole_side(const Arrangement& graph, const PlaneFace& magnet);
+double pole_side(const Arrangement& graph, const PlaneFace& magnet, bool gap_outside);
 
 /// The corners of a face's outer walk: straight pieces that go on in one line count as one, and arcs of one
 /// circle.

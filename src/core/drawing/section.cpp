@@ -30,7 +30,7 @@ bool on_line(Point p, double angle) {
     return std::abs(cross(polar(1, angle), p)) < here && dot(polar(1, angle), p) > -here;
 }
 
-constexpr int rank_of_air = 3;
+constexpr int rank_of_shaft = 2, rank_of_air = 3;
 
 /// How particular a region is; the gap's side and the outside count least.
 int rank_of(const Region* region) {
@@ -43,7 +43,7 @@ int rank_of(const Region* region) {
     case Use::Air:
         return rank_of_air;
     case Use::Solid:
-        return 2;
+        return rank_of_shaft;
     case Use::Iron:
         break;
     }
@@ -105,7 +105,9 @@ class Writer {
         }
         if (m_shown == Shown::Whole) return;
         const double first = tile.turn - tile.pitch / 2, last = first + pitches * tile.pitch;
-        for (double angle : {first, last}) cut(body, angle);
+        for (const CutPart& part : cut_parts(graph, body))
+            for (double angle : {first, last})
+                m_out.pieces.push_back({polar(part.from, angle), polar(part.to, angle), 0, part.layer});
     }
 
     bool parts_conductors(int rank, const Body& body) const {
@@ -118,14 +120,44 @@ class Writer {
                on_line(p.a, tile.half_pitch()) && on_line(p.b, tile.half_pitch());
     }
 
-    /// The iron's edge along a cut.
-    void cut(const Body& body, double angle) {
+    /// What a cut between two pitches goes through, between two radii.
+    struct CutPart {
+        double from, to;
+        int layer;
+    };
+
+    /// Steel, magnets and closed pockets; neither the shaft nor air that is open to the gap.
+    std::vector<CutPart> cut_parts(const Arrangement& graph, const Body& body) {
         const Tile& tile = body.tile;
-        const double shaft = inner_radius(body);
-        const double from = tile.outside() ? tile.face_radius : shaft,
-                     to = tile.outside() ? tile.far_radius : tile.face_radius;
-        m_out.pieces.push_back(
-            {polar(from, angle), polar(to, angle), 0, layer_number(layer_of(1, body.turns))});
+        std::vector<CutPart> parts;
+        for (const PlaneFace& face : plane_faces(graph).faces) {
+            const Region* region = nullptr;
+            for (const Region& r : tile.regions)
+                if (holds(graph, face, r.seed)) region = &r;
+            const int rank = rank_of(region);
+            const bool is_open = rank == rank_of_air && reaches_gap(graph, face, tile);
+            if (!region || is_open || rank == rank_of_shaft || region->path.ends_with(".bore")) continue;
+            for (HalfEdge side : face.outer) {
+                const Piece p = piece_of(graph, side);
+                if (!p.straight() || !on_line(p.a, tile.half_pitch()) || !on_line(p.b, tile.half_pitch()))
+                    continue;
+                double from = std::min(norm(p.a), norm(p.b));
+                const double to = std::max(norm(p.a), norm(p.b));
+                // The hole in the middle of a solid body is the mesh's alone.
+                if (!tile.outside() && std::abs(from - tile.far_radius) < here && inner_radius(body) == 0)
+                    from = 0;
+                parts.push_back({from, to, layer_number(layer_of(rank, body.turns))});
+            }
+        }
+        return parts;
+    }
+
+    static bool reaches_gap(const Arrangement& graph, const PlaneFace& face, const Tile& tile) {
+        return std::any_of(face.outer.begin(), face.outer.end(), [&](HalfEdge side) {
+            const Piece p = piece_of(graph, side);
+            return !p.straight() && norm(circle_of(p).centre) < here &&
+                   std::abs(norm(p.a) - tile.gap_radius) < here;
+        });
     }
 
     double inner_radius(const Body& body) const {

@@ -351,7 +351,7 @@ Arrangement arrange(std::vector<Piece> pieces, double tolerance) {
     return Arranger(std::move(pieces), tolerance).run();
 }
 
-Arrangement simplified(const Arrangement& in, double tolerance) {
+Arrangement simplified(const Arrangement& in, double tolerance, bool across_layers) {
     Arrangement out = in;
     std::vector<std::vector<int>> at(in.vertices.size());
     std::vector<bool> gone(out.edges.size(), false);
@@ -363,7 +363,7 @@ Arrangement simplified(const Arrangement& in, double tolerance) {
         if (at[v].size() != 2 || at[v][0] == at[v][1]) continue;
         const int one = at[v][0], other = at[v][1];
         const auto &e = out.edges[std::size_t(one)], &f = out.edges[std::size_t(other)];
-        if (e.layer != f.layer || e.also != f.also) continue;
+        if (!across_layers && (e.layer != f.layer || e.also != f.also)) continue;
         const Piece first = e.to == int(v) ? out.piece(e) : reversed(out.piece(e)),
                     second = f.from == int(v) ? out.piece(f) : reversed(out.piece(f));
         const auto whole = joined(first, second, tolerance);

@@ -43,7 +43,7 @@ struct Arrangement {
 Arrangement arrange(std::vector<Piece> pieces, double tolerance);
 
 /// The same with straight neighbours in one line, and arcs of one circle, joined into one edge where nothing
-/// else meets them.
-Arrangement simplified(const Arrangement& arrangement, double tolerance);
+/// else meets them; of different layers too where shape alone counts.
+Arrangement simplified(const Arrangement& arrangement, double tolerance, bool across_layers = false);
 
 } // namespace mavlo

@@ -1,0 +1,16 @@
+#pragma once
+// On which side of a drawn lamination its gap lies.
+
+#include "shape/plane_faces.h"
+
+#include <optional>
+
+namespace mavlo {
+
+/// True: outside. By the side on which the iron's own edge is interrupted (mouths, salient poles, notches),
+/// where something stands on it, or else the one that pockets and slots are nearer to. Nothing where neither
+/// speaks. `iron` is the lamination's face, between these radii (m).
+std::optional<bool> gap_lies_outside(const Arrangement& graph, const PlaneFaces& faces, int iron, double inner,
+                                     double outer);
+
+} // namespace mavlo
