@@ -109,6 +109,7 @@ int run(const ImportArguments& a) {
     options.tolerance = tolerance->si;
     auto chosen = choose(a.project, "", a.settings);
     if (!chosen) return refuse(a, chosen.problems());
+    options.outer_rotor = chosen->design.text("machine.topology") == "outer-rotor";
     for (const std::string& text : a.regions)
         if (auto problem = take_region(text, options, chosen->design, a.part)) return refuse(a, {*problem});
     const auto drawing = import_drawing(a.drawing, options);

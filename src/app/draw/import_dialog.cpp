@@ -106,6 +106,7 @@ void ImportDialog::read() {
     m_options.rotor = m_part->currentIndex() != 1;
     m_options.stator = m_part->currentIndex() != 0;
     m_options.unit = m_unit->currentText().toStdString();
+    m_options.outer_rotor = m_document.design().text("machine.topology") == "outer-rotor";
     const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
     m_drawing.reset();
     QString wrong;

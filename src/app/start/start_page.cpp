@@ -7,11 +7,13 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QScrollArea>
+#include <algorithm>
 
 namespace mavlo::app {
 namespace {
 
-constexpr int files_width = 214, chooser_width = 384, tiles_across = 4;
+constexpr int files_width = 214, chooser_width = 384, spacing = 24, margin = 24;
+constexpr int least_tile = 118, most_across = 5;
 
 QLabel* heading(const QString& text, QWidget* parent) {
     auto* label = new QLabel(text, parent);
@@ -40,8 +42,8 @@ StartPage::StartPage(QWidget* parent)
     , m_own(new QPushButton(tr("as they come"), this)) {
     setObjectName(QStringLiteral("start_page"));
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(24, 18, 24, 12);
-    layout->setSpacing(24);
+    layout->setContentsMargins(margin, 18, margin, 12);
+    layout->setSpacing(spacing);
     layout->addWidget(make_files());
     layout->addWidget(make_shapes(), 1);
     layout->addWidget(make_chooser());
@@ -126,14 +128,11 @@ QWidget* StartPage::make_shapes() {
     head->addWidget(m_own);
     layout->addLayout(head);
     auto* tiles = new QWidget(column);
-    auto* grid = new QGridLayout(tiles);
-    grid->setContentsMargins(0, 0, 6, 0);
-    grid->setSpacing(8);
-    int place = 0;
+    m_grid = new QGridLayout(tiles);
+    m_grid->setContentsMargins(0, 0, 6, 0);
+    m_grid->setSpacing(8);
     for (const StartingShape& shape : starting_shapes()) {
         auto* tile = new ShapeTile(shape, tiles);
-        grid->addWidget(tile, place / tiles_across, place % tiles_across);
-        ++place;
         m_tiles.push_back(tile);
         connect(tile, &QAbstractButton::clicked, this, [this, tile] {
             const auto& pair = m_map->chosen();
@@ -144,6 +143,7 @@ QWidget* StartPage::make_shapes() {
     auto* scroll = new QScrollArea(column);
     scroll->setWidget(tiles);
     scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     layout->addWidget(scroll, 1);
     connect(m_own, &QPushButton::clicked, this, [this] {
         m_map->set_winding(3, 2);
@@ -152,6 +152,18 @@ QWidget* StartPage::make_shapes() {
         m_title->setText(tr("Starting shapes"));
     });
     return column;
+}
+
+void StartPage::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    place_tiles();
+}
+
+void StartPage::place_tiles() {
+    const int room = width() - files_width - chooser_width - 2 * (spacing + margin);
+    const int across = std::clamp(room / least_tile, 2, most_across);
+    for (std::size_t i = 0; i < m_tiles.size(); ++i)
+        m_grid->addWidget(m_tiles[i], int(i) / across, int(i) % across);
 }
 
 QWidget* StartPage::make_chooser() {

@@ -5,6 +5,7 @@
 #include "start/shape_tile.h"
 
 #include <QComboBox>
+#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -24,7 +25,11 @@ class StartPage : public QWidget {
     void open_wanted();
     void drawing_wanted();
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
+    void place_tiles(); ///< as many across as have room
     QWidget* make_files();
     QWidget* make_shapes();
     QWidget* make_chooser();
@@ -33,6 +38,7 @@ class StartPage : public QWidget {
 
     QVBoxLayout* m_recent = nullptr;
     std::vector<ShapeTile*> m_tiles;
+    QGridLayout* m_grid = nullptr;
     PairMap* m_map;
     QComboBox *m_phases, *m_layers, *m_shown;
     QLabel *m_words, *m_title;

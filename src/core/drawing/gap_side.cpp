@@ -41,6 +41,11 @@ Reach reach_of(const Polygon& polygon) {
 
 } // namespace
 
+double edge_share(const Arrangement& graph, const PlaneFace& iron, double radius, double other_radius) {
+    const double own = covered(graph, iron, radius), other = covered(graph, iron, other_radius);
+    return own > 0 || other > 0 ? own / std::max(own, other) : 0;
+}
+
 std::optional<bool> gap_lies_outside(const Arrangement& graph, const PlaneFaces& faces, int iron, double inner,
                                      double outer) {
     const PlaneFace& lamination = faces.faces[std::size_t(iron)];

@@ -7,6 +7,9 @@
 
 namespace mavlo {
 
+/// Share of a circle's turn, of what the face spans at most, that its own edges lie on.
+double edge_share(const Arrangement& graph, const PlaneFace& iron, double radius, double other_radius);
+
 /// True: outside. By the side on which the iron's own edge is interrupted (mouths, salient poles, notches),
 /// where something stands on it, or else the one that pockets and slots are nearer to. Nothing where neither
 /// speaks. `iron` is the lamination's face, between these radii (m).

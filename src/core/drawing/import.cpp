@@ -191,14 +191,15 @@ class Importer {
     std::optional<Problem> add_part(DrawnSide side) {
         PlaneFaces faces = plane_faces(m_out.graph);
         const bool both = (m_options.rotor && m_options.stator) || holds_both(faces);
-        auto ring = find_ring(m_out.graph, faces, m_extent, side, both, m_drawing.layers);
+        const RingHints hints{both, m_options.outer_rotor, m_drawing.layers};
+        auto ring = find_ring(m_out.graph, faces, m_extent, side, hints);
         if (!ring)
             return Problem{
                 "", fmt::format("No closed lamination of a {} was found in the drawing.", to_string(side))};
         if (side == DrawnSide::Stator && ring->inner > 0) {
             close_slots(*ring);
             faces = plane_faces(m_out.graph);
-            ring = find_ring(m_out.graph, faces, m_extent, side, both, m_drawing.layers);
+            ring = find_ring(m_out.graph, faces, m_extent, side, hints);
         }
         const auto plain = simplified(m_out.graph, tolerance(), true);
         auto roles = propose_roles(m_out.graph, faces, *ring, m_drawing.layers);

@@ -191,6 +191,9 @@ Portion find_portion(const Arrangement& graph, double inner, double outer, doubl
     out.pitches = int(std::lround(full / pitch)) / (out.half ? 2 : 1);
     out.axis = out.half ? out.from : middle;
     if (out.half) out.mirrored = true;
+    // Cuts a hair askew: the drawing shows a whole number of halves.
+    const double halves = 2 * out.covers * out.pitches, whole = std::round(halves);
+    if (whole >= 1 && std::abs(halves - whole) < 1e-3 * whole) out.covers = whole / (2 * out.pitches);
     return out;
 }
 

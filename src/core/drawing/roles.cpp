@@ -244,6 +244,16 @@ bool is_plain(const Arrangement& graph, const Walk& walk) {
                        [&](HalfEdge s) { return is_about(piece_of(graph, s), {}, 1e-5); });
 }
 
+/// Radii between which a face lies, its holes taken out.
+Span bounds_of(const Arrangement& graph, const PlaneFace& face) {
+    Span s = span_of(face.polygon);
+    for (const Walk& hole : face.holes)
+        if (const Polygon polygon = polygon_of(graph, hole); contains(polygon, {}))
+            s.inner = span_of(polygon).inner;
+    if (contains(face.polygon, {}) && s.inner > 0 && face.holes.empty()) s.inner = 0;
+    return s;
+}
+
 /// What is said for a face's ring being a rotor (above zero) or a stator.
 double rotor_votes(const Arrangement& graph, const PlaneFaces& faces, Span ring,
                    const std::vector<std::string>& layers) {
@@ -263,15 +273,23 @@ double rotor_votes(const Arrangement& graph, const PlaneFaces& faces, Span ring,
     return named != 0 ? named : blocks;
 }
 
-/// Whether of two rings the inner one is the stator.
-bool is_outer_rotor(const Arrangement& graph, const PlaneFaces& faces, Span inner, Span outer,
+/// Whether of two rings, by their irons, the inner one is the stator.
+bool is_outer_rotor(const Arrangement& graph, const PlaneFaces& faces, int inner, int outer,
                     const std::vector<std::string>& layers) {
-    return rotor_votes(graph, faces, outer, layers) > rotor_votes(graph, faces, inner, layers) &&
-           rotor_votes(graph, faces, inner, layers) <= 0;
+    const PlaneFace &in = faces.faces[std::size_t(inner)], &out = faces.faces[std::size_t(outer)];
+    const Span in_span = span_of(in.polygon), out_span = bounds_of(graph, out);
+    const double middle = (in_span.outer + out_span.inner) / 2;
+    const double in_votes = rotor_votes(graph, faces, {0, middle}, layers),
+                 out_votes = rotor_votes(graph, faces, {middle, 1e300}, layers);
+    if (in_votes != out_votes) return out_votes > in_votes && in_votes <= 0;
+    // Slots are open to the gap; what magnets stand on is not.
+    constexpr double open = 0.97;
+    return edge_share(graph, in, in_span.outer, bounds_of(graph, in).inner) < open &&
+           edge_share(graph, out, out_span.inner, out_span.outer) >= open;
 }
 
-std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both,
-                               const std::vector<std::string>& layers) {
+std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side,
+                               const RingHints& hints) {
     std::vector<int> nested; // round the centre, inside out
     for (int f = 0; f < int(faces.faces.size()); ++f)
         if (contains(faces.faces[std::size_t(f)].polygon, {})) nested.push_back(f);
@@ -282,9 +300,8 @@ std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces
     // From without: iron, (gap, iron,) hole.
     const std::size_t n = nested.size();
     const auto face = [&](std::size_t k) -> const PlaneFace& { return faces.faces[std::size_t(nested[k])]; };
-    const bool two = both && n >= 3;
-    const double middle = two ? span_of(face(n - 2).polygon).outer : 0; // of the gap
-    const bool outer_rotor = two && is_outer_rotor(graph, faces, {0, middle}, {middle, 1e300}, layers);
+    const bool two = hints.both && n >= 3;
+    const bool outer_rotor = two && is_outer_rotor(graph, faces, nested[n - 3], nested[n - 1], hints.layers);
     const std::size_t iron = two && (side == DrawnSide::Rotor) != outer_rotor ? n - 3 : n - 1;
     Ring ring;
     ring.side = side;
@@ -294,7 +311,8 @@ std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces
     if (side == DrawnSide::Rotor) {
         const double hole = iron > 0 ? span_of(face(iron - 1).polygon).outer : 0;
         ring.gap_outside =
-            two ? !outer_rotor : gap_lies_outside(graph, faces, ring.iron, hole, ring.outer).value_or(true);
+            two ? !outer_rotor
+                : gap_lies_outside(graph, faces, ring.iron, hole, ring.outer).value_or(!hints.outer_rotor);
         if (!ring.gap_outside) ring.inner = hole; // magnets may stand in the hole
         // A stator's bore, or the gap, belongs to no part.
         if (iron == 1 && ring.gap_outside) ring.core = nested[0];
@@ -306,8 +324,8 @@ std::optional<Ring> whole_ring(const Arrangement& graph, const PlaneFaces& faces
     return ring;
 }
 
-std::optional<Ring> sector_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side, bool both,
-                                const std::vector<std::string>& layers) {
+std::optional<Ring> sector_ring(const Arrangement& graph, const PlaneFaces& faces, DrawnSide side,
+                                const RingHints& hints) {
     if (faces.faces.empty()) return std::nullopt;
     std::vector<int> by_area(faces.faces.size());
     for (std::size_t i = 0; i < by_area.size(); ++i) by_area[i] = int(i);
@@ -321,20 +339,20 @@ std::optional<Ring> sector_ring(const Arrangement& graph, const PlaneFaces& face
             return s.inner >= other.first.outer - 1e-6 || s.outer <= other.first.inner + 1e-6;
         });
         if (apart) irons.emplace_back(s, f);
-        if (irons.size() == (both ? 2U : 1U)) break;
+        if (irons.size() == (hints.both ? 2U : 1U)) break;
     }
     std::sort(irons.begin(), irons.end(),
               [](const auto& a, const auto& b) { return a.first.outer < b.first.outer; });
-    const bool two = both && irons.size() == 2;
-    const double middle = two ? (irons[0].first.outer + irons[1].first.inner) / 2 : 0;
-    const bool outer_rotor = two && is_outer_rotor(graph, faces, {0, middle}, {middle, 1e300}, layers);
+    const bool two = hints.both && irons.size() == 2;
+    const bool outer_rotor =
+        two && is_outer_rotor(graph, faces, irons[0].second, irons[1].second, hints.layers);
     const auto& chosen = two && (side == DrawnSide::Rotor) != outer_rotor ? irons.front() : irons.back();
     Ring ring;
     ring.side = side;
     ring.iron = chosen.second;
     ring.inner = chosen.first.inner;
     ring.outer = chosen.first.outer;
-    ring.gap_outside = (side == DrawnSide::Rotor) != outer_rotor;
+    ring.gap_outside = (side == DrawnSide::Rotor) != (two ? outer_rotor : hints.outer_rotor);
     if (!two)
         ring.gap_outside =
             gap_lies_outside(graph, faces, ring.iron, ring.inner, ring.outer).value_or(ring.gap_outside);
@@ -380,9 +398,8 @@ std::vector<Piece> sides_of(const Arrangement& graph, const PlaneFace& face) {
 }
 
 std::optional<Ring> find_ring(const Arrangement& graph, const PlaneFaces& faces, const Portion& extent,
-                              DrawnSide side, bool both, const std::vector<std::string>& layers) {
-    return extent.whole() ? whole_ring(graph, faces, side, both, layers)
-                          : sector_ring(graph, faces, side, both, layers);
+                              DrawnSide side, const RingHints& hints) {
+    return extent.whole() ? whole_ring(graph, faces, side, hints) : sector_ring(graph, faces, side, hints);
 }
 
 double pole_side(const Arrangement& graph, const PlaneFace& magnet, bool gap_outside) {

@@ -24,10 +24,17 @@ struct Ring {
     bool gap_outside = true;     ///< its gap lies round it
 };
 
+/// What is known of a drawing besides its lines.
+struct RingHints {
+    bool both = false;        ///< it shows two parts
+    bool outer_rotor = false; ///< likely, where the drawing of one part does not tell
+    const std::vector<std::string>& layers;
+};
+
 /// The ring of each part that was asked for; nothing when no lamination is found. Of two parts the inner one is
 /// the rotor, unless layers' names or blocks of magnet say that it is the stator.
 std::optional<Ring> find_ring(const Arrangement& graph, const PlaneFaces& faces, const Portion& extent,
-                              DrawnSide side, bool both, const std::vector<std::string>& layers);
+                              DrawnSide side, const RingHints& hints);
 
 struct DrawnFace {
     int face;
@@ -44,8 +51,8 @@ std::vector<DrawnFace> propose_roles(const Arrangement& graph, const PlaneFaces&
 void propose_directions(const Arrangement& graph, const PlaneFaces& faces, const Portion& portion,
                         bool gap_outside, std::vector<DrawnFace>& roles);
 
-/// On which side of a magnet its pole's axis lies: where the lines go that leave it towards the gap. +1: at larger
-/// angles, -1: at smaller, 0: it lies on it, or `between_poles`.
+/// On which side of a magnet its pole's axis lies: where the lines go that leave it towards the gap. +1: at
+/// larger angles, -1: at smaller, 0: it lies on it, or `between_poles`.
 inline constexpr double between_poles = 2;
 double pole_side(const Arrangement& graph, const PlaneFace& magnet, bool gap_outside);
 

@@ -50,6 +50,11 @@ struct TileKind {
     int order = 0;
 };
 
+/// A slot and a rotor may share a name.
+inline bool is_same_kind(const TileKind& a, const TileKind& b) {
+    return a.side == b.side && a.name == b.name;
+}
+
 const TileKind* find_kind(Side side, std::string_view name);
 std::vector<std::string> kind_names(Side side);
 /// The design's slot and rotor; null where the name is not known.

@@ -1,6 +1,7 @@
 #pragma once
 // What registers itself at start-up: kinds of slots, rotors, questions, parameters. One for each type of kind.
 
+#include <algorithm>
 #include <cassert>
 #include <list>
 #include <string>
@@ -8,6 +9,12 @@
 #include <vector>
 
 namespace mavlo {
+
+/// Names tell kinds apart; a kind whose name may serve twice says with an overload of its own what does.
+template <class Kind>
+bool is_same_kind(const Kind& a, const Kind& b) {
+    return a.name == b.name;
+}
 
 /// All kinds of one type, each with a `name` and an `order`; sorted by order and name, whatever the order of
 /// registration. Kinds stay where they are, so that pointers to them last.
@@ -21,7 +28,9 @@ class Registry {
 
     /// Names must differ.
     void add(Kind kind) {
-        assert(!find(kind.name) && "a kind of this name is registered already");
+        assert(std::none_of(m_kinds.begin(), m_kinds.end(),
+                            [&](const Kind& k) { return is_same_kind(k, kind); }) &&
+               "a kind of this name is registered already");
         auto place = m_kinds.begin();
         while (place != m_kinds.end() && before(*place, kind)) ++place;
         m_kinds.insert(place, std::move(kind));
