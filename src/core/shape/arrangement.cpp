@@ -50,7 +50,8 @@ class Grid {
   private:
     template <class Visit>
     void each(const Box& box, Visit visit) const {
-        const auto cell = [&](double x) { return long(std::floor(x / m_size)); };
+        // Coordinates beyond any drawing, as damaged files have them, share the outermost cells.
+        const auto cell = [&](double x) { return long(std::floor(std::clamp(x / m_size, -1e9, 1e9))); };
         for (long x = cell(box.left); x <= cell(box.right); ++x)
             for (long y = cell(box.bottom); y <= cell(box.top); ++y) visit(x * 1'000'003L + y);
     }
