@@ -2,7 +2,7 @@
 
 #include "commands.h"
 #include "drawing/section.h"
-#include "figure/park.h"
+#include "figure/field_at.h"
 #include "figure/vtu.h"
 #include "shape/dxf/writer.h"
 
@@ -25,15 +25,9 @@ Result<std::string> field_text(const Machine& machine, const ExportArguments& a)
     const Quality quality = a.quality == "draft"  ? Quality::Draft
                             : a.quality == "fine" ? Quality::Fine
                                                   : Quality::Normal;
-    const auto model = prepare_field(machine, {quality});
-    if (!model) return model.problems();
-    const double angle = a.angle * std::numbers::pi / 180;
-    const PhaseValues current =
-        machine.wound() ? to_phases({a.id, a.iq}, electrical_angle(machine, angle), machine.winding.phases)
-                        : PhaseValues{};
-    const auto field = FieldSolver(*model).solve(angle, current);
+    const auto field = field_at(machine, a.angle * std::numbers::pi / 180, {a.id, a.iq}, {quality});
     if (!field) return field.problems();
-    return vtu_text(**model, *field, a.shown != "computed");
+    return vtu_text(*field->model, field->solution, a.shown != "computed");
 }
 
 std::string drawing_text(const Machine& machine, const std::string& shown) {

@@ -1,8 +1,8 @@
 // show: the cross-section as SVG, PDF or PNG, with an overlay of the field.
 
 #include "commands.h"
+#include "figure/field_at.h"
 #include "figure/palette.h"
-#include "figure/park.h"
 #include "figure/picture.h"
 #include "machine/drawing.h"
 
@@ -200,15 +200,9 @@ void draw_segments(Canvas& canvas, const FieldPicture& picture, const std::vecto
 }
 
 Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o) {
-    const auto model = prepare_field(machine);
-    if (!model) return model.problems();
-    const double angle = o.angle * pi / 180;
-    const PhaseValues current =
-        machine.wound() ? to_phases({o.id, o.iq}, electrical_angle(machine, angle), machine.winding.phases)
-                        : PhaseValues{};
-    const auto solution = FieldSolver(*model).solve(angle, current);
-    if (!solution) return solution.problems();
-    return make_picture(**model, *solution);
+    const auto field = field_at(machine, o.angle * pi / 180, {o.id, o.iq});
+    if (!field) return field.problems();
+    return make_picture(*field->model, field->solution);
 }
 
 int run_show(const ShowOptions& o) {

@@ -128,7 +128,6 @@ void DataSheetDialog::show_readings() {
     }
     m_take->setEnabled(taken > 0);
     QString words = list(tr("Contradictions"), m_sheet.contradictions);
-    Problems problems;
     if (const auto trial = build_machine(m_sheet.design, m_document.project().materials); !trial && taken > 0)
         for (const Problem& p : trial.problems())
             words += list(tr("As it stands this cannot be built"), {p.sentence});

@@ -3,9 +3,6 @@
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
-#include <QApplication>
-#include <QClipboard>
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QVBoxLayout>
@@ -14,7 +11,6 @@
 namespace mavlo::app {
 namespace {
 
-constexpr int side_width = 330;
 constexpr double room = 293.15; // K
 
 enum Scale { Linear, Logarithmic, Permeability };
@@ -64,11 +60,10 @@ BhPage::BhPage(MaterialInHand& hand, QWidget* parent)
     , m_b_unit(new QComboBox(this))
     , m_meaning(new QComboBox(this))
     , m_temperature(new QComboBox(this))
-    , m_open(new QPushButton(tr("Open table …"), this))
-    , m_paste(new QPushButton(tr("Paste table"), this))
     , m_mend(new QPushButton(tr("Mend"), this))
     , m_take(new QPushButton(tr("Take this curve"), this))
     , m_drop(new QPushButton(tr("Drop"), this))
+    , m_source(new TableSource(tr("Paste table"), tr("Open table …"), QStringLiteral("bh"), this))
     , m_table(new NumberTable({tr("H in A/m"), tr("B in T")}, this))
     , m_findings(new FindingList(this)) {
     setObjectName(QStringLiteral("bh_page"));
@@ -86,8 +81,6 @@ BhPage::BhPage(MaterialInHand& hand, QWidget* parent)
                                                       {m_b_unit, "bh_b_unit"},
                                                       {m_meaning, "bh_meaning"},
                                                       {m_temperature, "bh_temperature"},
-                                                      {m_open, "bh_open"},
-                                                      {m_paste, "bh_paste"},
                                                       {m_mend, "bh_mend"},
                                                       {m_take, "bh_take"},
                                                       {m_drop, "bh_drop"},
@@ -106,17 +99,13 @@ BhPage::BhPage(MaterialInHand& hand, QWidget* parent)
     left->addWidget(m_plot, 1);
     layout->addLayout(left, 1);
     auto* side = new QVBoxLayout;
-    auto* sources = new QHBoxLayout;
-    sources->addWidget(m_paste);
-    sources->addWidget(m_open);
-    sources->addStretch(1);
-    side->addLayout(sources);
+    side->addWidget(m_source);
     auto* units = new QHBoxLayout;
     for (QComboBox* box : {m_meaning, m_h_unit, m_b_unit}) units->addWidget(box);
     side->addLayout(units);
-    m_table->setFixedWidth(side_width);
+    m_table->setFixedWidth(material_side_width);
     side->addWidget(m_table, 3);
-    m_findings->setFixedWidth(side_width);
+    m_findings->setFixedWidth(material_side_width);
     side->addWidget(m_findings, 2);
     auto* ends = new QHBoxLayout;
     ends->addWidget(m_mend);
@@ -145,8 +134,9 @@ BhPage::BhPage(MaterialInHand& hand, QWidget* parent)
     });
     for (QComboBox* box : {m_h_unit, m_b_unit, m_meaning})
         connect(box, &QComboBox::activated, this, &BhPage::columns_changed);
-    connect(m_paste, &QPushButton::clicked, this, [this] { paste(QApplication::clipboard()->text()); });
-    connect(m_open, &QPushButton::clicked, this, &BhPage::open_file);
+    connect(m_source, &TableSource::given, this, &BhPage::paste);
+    connect(m_source, &TableSource::failed, this,
+            [this](const QString& sentence) { m_findings->show_findings({}, {sentence.toStdString()}); });
     connect(m_table, &NumberTable::pasted, this, &BhPage::paste);
     connect(m_table, &NumberTable::edited, this, &BhPage::take_rows);
     connect(m_table, &NumberTable::wrong_number, this,
@@ -196,18 +186,11 @@ void BhPage::refresh() {
     }
     fill_temperatures();
     m_shown = m_hand.name();
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_open, m_paste, m_h_unit, m_b_unit, m_meaning,
-                                                           m_mend, m_drop, m_take})
+    for (QWidget* widget :
+         std::initializer_list<QWidget*>{m_source, m_h_unit, m_b_unit, m_meaning, m_mend, m_drop, m_take})
         widget->setVisible(m_hand.is_own());
     m_table->set_editable(m_hand.is_own());
     judge();
-}
-
-void BhPage::open_file() {
-    QString wrong;
-    const QString text = text_of_chosen_file(this, wrong);
-    if (!wrong.isEmpty()) m_findings->show_findings({}, {wrong.toStdString()});
-    if (!text.isEmpty()) paste(text);
 }
 
 void BhPage::paste(const QString& text) {
@@ -283,7 +266,9 @@ void BhPage::judge() {
     m_mend->setEnabled(mendable);
     m_mend->setToolTip(mendable ? tr("Draws the mended curve before it is taken")
                                 : tr("Nothing needs to be mended, or the record is the shelf's"));
+    const QSignalBlocker quiet(m_mend);
     m_mend->setChecked(false);
+    m_take->setText(tr("Take this curve"));
     m_drop->setEnabled(m_draft.has_value());
     m_take->setEnabled(m_draft && !has_fault(findings));
     m_findings->show_findings(findings, m_draft ? m_draft->notes : std::vector<std::string>{});
@@ -291,17 +276,10 @@ void BhPage::judge() {
 }
 
 void BhPage::mend(bool on) {
-    if (!m_repair) return;
-    if (on) {
-        m_findings->show_findings(judge_bh(m_repair->points), m_repair->done);
-        m_take->setText(tr("Take the mended curve"));
-        m_take->setEnabled(true);
-    } else {
-        m_take->setText(tr("Take this curve"));
-        const auto findings = judge_bh(points());
-        m_findings->show_findings(findings, m_draft ? m_draft->notes : std::vector<std::string>{});
-        m_take->setEnabled(m_draft && !has_fault(findings));
-    }
+    if (!on || !m_repair) return judge();
+    m_findings->show_findings(judge_bh(m_repair->points), m_repair->done);
+    m_take->setText(tr("Take the mended curve"));
+    m_take->setEnabled(true);
     draw();
 }
 
@@ -359,14 +337,10 @@ void BhPage::draw() {
         curves.push_back(dots);
     }
     if (m_mend->isChecked() && m_repair) line(used_curve(m_repair->points), tr("mended"), t.phase[2], true);
-    if (!m_compared.empty() && m_compared != m_hand.name()) {
-        const auto& own = m_hand.document().project().materials;
-        const auto found =
-            own.contains(m_compared) ? own.find(m_compared) : shipped_materials().find(m_compared);
-        if (found != own.end() && found != shipped_materials().end() && !found->second.curve.is_linear())
-            line(used_curve(found->second.curve.points()), QString::fromStdString(m_compared), t.phase[1],
-                 true);
-    }
+    if (m_compared != m_hand.name())
+        if (const Material* other = material_named(m_hand.document().project(), m_compared);
+            other && !other->curve.is_linear())
+            line(used_curve(other->curve.points()), QString::fromStdString(m_compared), t.phase[1], true);
     m_plot->set_logarithmic(scale == Logarithmic, false);
     m_plot->show_curves(curves, scale == Permeability ? tr("B, T") : tr("H, A/m"),
                         scale == Permeability ? tr("relative permeability") : tr("B, T"));

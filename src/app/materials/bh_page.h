@@ -7,6 +7,7 @@
 #include "materials/finding_list.h"
 #include "materials/material_in_hand.h"
 #include "materials/number_table.h"
+#include "materials/table_source.h"
 #include "plot/plot.h"
 
 #include <QComboBox>
@@ -31,7 +32,6 @@ class BhPage : public QWidget {
         std::vector<BhPoint> points;
         std::vector<std::string> notes;
     };
-    void open_file();
     void read_table(const BhColumns& columns);
     void columns_changed();
     void show_columns(const BhColumns& columns);
@@ -54,7 +54,8 @@ class BhPage : public QWidget {
     std::string m_compared;
     Plot* m_plot;
     QComboBox *m_scale, *m_h_unit, *m_b_unit, *m_meaning, *m_temperature;
-    QPushButton *m_open, *m_paste, *m_mend, *m_take, *m_drop;
+    QPushButton *m_mend, *m_take, *m_drop;
+    TableSource* m_source;
     NumberTable* m_table;
     FindingList* m_findings;
 };

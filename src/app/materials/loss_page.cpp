@@ -3,8 +3,6 @@
 #include "material/loss_table.h"
 #include "shell/theme.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 #include <cmath>
@@ -13,7 +11,6 @@
 namespace mavlo::app {
 namespace {
 
-constexpr int side_width = 330;
 constexpr double highest = 2.0; // T, to which the law is drawn
 constexpr double doubtful_error = 0.1;
 
@@ -35,8 +32,7 @@ LossPage::LossPage(MaterialInHand& hand, QWidget* parent)
     , m_hand(hand)
     , m_plot(new Plot(this))
     , m_law(new QComboBox(this))
-    , m_paste(new QPushButton(tr("Paste table"), this))
-    , m_open(new QPushButton(tr("Open table …"), this))
+    , m_source(new TableSource(tr("Paste table"), tr("Open table …"), QStringLiteral("loss"), this))
     , m_table(new NumberTable({tr("f in Hz"), tr("B in T"), tr("W/kg")}, this))
     , m_words(new FindingList(this)) {
     setObjectName(QStringLiteral("loss_page"));
@@ -47,28 +43,20 @@ LossPage::LossPage(MaterialInHand& hand, QWidget* parent)
     layout->setContentsMargins(0, 8, 0, 0);
     layout->addWidget(m_plot, 1);
     auto* side = new QVBoxLayout;
-    auto* sources = new QHBoxLayout;
-    sources->addWidget(m_paste);
-    sources->addWidget(m_open);
-    sources->addStretch(1);
-    side->addLayout(sources);
-    m_table->setFixedWidth(side_width);
+    side->addWidget(m_source);
+    m_table->setFixedWidth(material_side_width);
     side->addWidget(m_table, 3);
     auto* law_name = new QLabel(tr("Law, and its error against the table"), this);
     law_name->setProperty("soft", true);
     side->addWidget(law_name);
     side->addWidget(m_law);
-    m_words->setFixedWidth(side_width);
+    m_words->setFixedWidth(material_side_width);
     side->addWidget(m_words, 2);
     layout->addLayout(side);
     m_plot->set_logarithmic(true, true);
-    connect(m_paste, &QPushButton::clicked, this, [this] { paste(QApplication::clipboard()->text()); });
-    connect(m_open, &QPushButton::clicked, this, [this] {
-        QString wrong;
-        const QString text = text_of_chosen_file(this, wrong);
-        if (!wrong.isEmpty()) m_words->show_findings({}, {wrong.toStdString()});
-        if (!text.isEmpty()) paste(text);
-    });
+    connect(m_source, &TableSource::given, this, &LossPage::paste);
+    connect(m_source, &TableSource::failed, this,
+            [this](const QString& sentence) { m_words->show_findings({}, {sentence.toStdString()}); });
     connect(m_table, &NumberTable::pasted, this, &LossPage::paste);
     connect(m_table, &NumberTable::edited, this, [this](const std::vector<std::vector<double>>& rows) {
         std::vector<LossPoint> points;
@@ -116,8 +104,7 @@ void LossPage::refresh() {
     std::vector<std::vector<double>> rows;
     for (const LossPoint& p : law.points) rows.push_back({p.frequency, p.flux_density, p.loss});
     m_table->show_rows(rows);
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_paste, m_open})
-        widget->setVisible(m_hand.is_own());
+    m_source->setVisible(m_hand.is_own());
     m_law->setEnabled(m_hand.is_own());
     m_table->set_editable(m_hand.is_own());
     m_law->clear();

@@ -4,10 +4,10 @@
 #include "materials/finding_list.h"
 #include "materials/material_in_hand.h"
 #include "materials/number_table.h"
+#include "materials/table_source.h"
 #include "plot/plot.h"
 
 #include <QComboBox>
-#include <QPushButton>
 
 namespace mavlo::app {
 
@@ -27,7 +27,7 @@ class LossPage : public QWidget {
     MaterialInHand& m_hand;
     Plot* m_plot;
     QComboBox* m_law;
-    QPushButton *m_paste, *m_open;
+    TableSource* m_source;
     NumberTable* m_table;
     FindingList* m_words;
 };

@@ -7,8 +7,6 @@
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QVBoxLayout>
@@ -17,7 +15,6 @@
 namespace mavlo::app {
 namespace {
 
-constexpr int side_width = 330;
 constexpr double zero_celsius = 273.15, room = 293.15;
 
 /// (H in kA/m, J or B in T), from the strongest field to none.
@@ -53,8 +50,7 @@ MagnetPage::MagnetPage(MaterialInHand& hand, QWidget* parent)
     , m_plot(new Plot(this))
     , m_knee(new Plot(this))
     , m_scale(new QComboBox(this))
-    , m_paste(new QPushButton(tr("Paste curve"), this))
-    , m_open(new QPushButton(tr("Open curve …"), this))
+    , m_source(new TableSource(tr("Paste curve"), tr("Open curve …"), QStringLiteral("magnet"), this))
     , m_drop(new QPushButton(tr("Drop curves"), this))
     , m_words(new FindingList(this)) {
     setObjectName(QStringLiteral("magnet_page"));
@@ -73,24 +69,19 @@ MagnetPage::MagnetPage(MaterialInHand& hand, QWidget* parent)
     layout->addLayout(left, 1);
     auto* side = new QVBoxLayout;
     auto* rows = new PropertyRows(hand, magnet_properties(), this);
-    rows->setFixedWidth(side_width);
+    rows->setFixedWidth(material_side_width);
     side->addWidget(rows);
     auto* sources = new QHBoxLayout;
-    for (QPushButton* button : {m_paste, m_open, m_drop}) sources->addWidget(button);
-    sources->addStretch(1);
+    sources->addWidget(m_source, 1);
+    sources->addWidget(m_drop);
     side->addLayout(sources);
-    m_words->setFixedWidth(side_width);
+    m_words->setFixedWidth(material_side_width);
     side->addWidget(m_words, 1);
     layout->addLayout(side);
     connect(m_scale, &QComboBox::currentIndexChanged, this, &MagnetPage::draw);
-    connect(m_paste, &QPushButton::clicked, this,
-            [this] { ask_temperature_and_paste(QApplication::clipboard()->text()); });
-    connect(m_open, &QPushButton::clicked, this, [this] {
-        QString wrong;
-        const QString text = text_of_chosen_file(this, wrong);
-        if (!wrong.isEmpty()) m_words->show_findings({}, {wrong.toStdString()});
-        if (!text.isEmpty()) ask_temperature_and_paste(text);
-    });
+    connect(m_source, &TableSource::given, this, &MagnetPage::ask_temperature_and_paste);
+    connect(m_source, &TableSource::failed, this,
+            [this](const QString& sentence) { m_words->show_findings({}, {sentence.toStdString()}); });
     connect(m_drop, &QPushButton::clicked, this, &MagnetPage::drop_curves);
     connect(&hand, &MaterialInHand::changed, this, &MagnetPage::refresh);
     refresh();
@@ -162,7 +153,7 @@ void MagnetPage::drop_curves() {
 void MagnetPage::refresh() {
     const Material* material = m_hand.material();
     if (!material || material->kind != MaterialKind::Magnet) return;
-    for (QPushButton* button : {m_paste, m_open}) button->setVisible(m_hand.is_own());
+    m_source->setVisible(m_hand.is_own());
     m_drop->setVisible(m_hand.is_own() && !material->magnet.curves.empty());
     compute_load();
     describe({});

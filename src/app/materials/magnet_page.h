@@ -5,6 +5,7 @@
 #include "figure/magnet_load.h"
 #include "materials/finding_list.h"
 #include "materials/material_in_hand.h"
+#include "materials/table_source.h"
 #include "plot/plot.h"
 
 #include <QComboBox>
@@ -34,7 +35,8 @@ class MagnetPage : public QWidget {
     MaterialInHand& m_hand;
     Plot *m_plot, *m_knee;
     QComboBox* m_scale;
-    QPushButton *m_paste, *m_open, *m_drop;
+    TableSource* m_source;
+    QPushButton* m_drop;
     FindingList* m_words;
     Jobs m_jobs;
     std::string m_load_of; ///< hash of the design whose load line is known or under way

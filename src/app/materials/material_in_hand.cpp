@@ -9,10 +9,7 @@ MaterialInHand::MaterialInHand(Document& document, QObject* parent)
 }
 
 const Material* MaterialInHand::material() const {
-    const auto& own = m_document.project().materials;
-    if (const auto found = own.find(m_name); found != own.end()) return &found->second;
-    const auto found = shipped_materials().find(m_name);
-    return found == shipped_materials().end() ? nullptr : &found->second;
+    return material_named(m_document.project(), m_name);
 }
 
 void MaterialInHand::choose(const std::string& name) {

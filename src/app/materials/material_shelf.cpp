@@ -57,7 +57,8 @@ MaterialShelf::MaterialShelf(Document& document, const std::string& name, QWidge
         m_bh->compare_with(index == 0 ? std::string() : m_compare->currentText().toStdString());
     });
     connect(&m_hand, &MaterialInHand::changed, this, &MaterialShelf::refresh);
-    for (QPushButton* button : findChildren<QPushButton*>()) button->setAutoDefault(false); // Enter is the fields'
+    for (QPushButton* button : findChildren<QPushButton*>())
+        button->setAutoDefault(false); // Enter is the fields'
     refresh();
 }
 

@@ -5,17 +5,10 @@
 
 #include <QApplication>
 #include <QClipboard>
-#include <QFile>
-#include <QFileDialog>
 #include <QHeaderView>
 #include <QKeyEvent>
-#include <QStringDecoder>
 
 namespace mavlo::app {
-namespace {
-constexpr qint64 largest_file = 20 << 20;
-}
-
 NumberTable::NumberTable(const QStringList& headers, QWidget* parent)
     : QTableWidget(0, int(headers.size()), parent) {
     setHorizontalHeaderLabels(headers);
@@ -101,29 +94,6 @@ void NumberTable::keyPressEvent(QKeyEvent* event) {
         return;
     }
     QTableWidget::keyPressEvent(event);
-}
-
-QString text_of_file(const QString& name, QString& wrong) {
-    QFile file(name);
-    if (!file.open(QIODevice::ReadOnly)) {
-        wrong = QObject::tr("%1 cannot be opened: %2.").arg(name, file.errorString());
-        return {};
-    }
-    if (file.size() > largest_file) {
-        wrong = QObject::tr("%1 is larger than 20 MB: no table of a material.").arg(name);
-        return {};
-    }
-    const QByteArray bytes = file.readAll();
-    if (bytes.startsWith("\xff\xfe") || bytes.startsWith("\xfe\xff")) {
-        QStringDecoder decode(QStringDecoder::Utf16);
-        return decode(bytes);
-    }
-    return QString::fromUtf8(bytes);
-}
-
-QString text_of_chosen_file(QWidget* parent, QString& wrong) {
-    const QString name = QFileDialog::getOpenFileName(parent, QObject::tr("A table of a data sheet"));
-    return name.isEmpty() ? QString() : text_of_file(name, wrong);
 }
 
 } // namespace mavlo::app

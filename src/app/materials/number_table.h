@@ -7,6 +7,9 @@
 
 namespace mavlo::app {
 
+/// Width of the column that holds tables and sentences beside a material's plot.
+inline constexpr int material_side_width = 330;
+
 class NumberTable : public QTableWidget {
     Q_OBJECT
   public:
@@ -30,9 +33,5 @@ class NumberTable : public QTableWidget {
     std::vector<std::vector<double>> m_rows;
     bool m_editable = true;
 };
-
-/// The text of a file that the user chooses; empty when none was. A sentence in `wrong` when it cannot be read.
-QString text_of_chosen_file(QWidget* parent, QString& wrong);
-QString text_of_file(const QString& file, QString& wrong);
 
 } // namespace mavlo::app

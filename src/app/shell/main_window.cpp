@@ -32,7 +32,6 @@ MainWindow::MainWindow(QWidget* parent)
     , m_pages(new QStackedWidget(this))
     , m_side(new QStackedWidget(this))
     , m_section_page(new QWidget(this))
-    , m_start(new StartPage(this))
     , m_under_section(new QVBoxLayout)
     , m_section(new SectionView(m_document, this))
     , m_chips(new OverlayChips(m_section))
@@ -52,7 +51,6 @@ MainWindow::MainWindow(QWidget* parent)
     layout->addWidget(m_tell_tales);
     setCentralWidget(centre);
     make_section_page();
-    make_start_page();
     make_benches();
     place_chips();
     m_notice->setObjectName(QStringLiteral("notice"));
@@ -90,6 +88,7 @@ void MainWindow::make_section_page() {
 }
 
 void MainWindow::make_start_page() {
+    m_start = new StartPage(this);
     m_pages->addWidget(m_start);
     connect(m_start, &StartPage::shape_wanted, this, [this](const QString& shape, int slots, int poles) {
         if (!may_discard()) return;
@@ -105,6 +104,7 @@ void MainWindow::make_start_page() {
 }
 
 void MainWindow::show_start() {
+    if (!m_start) make_start_page();
     m_start->show_recent(QSettings().value(QStringLiteral("recent")).toStringList());
     m_pages->setCurrentWidget(m_start);
     m_start->setFocus();

@@ -78,7 +78,7 @@ class MainWindow : public QMainWindow {
     HeadStrip* m_head;
     QStackedWidget *m_pages, *m_side;
     QWidget* m_section_page;
-    StartPage* m_start;
+    StartPage* m_start = nullptr; ///< made when it is first wanted: it builds every starting shape
     QVBoxLayout* m_under_section; ///< the section, and the feet of the benches
     SectionView* m_section;
     OverlayChips* m_chips;

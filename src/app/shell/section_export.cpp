@@ -1,6 +1,7 @@
 #include "shell/section_export.h"
 
 #include "drawing/section.h"
+#include "figure/field_at.h"
 #include "figure/vtu.h"
 #include "shape/dxf/writer.h"
 
@@ -37,14 +38,9 @@ bool save_pdf(const QString& file, QWidget& view) {
 
 /// Empty where it was written.
 std::string field_to_file(const DrawnMachine& built, double angle, Dq current, const std::string& file) {
-    const auto model = prepare_field(built.machine);
-    if (!model) return model.problems().front().sentence;
-    const Machine& m = (*model)->machine;
-    const PhaseValues phases =
-        m.wound() ? to_phases(current, electrical_angle(m, angle), m.winding.phases) : PhaseValues{};
-    const auto field = FieldSolver(*model).solve(angle, phases);
+    const auto field = field_at(built.machine, angle, current);
     if (!field) return field.problems().front().sentence;
-    const auto problem = write_file_atomically(file, vtu_text(**model, *field, true));
+    const auto problem = write_file_atomically(file, vtu_text(*field->model, field->solution, true));
     return problem ? problem->sentence : std::string();
 }
 

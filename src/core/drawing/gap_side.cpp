@@ -26,20 +26,16 @@ double covered(const Arrangement& graph, const PlaneFace& iron, double radius) {
     return sum;
 }
 
-struct Reach {
-    double inner = 1e300, outer = 0;
-};
-
-Reach reach_of(const Polygon& polygon) {
-    Reach r;
-    for (const Point& p : polygon) {
-        r.inner = std::min(r.inner, norm(p));
-        r.outer = std::max(r.outer, norm(p));
-    }
-    return r;
-}
-
 } // namespace
+
+Span span_of(const Polygon& polygon) {
+    Span s;
+    for (const Point& p : polygon) {
+        s.inner = std::min(s.inner, norm(p));
+        s.outer = std::max(s.outer, norm(p));
+    }
+    return s;
+}
 
 double edge_share(const Arrangement& graph, const PlaneFace& iron, double radius, double other_radius) {
     const double own = covered(graph, iron, radius), other = covered(graph, iron, other_radius);
@@ -60,7 +56,7 @@ std::optional<bool> gap_lies_outside(const Arrangement& graph, const PlaneFaces&
         if (at > outer) beyond_out += face.area;
         if (at < inner) beyond_in += face.area;
         if (at > outer || at < inner) continue;
-        const Reach r = reach_of(face.polygon);
+        const Span r = span_of(face.polygon);
         near_out = std::min(near_out, outer - r.outer);
         near_in = std::min(near_in, r.inner - inner);
     }

@@ -7,6 +7,12 @@
 
 namespace mavlo {
 
+/// Radii between which a polygon's corners lie, m.
+struct Span {
+    double inner = 1e300, outer = 0;
+};
+Span span_of(const Polygon& polygon);
+
 /// Share of a circle's turn, of what the face spans at most, that its own edges lie on.
 double edge_share(const Arrangement& graph, const PlaneFace& iron, double radius, double other_radius);
 

@@ -2,6 +2,7 @@
 
 #include "drawing/centre.h"
 #include "drawing/clutter.h"
+#include "drawing/gap_side.h"
 
 #include <algorithm>
 #include <cmath>
@@ -74,10 +75,7 @@ class Importer {
     }
 
     Result<ImportedDrawing> run() {
-        if (auto problem = place()) return *problem;
-        drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
-        m_out.graph = arrange(m_drawing.pieces, tolerance());
-        drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
+        if (auto problem = lay_out()) return *problem;
         for (const Healing& h : m_out.graph.healed) m_out.healed.push_back(healing_sentence(h, m_unit->metres));
         if (auto problems = open_ends(); !problems.empty()) return problems;
         m_extent = find_portion(simplified(m_out.graph, tolerance(), true), 0, 1e300, tolerance(), false);
@@ -89,10 +87,7 @@ class Importer {
     }
 
     OpenDrawing open() {
-        if (place()) return {};
-        drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
-        m_out.graph = arrange(m_drawing.pieces, tolerance());
-        drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
+        if (lay_out()) return {};
         OpenDrawing out;
         for (const auto& edge : m_out.graph.edges) out.pieces.push_back(m_out.graph.piece(edge));
         for (const OpenEnd& end : m_out.graph.open_ends()) out.ends.push_back(end.at);
@@ -101,6 +96,15 @@ class Importer {
 
   private:
     double tolerance() const { return rounding * m_options.tolerance; }
+
+    /// The lines of the machine alone, in metres about its centre, split where they cross.
+    std::optional<Problem> lay_out() {
+        if (auto problem = place()) return problem;
+        drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
+        m_out.graph = arrange(m_drawing.pieces, tolerance());
+        drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
+        return std::nullopt;
+    }
 
     /// Finds centre and unit; the pieces are then in metres about the centre.
     std::optional<Problem> place() {
@@ -206,10 +210,9 @@ class Importer {
         double inner = ring->inner, outer = ring->outer; // with what lies on its surface
         for (const DrawnFace& f : roles) {
             if (f.role != Role::Magnet) continue;
-            for (const Point& p : faces.faces[std::size_t(f.face)].polygon) {
-                inner = std::min(inner, norm(p));
-                outer = std::max(outer, norm(p));
-            }
+            const Span magnet = span_of(faces.faces[std::size_t(f.face)].polygon);
+            inner = std::min(inner, magnet.inner);
+            outer = std::max(outer, magnet.outer);
         }
         ImportedPart part{side, find_portion(plain, inner, outer, tolerance(), side == DrawnSide::Rotor),
                           ring->inner, ring->outer, ring->gap_outside};

@@ -58,9 +58,14 @@ bool is_shell(const std::vector<Piece>& sides) {
     return arcs >= 1 && sides.size() >= 3 && sides.size() <= 8;
 }
 
-bool names_magnet(std::string layer) {
-    std::transform(layer.begin(), layer.end(), layer.begin(),
+std::string lower(std::string text) {
+    std::transform(text.begin(), text.end(), text.begin(),
                    [](unsigned char c) { return char(std::tolower(c)); });
+    return text;
+}
+
+bool names_magnet(const std::string& name) {
+    const std::string layer = lower(name);
     return layer.find("mag") != std::string::npos || layer == "pm" || layer.starts_with("pm_") ||
            layer.find("aimant") != std::string::npos || layer.find("iman") != std::string::npos;
 }
@@ -226,18 +231,6 @@ class Proposer {
     std::vector<DrawnFace> m_out;
 };
 
-struct Span {
-    double inner = 1e300, outer = 0;
-};
-Span span_of(const Polygon& polygon) {
-    Span s;
-    for (const Point& p : polygon) {
-        s.inner = std::min(s.inner, norm(p));
-        s.outer = std::max(s.outer, norm(p));
-    }
-    return s;
-}
-
 /// Whether a face's outline, from one side, is a plain circle about the centre.
 bool is_plain(const Arrangement& graph, const Walk& walk) {
     return std::all_of(walk.begin(), walk.end(),
@@ -263,9 +256,7 @@ double rotor_votes(const Arrangement& graph, const PlaneFaces& faces, Span ring,
         if (contains(face.polygon, {}) || at < ring.inner || at > ring.outer) continue;
         if (is_block(sides_of(graph, face))) ++blocks;
         for (HalfEdge side : face.outer) {
-            std::string name = layers[std::size_t(graph.edges[std::size_t(side.edge)].layer)];
-            std::transform(name.begin(), name.end(), name.begin(),
-                           [](unsigned char c) { return char(std::tolower(c)); });
+            const std::string name = lower(layers[std::size_t(graph.edges[std::size_t(side.edge)].layer)]);
             named += (name.find("rotor") != std::string::npos || names_magnet(name)) -
                      (name.find("stator") != std::string::npos);
         }

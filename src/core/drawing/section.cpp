@@ -1,5 +1,6 @@
 #include "drawing/section.h"
 
+#include "shape/outline_pieces.h"
 #include "shape/plane_faces.h"
 
 #include <algorithm>
@@ -14,15 +15,7 @@ constexpr double here = 1e-8;
 Arrangement graph_of(const Outline& outline) {
     Arrangement graph;
     graph.vertices = outline.points;
-    for (const Edge& e : outline.edges) {
-        double bulge = 0;
-        if (e.centre) {
-            const Point a = outline.points[std::size_t(e.from)] - *e.centre,
-                        b = outline.points[std::size_t(e.to)] - *e.centre;
-            bulge = std::tan(std::atan2(cross(a, b), dot(a, b)) / 4);
-        }
-        graph.edges.push_back({e.from, e.to, bulge, 0});
-    }
+    for (const Edge& e : outline.edges) graph.edges.push_back({e.from, e.to, piece_of(outline, e).bulge, 0});
     return graph;
 }
 
@@ -87,7 +80,8 @@ class Writer {
     void add(const Body& body, int pitches) {
         const Tile& tile = body.tile;
         const Arrangement graph = graph_of(tile.outline);
-        const std::vector<const Region*> owners = edge_owners(graph, tile);
+        const std::vector<PlaneFace> faces = plane_faces(graph).faces;
+        const std::vector<const Region*> owners = edge_owners(graph, faces, tile);
         for (std::size_t i = 0; i < graph.edges.size(); ++i) {
             const Piece p = graph.piece(graph.edges[i]);
             const int rank = rank_of(owners[i]);
@@ -105,7 +99,7 @@ class Writer {
         }
         if (m_shown == Shown::Whole) return;
         const double first = tile.turn - tile.pitch / 2, last = first + pitches * tile.pitch;
-        for (const CutPart& part : cut_parts(graph, body))
+        for (const CutPart& part : cut_parts(graph, faces, body))
             for (double angle : {first, last})
                 m_out.pieces.push_back({polar(part.from, angle), polar(part.to, angle), 0, part.layer});
     }
@@ -127,13 +121,12 @@ class Writer {
     };
 
     /// Steel, magnets and closed pockets; neither the shaft nor air that is open to the gap.
-    std::vector<CutPart> cut_parts(const Arrangement& graph, const Body& body) {
+    std::vector<CutPart> cut_parts(const Arrangement& graph, const std::vector<PlaneFace>& faces,
+                                   const Body& body) {
         const Tile& tile = body.tile;
         std::vector<CutPart> parts;
-        for (const PlaneFace& face : plane_faces(graph).faces) {
-            const Region* region = nullptr;
-            for (const Region& r : tile.regions)
-                if (holds(graph, face, r.seed)) region = &r;
+        for (const PlaneFace& face : faces) {
+            const Region* region = region_in(graph, face, tile);
             const int rank = rank_of(region);
             const bool is_open = rank == rank_of_air && reaches_gap(graph, face, tile);
             if (!region || is_open || rank == rank_of_shaft || region->path.ends_with(".bore")) continue;
@@ -153,11 +146,20 @@ class Writer {
     }
 
     static bool reaches_gap(const Arrangement& graph, const PlaneFace& face, const Tile& tile) {
-        return std::any_of(face.outer.begin(), face.outer.end(), [&](HalfEdge side) {
-            const Piece p = piece_of(graph, side);
-            return !p.straight() && norm(circle_of(p).centre) < here &&
-                   std::abs(norm(p.a) - tile.gap_radius) < here;
-        });
+        return std::any_of(face.outer.begin(), face.outer.end(),
+                           [&](HalfEdge side) { return on_gap(piece_of(graph, side), tile); });
+    }
+
+    static bool on_gap(const Piece& p, const Tile& tile) {
+        return !p.straight() && norm(circle_of(p).centre) < here &&
+               std::abs(norm(p.a) - tile.gap_radius) < here;
+    }
+
+    static const Region* region_in(const Arrangement& graph, const PlaneFace& face, const Tile& tile) {
+        const Region* region = nullptr;
+        for (const Region& r : tile.regions)
+            if (holds(graph, face, r.seed)) region = &r;
+        return region;
     }
 
     double inner_radius(const Body& body) const {
@@ -180,17 +182,14 @@ class Writer {
 
     /// Air that is open to the gap ends nowhere.
     static bool closes_air(const Piece& p, int rank, const Tile& tile) {
-        return rank == rank_of_air && !p.straight() && norm(circle_of(p).centre) < here &&
-               std::abs(norm(p.a) - tile.gap_radius) < here;
+        return rank == rank_of_air && on_gap(p, tile);
     }
 
-    static std::vector<const Region*> edge_owners(const Arrangement& graph, const Tile& tile) {
-        const PlaneFaces faces = plane_faces(graph);
+    static std::vector<const Region*> edge_owners(const Arrangement& graph, const std::vector<PlaneFace>& faces,
+                                                  const Tile& tile) {
         std::vector<const Region*> owners(graph.edges.size(), nullptr);
-        for (const PlaneFace& face : faces.faces) {
-            const Region* region = nullptr;
-            for (const Region& r : tile.regions)
-                if (holds(graph, face, r.seed)) region = &r;
+        for (const PlaneFace& face : faces) {
+            const Region* region = region_in(graph, face, tile);
             const auto raise = [&](const Walk& walk) {
                 for (HalfEdge e : walk)
                     if (const Region*& owner = owners[std::size_t(e.edge)]; rank_of(region) > rank_of(owner))

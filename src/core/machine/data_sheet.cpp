@@ -111,7 +111,10 @@ struct Meaning {
 
 class Reader {
   public:
-    explicit Reader(const Design& design) { m_sheet.design = design; }
+    explicit Reader(const Design& design) {
+        m_sheet.design = design;
+        if (const auto values = resolve(design)) m_equivalents = equivalents_of(*values);
+    }
 
     DataSheet run(const std::vector<SheetLine>& lines) {
         for (const SheetLine& line : lines) m_sheet.readings.push_back({line, {}, {}, {}});
@@ -122,7 +125,7 @@ class Reader {
                 if (m_meanings[i] && pass_of(m_meanings[i]) == pass) take(m_sheet.readings[i], m_meanings[i]);
         compare();
         for (const char* path : main_dimensions)
-            if (is_used(m_sheet.design, path) && !m_given.contains(path) && !is_covered(path))
+            if (is_used(m_sheet.design, path) && !m_given.contains(path))
                 m_sheet.missing.push_back(find_parameter(path, m_sheet.design)->label);
         return std::move(m_sheet);
     }
@@ -148,18 +151,15 @@ class Reader {
 
     Meaning meaning_of(const std::string& words, const std::string& given) const {
         if (const Parameter* p = find_parameter(std::string(trim(given)), m_sheet.design)) return {p, nullptr};
-        const auto values = resolve(m_sheet.design);
         const auto used = [&](const char* path) -> const Parameter* {
             return is_used(m_sheet.design, path) ? find_parameter(path, m_sheet.design) : nullptr;
         };
         for (const auto& [name, path] : synonyms)
             if (words == name)
                 if (const Parameter* p = used(path)) return {p, nullptr};
-        if (values)
-            for (const Equivalent* e : equivalents_of(*values))
-                if (words == plain(e->label) ||
-                    std::find(e->also.begin(), e->also.end(), words) != e->also.end())
-                    return {nullptr, e};
+        for (const Equivalent* e : m_equivalents)
+            if (words == plain(e->label) || std::find(e->also.begin(), e->also.end(), words) != e->also.end())
+                return {nullptr, e};
         for (const Parameter* p : used_parameters(m_sheet.design))
             if (words == plain(p->label) || words == plain(p->page + " " + p->label)) return {p, nullptr};
         return {};
@@ -201,10 +201,7 @@ class Reader {
         if (!values) return;
         for (const auto& [reading, equivalent] : m_compared) {
             const double own = equivalent->value(*values).value_or(NAN);
-            auto text = reading->line.value;
-            auto given = parse_quantity(text);
-            if (given && given->dimension.plain() && !equivalent->unit.empty())
-                given = parse_quantity(text + " " + equivalent->unit);
+            const auto given = quantity_of(*equivalent, reading->line.value);
             if (!given || std::isnan(own)) continue;
             if (std::abs(given->si - own) <= tolerance * std::abs(own)) {
                 reading->words = "Agrees with what was given already.";
@@ -223,15 +220,10 @@ class Reader {
         }
     }
 
-    /// Whether an alternative of this dimension was given: a width instead of an arc.
-    bool is_covered(const std::string& path) const {
-        return std::any_of(m_sheet.readings.begin(), m_sheet.readings.end(),
-                           [&](const SheetReading& r) { return r.path == path && r.words.empty(); });
-    }
-
     DataSheet m_sheet;
     std::vector<Meaning> m_meanings;
-    std::set<std::string> m_given;
+    std::vector<const Equivalent*> m_equivalents; ///< of the design that it starts from
+    std::set<std::string> m_given;                ///< paths, by themselves or by an equivalent
     std::vector<std::pair<SheetReading*, const Equivalent*>> m_compared;
 };
 

@@ -102,15 +102,8 @@ class Resolver {
 
     void take_shapes() {
         const TextValue value = [this](const std::string& text, const Dimension& wanted) -> Result<double> {
-            auto read =
-                is_formula(text)
-                    ? evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); })
-                    : parse_quantity(text);
+            const auto read = read_text(text, wanted, {});
             if (!read) return read.problems();
-            if (read->dimension != wanted)
-                return Problem{{},
-                               fmt::format("\"{}\" is {}; {} is wanted here.", trim(text),
-                                           describe(read->dimension), describe(wanted))};
             return read->si;
         };
         std::set<std::string> names;
@@ -189,21 +182,22 @@ class Resolver {
     }
 
     Result<Quantity> read(const Parameter& parameter, const std::string& text) {
-        if (is_formula(text))
-            return evaluate_formula(text, parameter.dimension(),
-                                    [this](const std::string& p) { return quantity(p); });
         if (parameter.auto_allowed && trim(text) == "auto") return Quantity{0, parameter.dimension()};
+        return read_text(text, parameter.dimension(), parameter.unit);
+    }
+
+    /// `unit`: the one that a bare number is told to take; empty: none is usual.
+    Result<Quantity> read_text(const std::string& text, const Dimension& wanted, const std::string& unit) {
+        if (is_formula(text))
+            return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
         auto value = parse_quantity(text);
-        if (value && value->dimension != parameter.dimension()) {
-            if (value->dimension.plain())
-                return Problem{{},
-                               fmt::format("\"{}\" has no unit; write \"{} {}\".", trim(text), trim(text),
-                                           parameter.unit)};
+        if (!value || value->dimension == wanted) return value;
+        if (value->dimension.plain() && !unit.empty())
             return Problem{{},
-                           fmt::format("\"{}\" is {}; {} is wanted here.", trim(text),
-                                       describe(value->dimension), describe(parameter.dimension()))};
-        }
-        return value;
+                           fmt::format("\"{}\" has no unit; write \"{} {}\".", trim(text), trim(text), unit)};
+        return Problem{{},
+                       fmt::format("\"{}\" is {}; {} is wanted here.", trim(text), describe(value->dimension),
+                                   describe(wanted))};
     }
 
     const Design& m_design;

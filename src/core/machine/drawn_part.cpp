@@ -117,12 +117,7 @@ class TileMaker {
     }
 
     void sizes() {
-        for (const auto& edge : m_graph.edges) {
-            const Piece p = m_graph.piece(edge);
-            const double size = 0.8 * length_of(p);
-            m_tile.hints.push_back({p.a, size});
-            m_tile.hints.push_back({p.b, size});
-        }
+        for (const auto& edge : m_graph.edges) add_hints(m_tile, m_graph.piece(edge));
         const double r = m_part.gap_radius, half = m_tile.half_pitch();
         m_tile.gap_size = half * r / 20;
         m_tile.max_size = std::min(half * r / 3, std::abs(r - m_part.far_radius) / 3);

@@ -2,6 +2,7 @@
 // Dimensions that data sheets give instead of a design's own: each follows from parameters, and writes one.
 
 #include "machine/design.h"
+#include "quantity/quantity.h"
 #include "quantity/registry.h"
 
 #include <functional>
@@ -27,6 +28,9 @@ struct Equivalent {
 
 /// Those that the design has.
 std::vector<const Equivalent*> equivalents_of(const Values& values);
+
+/// A text as this dimension; a bare number has its unit.
+Result<Quantity> quantity_of(const Equivalent& equivalent, const std::string& text);
 
 /// Sets the parameter behind it. Fails when the text is no quantity of this kind, or where the design has no
 /// such dimension.

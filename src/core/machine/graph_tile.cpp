@@ -26,6 +26,10 @@ Spans TileEdges::spans(const Arrangement& graph, const PlaneFace& face) const {
     return touches(graph, face, second) ? Spans::Boundary : Spans::Nothing;
 }
 
+void add_hints(Tile& tile, const Piece& line) {
+    for (Point at : {line.a, line.b}) tile.hints.push_back({at, 0.8 * length_of(line)});
+}
+
 Outline outline_of(const Arrangement& graph, const TileEdges& edges) {
     Outline outline;
     const auto exact = [&](Point p) {

@@ -14,6 +14,9 @@ struct TileEdges {
     Spans spans(const Arrangement& graph, const PlaneFace& face) const;
 };
 
+/// Elements at a line's ends shall follow its length.
+void add_hints(Tile& tile, const Piece& line);
+
 /// Points on the edges lie there to the last digit, since images must meet.
 Outline outline_of(const Arrangement& graph, const TileEdges& edges);
 

@@ -2,6 +2,7 @@
 
 #include "machine/graph_tile.h"
 #include "shape/faces.h"
+#include "shape/outline_pieces.h"
 
 #include <algorithm>
 #include <cmath>
@@ -33,13 +34,6 @@ struct Owner {
     bool inside() const { return region >= 0; }
 };
 
-Piece piece_of_edge(const Outline& outline, const Edge& edge) {
-    const Point a = outline.points[std::size_t(edge.from)], b = outline.points[std::size_t(edge.to)];
-    if (!edge.centre) return {a, b, 0, of_tile};
-    const Point u = a - *edge.centre, v = b - *edge.centre;
-    return {a, b, std::tan(std::atan2(cross(u, v), dot(u, v)) / 4), of_tile};
-}
-
 Piece mirrored(const Piece& p) {
     return {{p.a.x, -p.a.y}, {p.b.x, -p.b.y}, -p.bulge, p.layer};
 }
@@ -62,8 +56,9 @@ class Shaper {
         if (m_placed.empty()) return std::move(m_tile);
         locate_regions();
         const Arrangement graph = all_lines();
-        if (!check(graph)) return m_problems;
-        rebuild(without_inner_lines(graph));
+        const std::vector<OwnedFace> faces = owned_faces(graph);
+        if (!check(faces)) return m_problems;
+        rebuild(without_inner_lines(graph, faces));
         return std::move(m_tile);
     }
 
@@ -90,7 +85,10 @@ class Shaper {
 
     void locate_regions() {
         std::vector<Piece> pieces;
-        for (const Edge& edge : m_tile.outline.edges) pieces.push_back(piece_of_edge(m_tile.outline, edge));
+        for (const Edge& edge : m_tile.outline.edges) {
+            pieces.push_back(piece_of(m_tile.outline, edge));
+            pieces.back().layer = of_tile;
+        }
         m_plain = arrange(pieces, same);
         m_faces = plane_faces(m_plain).faces;
         for (const PlaneFace& face : m_faces) {
@@ -126,12 +124,25 @@ class Shaper {
         return owner;
     }
 
+    struct OwnedFace {
+        PlaneFace face;
+        Owner owner;
+    };
+
+    std::vector<OwnedFace> owned_faces(const Arrangement& graph) const {
+        std::vector<OwnedFace> list;
+        for (PlaneFace& face : plane_faces(graph).faces) {
+            const Owner owner = owner_at(face.inside);
+            list.push_back({std::move(face), owner});
+        }
+        return list;
+    }
+
     /// Whether no shape overlaps what it must not, and each changes something.
-    bool check(const Arrangement& graph) {
+    bool check(const std::vector<OwnedFace>& faces) {
         std::vector<double> changed(m_shapes.size(), 0);
         std::vector<std::map<Use, double>> overlaps(m_shapes.size());
-        for (const PlaneFace& face : plane_faces(graph).faces) {
-            const Owner owner = owner_at(face.inside);
+        for (const auto& [face, owner] : faces) {
             if (owner.restored_by >= 0) changed[std::size_t(owner.restored_by)] += face.area;
             if (owner.shape < 0) continue;
             const auto shape = std::size_t(owner.shape);
@@ -164,15 +175,14 @@ class Shaper {
     }
 
     /// Lines with the same on both sides are none, but for those that the tile had.
-    Arrangement without_inner_lines(const Arrangement& graph) const {
+    Arrangement without_inner_lines(const Arrangement& graph, const std::vector<OwnedFace>& faces) const {
         std::vector<std::vector<Owner>> sides(graph.edges.size());
-        for (const PlaneFace& face : plane_faces(graph).faces) {
-            const Owner owner = owner_at(face.inside);
+        for (const OwnedFace& owned : faces) {
             const auto note = [&](const Walk& walk) {
-                for (const HalfEdge& half : walk) sides[std::size_t(half.edge)].push_back(owner);
+                for (const HalfEdge& half : walk) sides[std::size_t(half.edge)].push_back(owned.owner);
             };
-            note(face.outer);
-            for (const Walk& hole : face.holes) note(hole);
+            note(owned.face.outer);
+            for (const Walk& hole : owned.face.holes) note(hole);
         }
         std::vector<Piece> pieces;
         for (std::size_t i = 0; i < graph.edges.size(); ++i) {
@@ -191,8 +201,7 @@ class Shaper {
     void rebuild(const Arrangement& graph) {
         const TileEdges edges{m_tile.first_angle(), m_tile.half_pitch(), m_tile.mirrored};
         m_tile.regions.clear();
-        for (const PlaneFace& face : plane_faces(graph).faces) {
-            const Owner owner = owner_at(face.inside);
+        for (const auto& [face, owner] : owned_faces(graph)) {
             if (!owner.inside()) continue;
             Region region = m_old[std::size_t(owner.region)];
             if (owner.shape >= 0) region = of(owner, edges.spans(graph, face));
@@ -201,10 +210,7 @@ class Shaper {
         }
         m_tile.outline = outline_of(graph, edges);
         for (const auto& edge : graph.edges)
-            if (edge.layer == of_shape) {
-                const Piece p = graph.piece(edge);
-                for (Point at : {p.a, p.b}) m_tile.hints.push_back({at, 0.8 * length_of(p)});
-            }
+            if (edge.layer == of_shape) add_hints(m_tile, graph.piece(edge));
     }
 
     Region of(const Owner& owner, Spans spans) const {

@@ -15,10 +15,6 @@ constexpr double flatter_than_vacuum = 0.98; ///< rounding of a table makes that
 constexpr double doubtful_slope = 2, likeliest_mu_r = 200e3;
 constexpr std::size_t rows_in_full = 5;
 
-double slope(const BhPoint& a, const BhPoint& b) {
-    return (b.b - a.b) / (b.h - a.h) / mu0;
-}
-
 class Judge {
   public:
     Judge(const std::vector<BhPoint>& points, bool polarisation)
@@ -107,13 +103,13 @@ class Judge {
     void flatter() {
         std::vector<std::size_t> rows;
         for (std::size_t i = 1; i < m_points.size(); ++i)
-            if (slope(m_points[i - 1], m_points[i]) < flatter_than_vacuum) rows.push_back(i);
+            if (slope_between(m_points[i - 1], m_points[i]) < flatter_than_vacuum) rows.push_back(i);
         say_rows(
             Grade::Fault, rows,
             [&](std::size_t i) {
                 return fmt::format(
                     "Row {}: the curve is flatter than vacuum ({:.2f} of its slope), which no steel is.", i + 1,
-                    slope(m_points[i - 1], m_points[i]));
+                    slope_between(m_points[i - 1], m_points[i]));
             },
             "are flatter than vacuum too");
         const std::size_t last = m_points.size() - 1;
@@ -130,10 +126,10 @@ class Judge {
                             wanted_points));
         double steepest = 0;
         for (std::size_t i = 1; i < m_points.size(); ++i)
-            steepest = std::max(steepest, slope(m_points[i - 1], m_points[i]));
+            steepest = std::max(steepest, slope_between(m_points[i - 1], m_points[i]));
         int knee = 0;
         for (std::size_t i = 1; i < m_points.size(); ++i) {
-            const double s = slope(m_points[i - 1], m_points[i]);
+            const double s = slope_between(m_points[i - 1], m_points[i]);
             knee += s < steepest / 3 && s > std::min(20.0, steepest / 100);
         }
         if (knee < wanted_at_knee)
@@ -196,8 +192,12 @@ class Judge {
 
 } // namespace
 
+double slope_between(const BhPoint& a, const BhPoint& b) {
+    return (b.b - a.b) / (b.h - a.h) / mu0;
+}
+
 double last_slope(const std::vector<BhPoint>& points) {
-    return points.size() < 2 ? 0 : slope(points[points.size() - 2], points.back());
+    return points.size() < 2 ? 0 : slope_between(points[points.size() - 2], points.back());
 }
 
 bool has_fault(const std::vector<Finding>& findings) {

@@ -25,6 +25,8 @@ std::vector<Finding> judge_bh(const std::vector<BhPoint>& points, bool polarisat
 /// than the other rows do.
 std::vector<std::size_t> bh_outliers(const std::vector<BhPoint>& points);
 
+/// Slope from one point to the next over that of vacuum: the differential relative permeability.
+double slope_between(const BhPoint& a, const BhPoint& b);
 /// Slope of the last step over that of vacuum; 0 with fewer than two points.
 double last_slope(const std::vector<BhPoint>& points);
 

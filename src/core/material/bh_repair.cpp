@@ -91,9 +91,7 @@ class Repair {
     }
 
     /// Differential permeability of the step that ends in this point.
-    double slope(std::size_t i) const {
-        return (m_points[i].b - m_points[i - 1].b) / (m_points[i].h - m_points[i - 1].h) / mu0;
-    }
+    double slope(std::size_t i) const { return slope_between(m_points[i - 1], m_points[i]); }
 
     void smooth() {
         struct Block {

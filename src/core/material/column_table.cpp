@@ -119,26 +119,34 @@ std::optional<std::vector<double>> row_in(const std::string& line, const Style& 
     return row;
 }
 
-/// The style under which most lines are rows; the simpler one where they tie.
-Style style_of(const std::vector<Line>& lines) {
+using Rows = std::vector<std::optional<std::vector<double>>>; ///< of all lines; empty where one is no row
+
+/// The lines in the style under which most of them are rows; the simpler one where they tie.
+struct Reading {
+    Style style;
+    Rows rows;
+};
+
+Reading read_lines(const std::vector<Line>& lines) {
     const Style styles[] = {{'\t', '.'},      {';', '.'}, {'\t', ','}, {';', ','},
                             {',', ',', true}, {',', '.'}, {' ', '.'},  {' ', ','}};
-    Style best;
+    Reading best{{}, Rows(lines.size())};
     std::size_t most = 0;
     for (const Style& style : styles) {
-        const auto rows = std::size_t(std::count_if(lines.begin(), lines.end(), [&](const Line& line) {
-            return row_in(line.text, style).has_value();
-        }));
-        if (rows > most) best = style, most = rows;
+        Rows rows;
+        for (const Line& line : lines) rows.push_back(row_in(line.text, style));
+        const auto count = std::size_t(
+            std::count_if(rows.begin(), rows.end(), [](const auto& row) { return row.has_value(); }));
+        if (count > most) best = {style, std::move(rows)}, most = count;
     }
     return best;
 }
 
 /// The number of columns that most rows have.
-std::size_t usual_columns(const std::vector<Line>& lines, const Style& style) {
+std::size_t usual_columns(const Rows& rows) {
     std::map<std::size_t, int> counts;
-    for (const Line& line : lines)
-        if (const auto row = row_in(line.text, style)) ++counts[row->size()];
+    for (const auto& row : rows)
+        if (row) ++counts[row->size()];
     const auto most = std::max_element(counts.begin(), counts.end(),
                                        [](const auto& a, const auto& b) { return a.second < b.second; });
     return most == counts.end() ? 0 : most->first;
@@ -168,12 +176,13 @@ Result<ColumnTable> read_columns(std::string text) {
     if (text.find('\0') != std::string::npos)
         return Problem{{}, "This is no text: copy the table out of its program, or save it there as CSV."};
     const std::vector<Line> lines = lines_of(text);
-    const Style style = style_of(lines);
-    const std::size_t columns = usual_columns(lines, style);
+    auto [style, rows] = read_lines(lines);
+    const std::size_t columns = usual_columns(rows);
     ColumnTable table;
     std::vector<Line> headers, left_out;
-    for (const Line& line : lines) {
-        auto row = row_in(line.text, style);
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+        const Line& line = lines[i];
+        auto& row = rows[i];
         const bool good = row && row->size() == columns;
         if (good) {
             table.rows.push_back(std::move(*row));

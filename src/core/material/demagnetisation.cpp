@@ -61,6 +61,22 @@ OverTemperature over_temperature(const std::vector<std::pair<double, double>>& v
     return {at_20, slope / at_20};
 }
 
+/// The measured curves round a temperature, and how far it is from the first to the second; beyond them the
+/// nearest twice.
+struct Between {
+    const DemagnetisationCurve *colder, *warmer;
+    double share;
+};
+
+Between curves_at(const std::vector<DemagnetisationCurve>& curves, double kelvin) {
+    auto warmer =
+        std::find_if(curves.begin(), curves.end(), [&](const auto& c) { return c.temperature >= kelvin; });
+    if (warmer == curves.end()) return {&curves.back(), &curves.back(), 0};
+    if (warmer == curves.begin()) return {&*warmer, &*warmer, 0};
+    const auto colder = warmer - 1;
+    return {&*colder, &*warmer, (kelvin - colder->temperature) / (warmer->temperature - colder->temperature)};
+}
+
 } // namespace
 
 Result<DemagnetisationCurve> demagnetisation_curve(double kelvin, std::vector<BhPoint> points) {
@@ -101,31 +117,16 @@ double knee_field(const DemagnetisationCurve& curve, double recoil_mu_r) {
 }
 
 double measured_knee_field(const MagnetData& magnet, double kelvin) {
-    const auto& curves = magnet.curves;
-    const auto warmer =
-        std::find_if(curves.begin(), curves.end(), [&](const auto& c) { return c.temperature >= kelvin; });
-    if (warmer == curves.begin()) return knee_field(curves.front(), magnet.recoil_mu_r);
-    if (warmer == curves.end()) return knee_field(curves.back(), magnet.recoil_mu_r);
-    const auto& colder = *(warmer - 1);
-    const double share = (kelvin - colder.temperature) / (warmer->temperature - colder.temperature);
-    return (1 - share) * knee_field(colder, magnet.recoil_mu_r) +
-           share * knee_field(*warmer, magnet.recoil_mu_r);
+    const Between between = curves_at(magnet.curves, kelvin);
+    return (1 - between.share) * knee_field(*between.colder, magnet.recoil_mu_r) +
+           between.share * knee_field(*between.warmer, magnet.recoil_mu_r);
 }
 
 std::vector<BhPoint> intrinsic_curve(const MagnetData& magnet, double kelvin, int count) {
     std::vector<BhPoint> out;
     const auto share = [&](int i) { return double(i) / (count - 1); };
     if (!magnet.curves.empty()) {
-        const auto& curves = magnet.curves;
-        auto warmer =
-            std::find_if(curves.begin(), curves.end(), [&](const auto& c) { return c.temperature >= kelvin; });
-        if (warmer == curves.end()) --warmer;
-        const auto colder = warmer == curves.begin() ? warmer : warmer - 1;
-        const double between =
-            warmer == colder
-                ? 0
-                : std::clamp((kelvin - colder->temperature) / (warmer->temperature - colder->temperature), 0.0,
-                             1.0);
+        const auto [colder, warmer, between] = curves_at(magnet.curves, kelvin);
         for (int i = 0; i < count; ++i) {
             const double cold = colder->points.back().h * share(i), warm = warmer->points.back().h * share(i);
             out.push_back(

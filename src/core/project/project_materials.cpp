@@ -7,6 +7,12 @@
 
 namespace mavlo {
 
+const Material* material_named(const Project& project, const std::string& name) {
+    for (const MaterialLibrary* library : {&project.materials, &shipped_materials()})
+        if (const auto found = library->find(name); found != library->end()) return &found->second;
+    return nullptr;
+}
+
 std::vector<MaterialUse> uses_of(const Project& project, const std::string& material) {
     std::vector<MaterialUse> uses;
     for (const Variant& variant : project.variants)

@@ -5,6 +5,9 @@
 
 namespace mavlo {
 
+/// The project's own record of this name, else the shelf's; null where there is neither.
+const Material* material_named(const Project& project, const std::string& name);
+
 /// A parameter of a variant that names a material.
 struct MaterialUse {
     std::string variant, path;

@@ -300,14 +300,12 @@ void ShapePanel::take_cell(int row, int column) {
 
 void ShapePanel::insert_corner() {
     const int row = m_corners->currentRow();
-    const auto built = m_document.built();
+    const ShapeOutline* outline = m_tool.outline(m_tool.selected());
     edit(tr("corner of shape"), [&](FreeShape& s) {
-        if (s.corners.size() < 2 || row < 0 || !built) return;
-        for (const ShapeOutline& o : built->machine.values.shapes()) {
-            if (o.name != s.name || o.corners.size() != s.corners.size()) continue;
-            const auto at = std::size_t(row), next = (at + 1) % o.corners.size();
-            s.corners.insert(s.corners.begin() + row + 1, corner_at(0.5 * (o.corners[at] + o.corners[next])));
-        }
+        if (row < 0 || !outline || s.corners.size() < 2 || outline->corners.size() != s.corners.size()) return;
+        const auto at = std::size_t(row), next = (at + 1) % outline->corners.size();
+        s.corners.insert(s.corners.begin() + row + 1,
+                         corner_at(0.5 * (outline->corners[at] + outline->corners[next])));
     });
 }
 
@@ -330,9 +328,8 @@ void ShapePanel::duplicate() {
 }
 
 void ShapePanel::offset() {
-    const FreeShape* shape = chosen();
-    const auto built = m_document.built();
-    if (!shape || !built) return;
+    const ShapeOutline* outline = m_tool.outline(m_tool.selected());
+    if (!outline) return;
     bool good = false;
     const QString text =
         QInputDialog::getText(this, tr("Offset"), tr("Outwards by (inwards when negative), mm:"),
@@ -340,16 +337,13 @@ void ShapePanel::offset() {
     const auto by = typed_length(text);
     if (!good) return;
     if (!by) return m_words->setText(QString::fromStdString(by.problems().front().sentence));
-    for (const ShapeOutline& outline : built->machine.values.shapes()) {
-        if (outline.name != shape->name) continue;
-        if (shape->corners.empty()) {
-            const double radius = circle_of(outline.pieces.front()).radius + *by;
-            return edit(tr("offset shape"), [&](FreeShape& s) { s.radius = coordinate_text(radius); });
-        }
-        const auto corners = offset_corners(outline, *by);
-        if (!corners) return m_words->setText(QString::fromStdString(corners.problems().front().sentence));
-        return edit(tr("offset shape"), [&](FreeShape& s) { s.corners = *corners; });
+    if (chosen()->corners.empty()) {
+        const double radius = circle_of(outline->pieces.front()).radius + *by;
+        return edit(tr("offset shape"), [&](FreeShape& s) { s.radius = coordinate_text(radius); });
     }
+    const auto corners = offset_corners(*outline, *by);
+    if (!corners) return m_words->setText(QString::fromStdString(corners.problems().front().sentence));
+    edit(tr("offset shape"), [&](FreeShape& s) { s.corners = *corners; });
 }
 
 void ShapePanel::remove() {

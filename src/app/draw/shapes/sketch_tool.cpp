@@ -109,16 +109,26 @@ Snapped SketchTool::snapped(QPointF at, const std::optional<Point>& from) {
     return snap;
 }
 
-bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {
-    m_rotor_angle = rotor_angle;
-    const auto built = m_document.built();
-    if (!built) return false;
-    if (!m_sketch) return grab_corner(at);
+/// The cursor's place on the pitch under it; the first point settles the pitch.
+void SketchTool::aim(QPointF at) {
     if (m_sketch->empty()) {
-        m_place = pitch_at(built->machine, frame.to_metres(at), rotor_angle);
-        m_snapper.emplace(built->machine, m_place.side);
+        const Machine& machine = m_document.built()->machine;
+        m_place = pitch_at(machine, m_view.frame().to_metres(at), m_rotor_angle);
+        m_snapper.emplace(machine, m_place.side);
     }
     m_cursor = snapped(at, turned_from());
+}
+
+PitchPlace SketchTool::first_pitch(const std::string& side) const {
+    const Section& section = m_document.built()->machine.section;
+    return {side, (side == "rotor" ? section.rotor() : section.stator()).tile.turn};
+}
+
+bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {
+    m_rotor_angle = rotor_angle;
+    if (!m_document.built()) return false;
+    if (!m_sketch) return grab_corner(at);
+    aim(at);
     // Near the first corner the outline closes.
     if (const auto first = m_sketch->first();
         first && m_sketch->can_close() &&
@@ -128,20 +138,15 @@ bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {
     return true;
 }
 
-bool SketchTool::move(QPointF at, const ViewFrame& frame, double rotor_angle) {
+bool SketchTool::move(QPointF at, const ViewFrame&, double rotor_angle) {
     m_rotor_angle = rotor_angle;
     if (m_grabbed >= 0) {
         drag_to(snapped(at, std::nullopt).at);
         return true;
     }
     if (!m_sketch) return false;
-    const auto built = m_document.built();
-    if (!built) return true;
-    if (m_sketch->empty()) {
-        m_place = pitch_at(built->machine, frame.to_metres(at), rotor_angle);
-        m_snapper.emplace(built->machine, m_place.side);
-    }
-    m_cursor = snapped(at, turned_from());
+    if (!m_document.built()) return true;
+    aim(at);
     m_view.update();
     return true;
 }
@@ -202,7 +207,7 @@ void SketchTool::take_typed() {
     m_typed->clear();
     if (!m_snapper)
         if (const auto built = m_document.built()) {
-            m_place = {"rotor", built->machine.section.rotor().tile.turn};
+            m_place = first_pitch("rotor");
             m_snapper.emplace(built->machine, m_place.side);
         }
     m_cursor.at = *point;
@@ -267,9 +272,7 @@ bool SketchTool::key(QKeyEvent& event) {
 std::optional<QPointF> SketchTool::corner_position(std::size_t corner) const {
     const ShapeOutline* shape = outline(m_selected);
     if (!shape || corner >= shape->corners.size()) return std::nullopt;
-    const Machine& m = m_document.built()->machine;
-    const double turn =
-        shape->side == "rotor" ? m.section.rotor().tile.turn + m_view.angle() : m.section.stator().tile.turn;
+    const double turn = first_pitch(shape->side).axis + (shape->side == "rotor" ? m_view.angle() : 0);
     return m_view.frame().to_screen(rotated(shape->corners[corner], turn));
 }
 
@@ -279,10 +282,8 @@ bool SketchTool::grab_corner(QPointF at) {
     for (std::size_t i = 0; i < shape->corners.size(); ++i) {
         const QPointF d = *corner_position(i) - at;
         if (std::hypot(d.x(), d.y()) > handle_radius + 3) continue;
-        const Machine& m = m_document.built()->machine;
-        m_place = {shape->side,
-                   shape->side == "rotor" ? m.section.rotor().tile.turn : m.section.stator().tile.turn};
-        m_snapper.emplace(m, shape->side);
+        m_place = first_pitch(shape->side);
+        m_snapper.emplace(m_document.built()->machine, shape->side);
         m_grabbed = int(i);
         m_gesture = next_gesture();
         return true;

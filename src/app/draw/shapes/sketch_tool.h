@@ -23,6 +23,8 @@ class SketchTool : public QObject, public SectionTool {
     void set_use(Use use) { m_use = use; } ///< of what is drawn next
     void select(const std::string& name);
     const std::string& selected() const { return m_selected; }
+    /// Of the machine that was built last; null where it has none of this name.
+    const ShapeOutline* outline(const std::string& name) const;
     /// Where a corner of the selected shape stands on the screen; for the hand and for tests.
     std::optional<QPointF> corner_position(std::size_t corner) const;
 
@@ -41,7 +43,8 @@ class SketchTool : public QObject, public SectionTool {
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
-    const ShapeOutline* outline(const std::string& name) const;
+    void aim(QPointF at);
+    PitchPlace first_pitch(const std::string& side) const;
     Point to_pitch(Point world) const;
     Point to_world(Point local) const;
     Snapped snapped(QPointF at, const std::optional<Point>& from);

@@ -1,5 +1,7 @@
 #include "draw/shapes/snap.h"
 
+#include "shape/outline_pieces.h"
+
 #include <QObject>
 #include <algorithm>
 #include <cmath>
@@ -11,13 +13,6 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double angle_step = pi / 12;
 constexpr double pixels_of_grid = 4;
-
-Piece piece_of(const Outline& outline, const Edge& edge) {
-    const Point a = outline.points[std::size_t(edge.from)], b = outline.points[std::size_t(edge.to)];
-    if (!edge.centre) return {a, b};
-    const Point u = a - *edge.centre, v = b - *edge.centre;
-    return {a, b, std::tan(std::atan2(cross(u, v), dot(u, v)) / 4)};
-}
 
 /// Points of a circle at which a line from outside touches it.
 std::vector<Point> tangent_points(const Circle& circle, Point from) {

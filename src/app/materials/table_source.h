@@ -1,0 +1,20 @@
+#pragma once
+// Where a table comes from: the clipboard, or a file of any ending.
+
+#include <QPushButton>
+#include <QWidget>
+
+namespace mavlo::app {
+
+class TableSource : public QWidget {
+    Q_OBJECT
+  public:
+    /// Words of the two buttons, and what their object names begin with.
+    TableSource(const QString& paste, const QString& open, const QString& name, QWidget* parent = nullptr);
+
+  Q_SIGNALS:
+    void given(const QString& text);
+    void failed(const QString& sentence); ///< the file cannot be read
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,16 @@
+#include "figure/field_at.h"
+
+namespace mavlo {
+
+Result<FieldAt> field_at(const Machine& machine, double angle, Dq current, const ModelOptions& options) {
+    const auto model = prepare_field(machine, options);
+    if (!model) return model.problems();
+    const PhaseValues phases =
+        machine.wound() ? to_phases(current, electrical_angle(machine, angle), machine.winding.phases)
+                        : PhaseValues{};
+    auto solution = FieldSolver(*model).solve(angle, phases);
+    if (!solution) return solution.problems();
+    return FieldAt{*model, std::move(*solution)};
+}
+
+} // namespace mavlo
