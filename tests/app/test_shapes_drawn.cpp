@@ -129,6 +129,69 @@ class TestShapesDrawn : public QObject {
         f.document().undo_stack().undo();
         QCOMPARE(f.document().design().shapes.size(), std::size_t(2));
     }
+    void a_shape_is_trimmed_by_another() {
+        WindowFixture f("reluctance-salient");
+        open_panel(f);
+        const double corners[2][4] = {{28e-3, -4e-3, 40e-3, 4e-3}, {33e-3, -9e-3, 45e-3, 9e-3}};
+        for (const auto& c : corners) {
+            QTest::mouseClick(f.child("draw_rectangle"), Qt::LeftButton);
+            click(f, c[0], c[1]);
+            click(f, c[2], c[3]);
+        }
+        auto* tool = f.window->findChild<SketchTool*>();
+        QCOMPARE(f.document().design().shapes.size(), std::size_t(2));
+        tool->select("pocket 1");
+        QTest::mouseClick(f.child("shape_trim"), Qt::LeftButton);
+        click(f, 37e-3, -2.5e-3);
+        const auto& shapes = f.document().built()->machine.values.shapes();
+        double area = 0;
+        for (const Piece& p : shapes[0].pieces) area += swept_area(p);
+        CLOSE(area, 40e-6, 1e-5); // on a coarse grid, of 96
+        f.document().undo_stack().undo();
+        QCOMPARE(f.document().design().shapes[0].corners.size(), std::size_t(4));
+        QTest::mouseClick(f.child("shape_trim"), Qt::LeftButton);
+        QTest::keyClick(&f.window->section(), Qt::Key_Escape);
+        click(f, 37e-3, -2.5e-3);
+        QCOMPARE(f.document().design().shapes[0].corners.size(), std::size_t(4));
+    }
+    void lengths_of_a_drawing_are_dimensioned() {
+        WindowFixture f("reluctance-salient");
+        // Its own rotor pole as a drawing: a block pocket on the axis.
+        Design design = f.document().design();
+        const Tile& tile = f.document().built()->machine.section.rotor().tile;
+        DrawnPart part;
+        part.pitches = f.document().built()->machine.poles;
+        part.gap_radius = tile.gap_radius;
+        part.far_radius = f.document().value("rotor.shaft_diameter") / 2;
+        const double low = part.far_radius + 5e-3, high = low + 5e-3;
+        part.pieces = {{{low, 0}, {low, 3e-3}}, {{low, 3e-3}, {high, 3e-3}}, {{high, 3e-3}, {high, 0}}};
+        part.regions = {{{part.gap_radius - 1e-3, 1e-3}, Use::Iron, {}}, {{low + 1e-3, 1e-3}, Use::Air, {}}};
+        design.texts["rotor.kind"] = "drawn";
+        design.drawings["rotor"] = part;
+        f.document().set_design("as a drawing", design);
+        QVERIFY2(f.document().is_good(),
+                 f.document().is_good() ? "" : f.document().problems().front().sentence.c_str());
+        open_panel(f);
+        auto* table = f.child<QTableWidget>("drawn_dimensions");
+        QVERIFY(!table->isVisible());
+        QTest::mouseClick(f.child("draw_dimension"), Qt::LeftButton);
+        click(f, low, 3e-3);
+        click(f, high, 3e-3);
+        QCOMPARE(f.document().design().dimensions.size(), std::size_t(1));
+        QVERIFY(table->isVisible());
+        QVERIFY(std::abs(table->item(0, 1)->text().toDouble() - 5) < 1e-3);
+        table->item(0, 2)->setText(QStringLiteral("= 12 * gap"));
+        QVERIFY(f.document().is_good());
+        const double wanted = 12 * f.document().value("gap");
+        const DrawnPart* made = f.document().built()->machine.values.drawing("rotor");
+        CLOSE(made->pieces[1].b.x - made->pieces[1].a.x, wanted, 1e-9);
+        table->item(0, 2)->setText(QStringLiteral("= nonsense"));
+        QVERIFY(f.child<QLabel>("dimension_words")->text().contains(QStringLiteral("nonsense")));
+        f.document().undo_stack().undo();
+        table->selectRow(0);
+        QTest::mouseClick(f.child("dimension_remove"), Qt::LeftButton);
+        QVERIFY(f.document().design().dimensions.empty() && !table->isVisible());
+    }
     void points_snap_to_what_is_there() {
         WindowFixture f("reluctance-salient");
         const Machine& m = f.document().built()->machine;

@@ -1,6 +1,6 @@
 // Shapes drawn onto poles and slots: areas, formulas, symmetry, collisions, fields.
 
-#include "figure/machine_model.h"
+#include "figure/mass.h"
 #include "machine/shape_edit.h"
 #include "mesh_area.h"
 #include "project/project.h"
@@ -138,6 +138,63 @@ class TestFreeShapes : public QObject {
         square.corners[0].fillet = "2.5 mm"; // fits its edges, but not beside the next one's
         for (auto& c : square.corners) c.fillet = "2.5 mm";
         QVERIFY(!refusal(with(plain, square), "pocket").empty());
+    }
+    void corners_between_arcs_and_lines_are_rounded() {
+        // A half disc of 3 mm; its two corners, of 90 degrees, rounded by 0.5 mm. The rounding touches line and
+        // arc from inside: its centre is 0.5 mm off the line and 2.5 mm off the disc's centre.
+        FreeShape half = polygon({{"15 mm", "-3 mm"}, {"15 mm", "3 mm"}});
+        half.corners[0].bulge = 1;
+        for (auto& c : half.corners) c.fillet = "0.5 mm";
+        const auto outline = resolve(with(ring(), half))->shapes().at(0);
+        double area = 0;
+        for (const Piece& p : outline.pieces) area += swept_area(p);
+        const double R = 3e-3, r = 0.5e-3, along = std::sqrt((R - r) * (R - r) - r * r),
+                     turn = std::asin(r / (R - r));
+        // Half of it: the sector of the disc up to the rounding, the triangle below, the rounding's own sector.
+        const double wanted = 2 * (R * R * (pi / 2 - turn) / 2 + along * r / 2 + r * r * (pi / 2 + turn) / 2);
+        CLOSE(area / wanted, 1, 1e-9);
+        for (std::size_t i = 0; i < outline.pieces.size(); ++i) { // smooth all round
+            const Piece &p = outline.pieces[i], &q = outline.pieces[(i + 1) % outline.pieces.size()];
+            CLOSE(distance(p.b, q.a), 0, 1e-12);
+            CLOSE(cross(tangent_at(p, 1), tangent_at(q, 0)), 0, 1e-7);
+        }
+        half.corners[0].fillet = "1.6 mm"; // 1.5 is the largest circle that a half disc of 3 mm holds
+        const std::string words = refusal(with(ring(), half), "pocket");
+        QVERIFY2(words.find("1.5 mm fit") != std::string::npos || words.find("do not fit") != std::string::npos,
+                 words.c_str());
+    }
+    void a_shape_is_trimmed_where_lines_cross_it() {
+        FreeShape square =
+            polygon({{"15 mm", "-2 mm"}, {"19 mm", "-2 mm"}, {"19 mm", "2 mm"}, {"15 mm", "2 mm"}});
+        const auto outline = resolve(with(ring(), square))->shapes().at(0);
+        // A circle of 17 mm about the machine's centre cuts it in two.
+        std::vector<Piece> circle_line;
+        add_arc(circle_line, {{}, 17e-3}, -0.5, 1, 0);
+        const auto trimmed = trimmed_corners(outline, circle_line, {18.5e-3, 0});
+        QVERIFY(trimmed);
+        square.corners = *trimmed;
+        const auto rest = resolve(with(ring(), square))->shapes().at(0);
+        double area = 0;
+        for (const Piece& p : rest.pieces) area += swept_area(p);
+        const double a = std::asin(2.0 / 17); // between the chord x = 15 and the circle, up to y = +-2
+        CLOSE(area, 17e-3 * 17e-3 * (a + std::sin(a) * std::cos(a)) - 4e-3 * 15e-3, 1e-12);
+        QVERIFY(!trimmed_corners(outline, circle_line, {30e-3, 0}));
+        QVERIFY(!trimmed_corners(outline, {}, {17e-3, 0})); // nothing would be left
+        std::vector<Piece> hole;
+        add_arc(hole, {{17e-3, 0}, 1e-3}, 0, 2 * pi, 0);
+        QVERIFY(!trimmed_corners(outline, hole, {17e-3, 0})); // a hole is no outline
+    }
+    void a_pocket_may_be_filled() {
+        FreeShape hole = circle("17 mm", "0 mm", "1.5 mm");
+        const Machine empty = machine_of(with(ring(), hole));
+        hole.material = "copper";
+        const Machine filled = machine_of(with(ring(), hole));
+        const auto mass = [](const Machine& m) { return active_mass(**prepare_field(m, {Quality::Draft})); };
+        const double density = shipped_materials().at("copper").density,
+                     wanted = 4 * pi * 2.25e-6 * filled.stack_length * density;
+        CLOSE((mass(filled).total() - mass(empty).total()) / wanted, 1, 1e-3);
+        hole.material = "NdFeB 310/130";
+        QVERIFY(!build_machine(with(ring(), hole), {}));
     }
     void collisions_are_said_with_their_area() {
         const Design surface;

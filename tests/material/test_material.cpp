@@ -84,23 +84,23 @@ class TestMaterial : public QObject {
         QVERIFY2(all.contains(word), qPrintable(all));
     }
     void inline_materials() {
-        const auto iron = find_material("linear(5000)", MaterialKind::Steel, {});
+        const auto iron = find_material("linear(5000)", {MaterialKind::Steel}, {});
         QVERIFY(iron && iron->curve.linear_mu_r() == 5000);
-        QCOMPARE(find_material("linear(inf)", MaterialKind::Steel, {})->curve.linear_mu_r(), ideal_mu_r);
-        const auto magnet = find_material("magnet(1.2 T, 1.05)", MaterialKind::Magnet, {});
+        QCOMPARE(find_material("linear(inf)", {MaterialKind::Steel}, {})->curve.linear_mu_r(), ideal_mu_r);
+        const auto magnet = find_material("magnet(1.2 T, 1.05)", {MaterialKind::Magnet}, {});
         QVERIFY(bool(magnet));
         CLOSE(magnet->magnet.remanence_at(400), 1.2, 0);
         for (const char* bad :
              {"linear(0)", "linear()", "magnet(1.2, 1.05)", "magnet(1.2 T)", "magnet(-1 T, 1)", "linear(nan)"})
             QVERIFY2(!parse_inline_material(bad), bad);
-        QVERIFY(!find_material("linear(5000)", MaterialKind::Magnet, {}));
-        QVERIFY(!find_material("unobtainium", MaterialKind::Steel, {}));
+        QVERIFY(!find_material("linear(5000)", {MaterialKind::Magnet}, {}));
+        QVERIFY(!find_material("unobtainium", {MaterialKind::Steel}, {}));
     }
     void own_materials_come_before_shipped_ones() {
         MaterialLibrary own;
         own["copper"] = shipped_materials().at("copper");
         own["copper"].resistivity = 1;
-        CLOSE(find_material("copper", MaterialKind::Conductor, own)->resistivity, 1, 0);
+        CLOSE(find_material("copper", {MaterialKind::Conductor}, own)->resistivity, 1, 0);
     }
     void temperatures_follow_their_coefficients() {
         const MagnetData& m = shipped_materials().at("NdFeB 310/130").magnet;

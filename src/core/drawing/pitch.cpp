@@ -144,6 +144,7 @@ Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSid
         t[part->gap_outside ? "stator.bore_diameter" : "stator.outer_diameter"] = far;
     }
     // As it will be read again from the project file, to the last digit.
+    std::erase_if(design.dimensions, [&](const DrawnDimension& d) { return d.side == to_string(side); });
     design.drawings[to_string(side)] = *drawn_part_from(to_json(*part));
     return design;
 }

@@ -12,6 +12,7 @@ ActiveMass active_mass(const MachineModel& model) {
         const double volume = model.area(e) * model.depth * model.sector.count,
                      kilograms =
                          volume * substance->stacking * substance->filling * substance->material.density;
+        if (part.use == Use::Air) mass.fillings += kilograms;
         if (part.use == Use::Magnet) mass.magnets += kilograms;
         if (model.is_stator_iron(part)) mass.stator_steel += kilograms;
         if (model.is_rotor_iron(part)) mass.rotor_steel += kilograms;

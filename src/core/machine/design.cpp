@@ -47,7 +47,7 @@ class Resolver {
                 take_number(*parameter);
         }
         if (!m_problems.empty()) return m_problems;
-        m_values.set_drawings(m_design.drawings);
+        take_drawings();
         take_shapes();
         if (!m_problems.empty()) return m_problems;
         return m_values;
@@ -100,12 +100,28 @@ class Resolver {
                                                               shown(parameter, parameter.high))});
     }
 
-    void take_shapes() {
-        const TextValue value = [this](const std::string& text, const Dimension& wanted) -> Result<double> {
+    TextValue text_value() {
+        return [this](const std::string& text, const Dimension& wanted) -> Result<double> {
             const auto read = read_text(text, wanted, {});
             if (!read) return read.problems();
             return read->si;
         };
+    }
+
+    void take_drawings() {
+        std::vector<DrawnDimension> dimensions = m_design.dimensions;
+        for (const auto& [side, drawing] : m_design.drawings) {
+            const auto part = dimensioned(drawing, dimensions, side, text_value());
+            if (part)
+                m_values.set_drawing(side, *part);
+            else
+                m_problems.insert(m_problems.end(), part.problems().begin(), part.problems().end());
+        }
+        m_values.set_dimensions(std::move(dimensions));
+    }
+
+    void take_shapes() {
+        const TextValue value = text_value();
         std::set<std::string> names;
         for (std::size_t i = 0; i < m_design.shapes.size(); ++i) {
             const FreeShape& shape = m_design.shapes[i];
@@ -123,7 +139,7 @@ class Resolver {
     }
 
     void name_material(ShapeOutline& outline, const FreeShape& shape, std::size_t number) {
-        if (shape.use == Use::Air) return;
+        if (shape.use == Use::Air && shape.material.empty()) return;
         const std::string usual = shape.side + (shape.use == Use::Iron ? ".steel" : ".magnet.grade");
         if (!shape.material.empty()) {
             outline.material_path = shape_material_path(number);
@@ -299,8 +315,7 @@ std::vector<MaterialPlace> materials_named(const Design& design) {
         if (parameter->kind == ParameterKind::MaterialName)
             places.push_back({parameter->path, design.text(parameter->path)});
     for (const FreeShape& shape : design.shapes)
-        if (shape.use != Use::Air && !shape.material.empty())
-            places.push_back({"drawings.shapes." + shape.name, shape.material});
+        if (!shape.material.empty()) places.push_back({"drawings.shapes." + shape.name, shape.material});
     return places;
 }
 
@@ -338,7 +353,8 @@ std::string canonical_text(const Design& design) {
     for (const auto& [side, kind] : {std::pair{"rotor", "rotor.kind"}, {"stator", "stator.slot.kind"}})
         if (const auto drawn = design.drawings.find(side);
             drawn != design.drawings.end() && design.text(kind) == "drawn")
-            text += fmt::format("{} drawn: {}\n", side, canonical_text(drawn->second));
+            text += fmt::format("{} drawn: {}\n", side,
+                                canonical_text(values ? *values->drawing(side) : drawn->second));
     if (values)
         for (const ShapeOutline& shape : values->shapes()) text += canonical_text(shape, *values);
     else

@@ -1,7 +1,7 @@
 #pragma once
 // A design as the user wrote it: one text a path. And the values that follow from it.
 
-#include "machine/drawn_part.h"
+#include "machine/drawn_dimension.h"
 #include "machine/free_shape.h"
 #include "machine/parameter.h"
 #include "quantity/problem.h"
@@ -21,6 +21,8 @@ struct Design {
     std::map<std::string, DrawnPart> drawings{};
     /// Shapes drawn onto the poles and slots, in the order in which they cover each other.
     std::vector<FreeShape> shapes{};
+    /// Lengths measured on a pitch, or given to a drawn part.
+    std::vector<DrawnDimension> dimensions{};
 
     std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
@@ -41,8 +43,12 @@ class Values {
 
     const std::vector<ShapeOutline>& shapes() const { return m_shapes; }
 
+    /// Where the design's dimensions lie, those of drawn parts with every given length made.
+    const std::vector<DrawnDimension>& dimensions() const { return m_dimensions; }
+
     void add_shape(ShapeOutline shape) { m_shapes.push_back(std::move(shape)); }
-    void set_drawings(const std::map<std::string, DrawnPart>& drawings) { m_drawings = drawings; }
+    void set_drawing(const std::string& side, DrawnPart part) { m_drawings[side] = std::move(part); }
+    void set_dimensions(std::vector<DrawnDimension> dimensions) { m_dimensions = std::move(dimensions); }
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
     void set_auto(const std::string& path);
@@ -53,6 +59,7 @@ class Values {
     std::set<std::string, std::less<>> m_auto;
     std::map<std::string, DrawnPart> m_drawings;
     std::vector<ShapeOutline> m_shapes;
+    std::vector<DrawnDimension> m_dimensions;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and

@@ -21,6 +21,16 @@ Piece radial(double from, double to, double angle) {
     return {polar(from, angle), polar(to, angle), 0, 0};
 }
 
+/// Down (or out) to `end`, which may lie beyond the part's far side.
+Arrangement closed_lines(const DrawnPart& part, double end) {
+    std::vector<Piece> pieces = part.pieces;
+    const double half = pi / part.pitches, first = part.mirrored ? 0 : -half;
+    for (double angle : {first, half})
+        pieces.push_back(radial(std::min(end, part.gap_radius), std::max(end, part.gap_radius), angle));
+    for (double r : {end, part.far_radius, part.gap_radius}) add_arc(pieces, {{}, r}, first, half - first, 0);
+    return arrange(pieces, same);
+}
+
 class TileMaker {
   public:
     TileMaker(const DrawnPart& part, std::string side)
@@ -63,19 +73,9 @@ class TileMaker {
     }
 
   private:
-    double first() const { return m_tile.first_angle(); }
-    double second() const { return m_tile.half_pitch(); }
-    TileEdges edges() const { return {first(), second(), m_tile.mirrored}; }
+    TileEdges edges() const { return {m_tile.first_angle(), m_tile.half_pitch(), m_tile.mirrored}; }
 
-    void close() {
-        std::vector<Piece> pieces = m_part.pieces;
-        const double low = std::min(m_tile.far_radius, m_part.gap_radius),
-                     high = std::max(m_tile.far_radius, m_part.gap_radius);
-        for (double angle : {first(), second()}) pieces.push_back(radial(low, high, angle));
-        for (double r : {m_tile.far_radius, m_part.far_radius, m_part.gap_radius})
-            add_arc(pieces, {{}, r}, first(), second() - first(), 0);
-        m_graph = arrange(pieces, same);
-    }
+    void close() { m_graph = closed_lines(m_part, m_tile.far_radius); }
 
     std::vector<DrawnPart::Region>::const_iterator region_in(const PlaneFace& face) const {
         return std::find_if(m_part.regions.begin(), m_part.regions.end(),
@@ -228,6 +228,10 @@ std::optional<Problem> misfit(const DrawnPart& part, const TileFrame& frame, con
                         "{:.4f} mm.",
                         side, part.far_radius * 1e3, frame.far_radius * 1e3)};
     return std::nullopt;
+}
+
+Arrangement drawn_lines(const DrawnPart& part) {
+    return closed_lines(part, part.far_radius);
 }
 
 Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side) {

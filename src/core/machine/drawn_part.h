@@ -3,7 +3,7 @@
 
 #include "machine/tile.h"
 #include "quantity/problem.h"
-#include "shape/piece.h"
+#include "shape/arrangement.h"
 
 #include <algorithm>
 #include <nlohmann/json_fwd.hpp>
@@ -37,6 +37,9 @@ struct DrawnPart {
 /// As the project file has it: lengths in mm, angles in degrees.
 nlohmann::ordered_json to_json(const DrawnPart& part);
 Result<DrawnPart> drawn_part_from(const nlohmann::ordered_json& json);
+
+/// Its lines closed by the pitch's edges, the gap's circle and the far side's.
+Arrangement drawn_lines(const DrawnPart& part);
 
 /// The tile of a drawn part: its pieces closed by the pitch's edges, the gap's circle and the shaft's. Faces
 /// that no region names are air. `side` is "rotor" or "stator".

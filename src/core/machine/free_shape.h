@@ -18,7 +18,7 @@ struct FreeShape {
     struct Corner {
         std::string x = "0 mm", y = "0 mm";
         double bulge = 0; ///< of the edge to the next corner: tan of a quarter of its sweep; 0: straight
-        std::string fillet = "0 mm"; ///< radius of the rounding between two straight edges
+        std::string fillet = "0 mm"; ///< radius of the rounding between its two edges
         bool operator==(const Corner&) const = default;
     };
     std::string name;
@@ -27,7 +27,7 @@ struct FreeShape {
     bool mirrored = true;                                ///< its image about the pitch's axis is there too
     std::vector<Corner> corners;                         ///< of a closed outline; empty: a circle
     std::string x = "0 mm", y = "0 mm", radius = "1 mm"; ///< of the circle
-    std::string material{};                              ///< empty: the side's steel, the rotor's grade
+    std::string material{};                              ///< empty: the side's steel, the rotor's grade, air
     std::string direction = "0 deg";                     ///< of a magnet's remanence in a north pole
     bool operator==(const FreeShape&) const = default;
 };

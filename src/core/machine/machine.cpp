@@ -169,16 +169,24 @@ class Builder {
         marks(stator_place, rotor_place);
     }
 
-    MaterialKind material_kind(Use use) const {
-        return use == Use::Magnet      ? MaterialKind::Magnet
-               : use == Use::Conductor ? MaterialKind::Conductor
-                                       : MaterialKind::Steel;
+    /// What a region of this use may be of. A pocket may be filled with whatever is not magnetic.
+    std::vector<MaterialKind> material_kinds(Use use) const {
+        switch (use) {
+        case Use::Magnet:
+            return {MaterialKind::Magnet};
+        case Use::Conductor:
+            return {MaterialKind::Conductor};
+        case Use::Air:
+            return {MaterialKind::Insulator, MaterialKind::Conductor};
+        default:
+            return {MaterialKind::Steel};
+        }
     }
 
     void materials() {
         for (Body& body : m.section.bodies)
             for (Region& region : body.tile.regions) {
-                if (region.use == Use::Air) continue;
+                if (region.use == Use::Air && region.material.empty()) continue;
                 const std::string path = region.use == Use::Solid ? "rotor.shaft_resistivity" : region.material;
                 const auto known = std::find_if(m.substances.begin(), m.substances.end(),
                                                 [&](const Substance& s) { return s.path == path; });
@@ -197,7 +205,7 @@ class Builder {
             s.resistivity = m.values.number(path);
             return s;
         }
-        auto found = find_material(m.values.word(path), material_kind(use), m_own);
+        auto found = find_material(m.values.word(path), material_kinds(use), m_own);
         if (!found) {
             m_problems.push_back({path, found.problems().front().sentence});
             return s;
@@ -232,6 +240,7 @@ class Builder {
         const auto shape = std::find_if(shapes.begin(), shapes.end(),
                                         [&](const ShapeOutline& o) { return o.material_path == path; });
         if (use == Use::Iron) return steel(shape->side, s);
+        if (use == Use::Air) return;
         const std::string warm = shape->side + ".magnet.temperature";
         if (m.values.has(warm)) s.temperature = m.values.number(warm);
         s.resistivity = s.material.resistivity_at(s.temperature);

@@ -1,6 +1,7 @@
 #include "machine/shape_edit.h"
 
 #include "quantity/quantity.h"
+#include "shape/plane_faces.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,19 +14,6 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double joined = 1e-9; ///< m
 
-/// The piece moved to its right; empty when an arc has no radius left.
-std::optional<Piece> moved_out(const Piece& p, double distance) {
-    if (p.straight()) {
-        const Point t = tangent_at(p, 0), right{t.y, -t.x};
-        return Piece{p.a + distance * right, p.b + distance * right, 0, p.layer};
-    }
-    const Circle c = circle_of(p);
-    const double radius = c.radius + (p.bulge > 0 ? distance : -distance);
-    if (radius < joined) return std::nullopt;
-    const double scale = radius / c.radius;
-    return Piece{c.centre + scale * (p.a - c.centre), c.centre + scale * (p.b - c.centre), p.bulge, p.layer};
-}
-
 /// Where two straight pieces, made as long as need be, meet.
 std::optional<Point> meeting_of(const Piece& p, const Piece& q) {
     const Point u = p.b - p.a, v = q.b - q.a;
@@ -35,6 +23,67 @@ std::optional<Point> meeting_of(const Piece& p, const Piece& q) {
 }
 
 } // namespace
+
+namespace {
+
+/// The lines between what is kept and what is not, in order; several outlines where it falls apart.
+std::vector<std::vector<Piece>> outlines_of(const Arrangement& graph, const std::vector<PlaneFace>& kept) {
+    std::vector<int> sides(graph.edges.size(), 0);
+    for (const PlaneFace& face : kept) {
+        for (const HalfEdge& half : face.outer) ++sides[std::size_t(half.edge)];
+        for (const Walk& hole : face.holes)
+            for (const HalfEdge& half : hole) ++sides[std::size_t(half.edge)];
+    }
+    std::vector<Piece> border;
+    for (std::size_t i = 0; i < sides.size(); ++i)
+        if (sides[i] == 1) border.push_back(graph.piece(graph.edges[i]));
+    const Arrangement rim = simplified(arrange(border, joined), joined, true);
+    std::vector<std::vector<Piece>> outlines;
+    for (const PlaneFace& face : plane_faces(rim).faces) {
+        const bool inside = std::any_of(kept.begin(), kept.end(),
+                                        [&](const PlaneFace& k) { return holds(graph, k, face.inside); });
+        if (!inside) continue;
+        std::vector<Piece> pieces;
+        for (const HalfEdge& half : face.outer) pieces.push_back(piece_of(rim, half));
+        outlines.push_back(pieces);
+        if (!face.holes.empty()) outlines.emplace_back(); // a hole is an outline of its own
+    }
+    return outlines;
+}
+
+} // namespace
+
+Result<std::vector<FreeShape::Corner>> trimmed_corners(const ShapeOutline& shape, std::vector<Piece> lines,
+                                                       Point off) {
+    const std::string path = "drawings.shapes." + shape.name;
+    const Arrangement own = arrange(shape.pieces, joined);
+    const auto in_shape = [&, faces = plane_faces(own).faces](Point p) {
+        return std::any_of(faces.begin(), faces.end(), [&](const PlaneFace& f) { return holds(own, f, p); });
+    };
+    lines.insert(lines.end(), shape.pieces.begin(), shape.pieces.end());
+    const Arrangement graph = arrange(lines, joined);
+    std::vector<PlaneFace> kept;
+    bool cut = false;
+    for (const PlaneFace& face : plane_faces(graph).faces) {
+        if (!in_shape(face.inside)) continue;
+        if (holds(graph, face, off))
+            cut = true;
+        else
+            kept.push_back(face);
+    }
+    if (!cut) return Problem{path, "Click inside the shape, on the part that shall go."};
+    if (kept.empty())
+        return Problem{path, "No line crosses the shape here; draw or move one across it, then trim."};
+    const auto outlines = outlines_of(graph, kept);
+    if (outlines.size() != 1)
+        return Problem{path, "Without this part the shape would fall apart or have a hole; trim from its rim."};
+    std::vector<FreeShape::Corner> corners;
+    for (const Piece& p : outlines.front()) {
+        corners.push_back(corner_at(p.a));
+        corners.back().bulge = p.bulge;
+    }
+    return corners;
+}
 
 PitchPlace pitch_at(const Machine& machine, Point p, double rotor_angle) {
     const double middle = machine.middle_of_gap();
@@ -68,7 +117,7 @@ std::string free_shape_name(const Design& design, Use use) {
 Result<std::vector<FreeShape::Corner>> offset_corners(const ShapeOutline& shape, double distance) {
     std::vector<Piece> pieces;
     for (const Piece& p : shape.pieces)
-        if (const auto moved = moved_out(p, distance)) pieces.push_back(*moved);
+        if (const auto moved = beside(p, distance)) pieces.push_back(*moved);
     const std::size_t n = pieces.size();
     const Problem nothing{"drawings.shapes." + shape.name,
                           "An offset of this size leaves nothing of the shape."};

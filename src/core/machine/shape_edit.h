@@ -27,4 +27,9 @@ std::string free_shape_name(const Design& design, Use use);
 /// included. Fails when nothing would be left or the outline would cross itself.
 Result<std::vector<FreeShape::Corner>> offset_corners(const ShapeOutline& shape, double distance);
 
+/// The outline without the part of it round `off` that `lines` (and the outline itself) enclose, as corners
+/// with numbers. Fails when the point lies outside, or when nothing or more than one piece would be left.
+Result<std::vector<FreeShape::Corner>> trimmed_corners(const ShapeOutline& shape, std::vector<Piece> lines,
+                                                       Point off);
+
 } // namespace mavlo

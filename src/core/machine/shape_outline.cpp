@@ -80,54 +80,66 @@ class Maker {
         if (!m_problems.empty()) return;
         for (const Corner& c : corners) out.corners.push_back(c.at);
         const std::size_t n = corners.size();
-        std::vector<Point> begin(n), end(n); // of the rounding at each corner
-        for (std::size_t i = 0; i < n; ++i) {
-            begin[i] = end[i] = corners[i].at;
-            if (corners[i].fillet > 0) round(corners, i, begin[i], end[i]);
-        }
+        std::vector<Piece> edges;
+        for (std::size_t i = 0; i < n; ++i)
+            edges.push_back({corners[i].at, corners[(i + 1) % n].at, corners[i].bulge, 0});
+        std::vector<Rounding> roundings(n);
+        for (std::size_t i = 0; i < n; ++i)
+            if (corners[i].fillet > 0) roundings[i] = round(edges, i, corners[i].fillet);
         if (!m_problems.empty()) return;
         for (std::size_t i = 0; i < n; ++i) {
             const std::size_t next = (i + 1) % n;
-            if (distance(begin[i], end[i]) > shortest)
-                out.pieces.push_back({begin[i], end[i], rounding_bulge(corners, i), 0});
-            const Piece edge{end[i], begin[next], corners[i].bulge, 0};
-            if (corners[i].bulge == 0 && dot(edge.b - edge.a, corners[next].at - corners[i].at) < -1e-15)
+            const double from = roundings[i].begin, to = roundings[next].end;
+            if (roundings[i].arc && length_of(*roundings[i].arc) > shortest)
+                out.pieces.push_back(*roundings[i].arc);
+            if ((to - from) * length_of(edges[i]) < -shortest)
                 m_problems.push_back(problem(fmt::format(
                     "The fillets of corners {} and {} do not fit on the edge between them.", i + 1, next + 1)));
-            else if (length_of(edge) > shortest)
-                out.pieces.push_back(edge);
+            else if ((to - from) * length_of(edges[i]) > shortest)
+                out.pieces.push_back(part_of(edges[i], from, to));
         }
     }
 
-    /// Signed turn of the outline at a corner, rad.
-    static double turn_at(const std::vector<Corner>& c, std::size_t i) {
-        const std::size_t n = c.size();
-        const Point in = c[i].at - c[(i + n - 1) % n].at, out = c[(i + 1) % n].at - c[i].at;
-        return std::atan2(cross(in, out), dot(in, out));
-    }
-    static double rounding_bulge(const std::vector<Corner>& c, std::size_t i) {
-        return std::tan(turn_at(c, i) / 4);
+    /// A corner's rounding, and where it leaves the edges on its two sides, as shares of their lengths.
+    struct Rounding {
+        double end = 1, begin = 0;
+        std::optional<Piece> arc{};
+    };
+
+    Rounding round(const std::vector<Piece>& edges, std::size_t i, double radius) {
+        const Piece &in = edges[(i + edges.size() - 1) % edges.size()], &out = edges[i];
+        if (length_of(in) < shortest || length_of(out) < shortest) return {};
+        if (std::abs(turn_between(tangent_at(in, 1), tangent_at(out, 0))) < sharpest_turn) return {};
+        if (const auto found = rounding_of(in, out, radius)) return *found;
+        double fits = 0, too_large = radius;
+        for (int k = 0; k < 40; ++k) {
+            const double middle = (fits + too_large) / 2;
+            (rounding_of(in, out, middle) ? fits : too_large) = middle;
+        }
+        m_problems.push_back(
+            problem(fmt::format("The fillet of corner {} is too large for its edges: {:.4g} mm fit.", i + 1,
+                                std::floor(fits * 1e7) / 1e4)));
+        return {};
     }
 
-    void round(const std::vector<Corner>& c, std::size_t i, Point& begin, Point& end) {
-        const std::size_t n = c.size(), before = (i + n - 1) % n;
-        if (c[before].bulge != 0 || c[i].bulge != 0) {
-            m_problems.push_back(problem(
-                fmt::format("Corner {} lies on an arc; only corners of straight edges are rounded.", i + 1)));
-            return;
-        }
-        const double turn = turn_at(c, i);
-        if (std::abs(turn) < sharpest_turn) return;
-        const double taken = c[i].fillet * std::tan(std::abs(turn) / 2);
-        const Point in = c[i].at - c[before].at, out = c[(i + 1) % n].at - c[i].at;
-        if (taken > std::min(norm(in), norm(out)) + shortest) {
-            m_problems.push_back(
-                problem(fmt::format("The fillet of corner {} is too large for its edges: {:.4g} mm fit.", i + 1,
-                                    1e3 * std::min(norm(in), norm(out)) / std::tan(std::abs(turn) / 2))));
-            return;
-        }
-        begin = c[i].at - (taken / norm(in)) * in;
-        end = c[i].at + (taken / norm(out)) * out;
+    static double turn_between(Point in, Point out) { return std::atan2(cross(in, out), dot(in, out)); }
+
+    /// The circle's centre is as far from both edges, on the corner's inner side, as its radius: where the
+    /// edges moved there cross.
+    static std::optional<Rounding> rounding_of(const Piece& in, const Piece& out, double radius) {
+        const double side = turn_between(tangent_at(in, 1), tangent_at(out, 0)) > 0 ? -radius : radius;
+        const auto first = beside(in, side), second = beside(out, side);
+        if (!first || !second) return std::nullopt;
+        std::optional<Point> centre;
+        for (const Crossing& c : crossings(*first, *second, shortest))
+            if (const Point at = point_at(*first, c.on_first);
+                !centre || distance(at, in.b) < distance(*centre, in.b))
+                centre = at;
+        if (!centre) return std::nullopt;
+        Rounding rounding{nearest_share(in, *centre), nearest_share(out, *centre), {}};
+        const double sweep = turn_between(tangent_at(in, rounding.end), tangent_at(out, rounding.begin));
+        rounding.arc = Piece{point_at(in, rounding.end), point_at(out, rounding.begin), std::tan(sweep / 4), 0};
+        return rounding;
     }
 
     static bool crosses_itself(const std::vector<Piece>& pieces) {

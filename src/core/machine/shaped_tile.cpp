@@ -218,7 +218,7 @@ class Shaper {
         Region region;
         region.use = shape.use;
         region.path = m_side + ".shapes." + shape.name;
-        if (shape.use != Use::Air) region.material = shape.material_path;
+        region.material = shape.material_path;
         if (shape.use == Use::Magnet) {
             region.magnet = Remanence{owner.direction, 0};
             region.part = 100 + owner.shape; // beside the kind's own pieces

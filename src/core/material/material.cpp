@@ -7,11 +7,16 @@
 #include <cassert>
 #include <cmath>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 namespace mavlo {
 namespace {
-constexpr double reference_temperature = 293.15; // 20 degC
+
+std::string with_article(MaterialKind kind) {
+    return (kind == MaterialKind::Insulator || kind == MaterialKind::Air ? "an " : "a ") + to_string(kind);
 }
+constexpr double reference_temperature = 293.15; // 20 degC
+} // namespace
 
 std::string to_string(MaterialKind kind) {
     switch (kind) {
@@ -114,12 +119,15 @@ Result<Material> parse_inline_material(std::string_view text) {
     return material;
 }
 
-Result<Material> find_material(const std::string& text, MaterialKind wanted, const MaterialLibrary& own) {
+Result<Material> find_material(const std::string& text, const std::vector<MaterialKind>& wanted,
+                               const MaterialLibrary& own) {
+    std::vector<std::string> names;
+    for (MaterialKind kind : wanted) names.push_back(with_article(kind));
     auto checked = [&](Material material) -> Result<Material> {
-        if (material.kind == wanted) return material;
+        if (std::find(wanted.begin(), wanted.end(), material.kind) != wanted.end()) return material;
         return Problem{{},
-                       fmt::format("\"{}\" is a {}, and a {} is wanted here.", text, to_string(material.kind),
-                                   to_string(wanted))};
+                       fmt::format("\"{}\" is {}, and {} is wanted here.", text, with_article(material.kind),
+                                   fmt::join(names, " or "))};
     };
     if (is_inline_material(text)) {
         auto material = parse_inline_material(text);

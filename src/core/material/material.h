@@ -86,8 +86,9 @@ using MaterialLibrary = std::map<std::string, Material>;
 /// The library that Mavlo ships; read once. MAVLO_DATA overrides the folder it is read from.
 const MaterialLibrary& shipped_materials();
 
-/// Looks a material up: inline, then `own`, then the shipped ones, and checks its kind.
-Result<Material> find_material(const std::string& text, MaterialKind wanted, const MaterialLibrary& own);
+/// Looks a material up: inline, then `own`, then the shipped ones, and checks that it is of one of these kinds.
+Result<Material> find_material(const std::string& text, const std::vector<MaterialKind>& wanted,
+                               const MaterialLibrary& own);
 
 /// Folder with the shipped data (materials, demo).
 std::string data_folder();

@@ -59,6 +59,10 @@ class DesignReader {
                 read_shapes(value);
                 continue;
             }
+            if (side == "dimensions" && value.is_array()) {
+                read_dimensions(value);
+                continue;
+            }
             auto part = drawn_part_from(value);
             if (part)
                 m_variant.design.drawings[side] = std::move(*part);
@@ -74,6 +78,15 @@ class DesignReader {
             else
                 problems.push_back(
                     {fmt::format("drawings.shapes[{}]", &value - &list[0]), shape.problems().front().sentence});
+    }
+
+    void read_dimensions(const json& list) {
+        for (const json& value : list)
+            if (auto dimension = drawn_dimension_from(value))
+                m_variant.design.dimensions.push_back(std::move(*dimension));
+            else
+                problems.push_back({fmt::format("drawings.dimensions[{}]", &value - &list[0]),
+                                    dimension.problems().front().sentence});
     }
 
     void leaf(const std::string& path, const json& value) {
@@ -211,6 +224,8 @@ json variant_json(const Variant& variant) {
             put(tree, parameter.path, leaf_json(parameter, text->second));
     for (const auto& [side, part] : variant.design.drawings) tree["drawings"][side] = to_json(part);
     for (const FreeShape& shape : variant.design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
+    for (const DrawnDimension& d : variant.design.dimensions)
+        tree["drawings"]["dimensions"].push_back(to_json(d));
     for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
     return tree;
 }

@@ -106,6 +106,19 @@ Piece part_of(const Piece& piece, double from, double to) {
     return part;
 }
 
+std::optional<Piece> beside(const Piece& p, double distance) {
+    constexpr double least_radius = 1e-9; // m
+    if (p.straight()) {
+        const Point t = tangent_at(p, 0), right{t.y, -t.x};
+        return Piece{p.a + distance * right, p.b + distance * right, 0, p.layer};
+    }
+    const Circle c = circle_of(p);
+    const double radius = c.radius + (p.bulge > 0 ? distance : -distance);
+    if (radius < least_radius) return std::nullopt;
+    const double scale = radius / c.radius;
+    return Piece{c.centre + scale * (p.a - c.centre), c.centre + scale * (p.b - c.centre), p.bulge, p.layer};
+}
+
 double nearest_share(const Piece& piece, Point p) {
     if (piece.straight()) {
         const Point u = piece.b - piece.a;

@@ -3,6 +3,7 @@
 
 #include "shape/outline.h"
 
+#include <optional>
 #include <vector>
 
 namespace mavlo {
@@ -29,6 +30,9 @@ Point point_at(const Piece& piece, double t);   ///< t in [0, 1], by arc length
 Point tangent_at(const Piece& piece, double t); ///< of unit length, from a to b
 Piece reversed(const Piece& piece);
 Piece part_of(const Piece& piece, double from, double to); ///< between two shares of its length
+
+/// The same moved to its right by `distance` (to its left when negative); empty when an arc has no radius left.
+std::optional<Piece> beside(const Piece& piece, double distance);
 
 /// The place nearest to p: its share of the length, in [0, 1].
 double nearest_share(const Piece& piece, Point p);

@@ -1,5 +1,6 @@
 #include "draw/shapes/shape_panel.h"
 
+#include "draw/shapes/dimension_table.h"
 #include "draw/shapes/typed_point.h"
 #include "quantity/quantity.h"
 
@@ -54,6 +55,7 @@ ShapePanel::ShapePanel(Document& document, SketchTool& tool, QWidget* parent)
     make_tools();
     layout->addWidget(m_list);
     layout->addWidget(m_fields, 100);
+    layout->addWidget(new DimensionTable(document, this));
     layout->addStretch(1);
     m_list->setPlaceholderText(tr("choose a shape, or click it on the section"));
     make_fields();
@@ -80,7 +82,8 @@ void ShapePanel::make_tools() {
     auto* row = new QHBoxLayout;
     for (const auto& [kind, word, name] : {std::tuple{SketchKind::Polygon, tr("outline"), "draw_outline"},
                                            {SketchKind::Rectangle, tr("rectangle"), "draw_rectangle"},
-                                           {SketchKind::Circle, tr("circle"), "draw_circle"}}) {
+                                           {SketchKind::Circle, tr("circle"), "draw_circle"},
+                                           {SketchKind::Dimension, tr("dimension"), "draw_dimension"}}) {
         auto* button = new QPushButton(word, this);
         button->setObjectName(QLatin1String(name));
         button->setCheckable(true);
@@ -133,6 +136,7 @@ void ShapePanel::make_fields() {
            "e.g. = gap_diameter / 2 - 4 mm. Bulge: of the edge to the next corner, the tangent of a "
            "quarter of its sweep; 0 is straight."));
     m_corners->setWordWrap(false);
+    m_corners->setMinimumHeight(96);
     layout->addWidget(m_corners, 1);
     m_whole->setObjectName(QStringLiteral("shape_whole_text"));
     m_whole->setPlaceholderText(tr("the chosen cell in full"));
@@ -157,6 +161,7 @@ void ShapePanel::make_fields() {
     add(tr("take corner"), "shape_take_corner", &ShapePanel::remove_corner);
     add(tr("offset …"), "shape_offset", &ShapePanel::offset);
     add(tr("double"), "shape_double", &ShapePanel::duplicate);
+    add(tr("trim"), "shape_trim", [this] { m_tool.begin_trim(); });
     add(tr("remove"), "shape_remove", &ShapePanel::remove);
     layout->addLayout(buttons);
     m_words->setProperty("caution", true);
@@ -171,8 +176,12 @@ void ShapePanel::make_fields() {
         edit(tr("rename shape"), [&](FreeShape& s) { s.name = name; });
         m_tool.select(name);
     });
-    connect(m_role, &QComboBox::activated, this,
-            [this](int index) { edit(tr("role of shape"), [&](FreeShape& s) { s.use = uses[index]; }); });
+    connect(m_role, &QComboBox::activated, this, [this](int index) {
+        edit(tr("role of shape"), [&](FreeShape& s) {
+            if (s.use != uses[index]) s.material.clear(); // of another kind
+            s.use = uses[index];
+        });
+    });
     connect(m_mirrored, &QCheckBox::clicked, this,
             [this](bool on) { edit(tr("mirror shape"), [&](FreeShape& s) { s.mirrored = on; }); });
     connect(m_material, &QComboBox::activated, this, [this](int index) {
@@ -235,16 +244,20 @@ void ShapePanel::refresh() {
     for (QWidget* widget : std::initializer_list<QWidget*>{m_direction, m_direction_label})
         widget->setVisible(magnet);
     m_material->clear();
-    m_material->addItem(magnet ? tr("the rotor's grade") : tr("the side's steel"));
+    m_material->addItem(magnet                    ? tr("the rotor's grade")
+                        : shape->use == Use::Iron ? tr("the side's steel")
+                                                  : tr("air"));
+    const auto fits = [&](MaterialKind kind) {
+        if (magnet) return kind == MaterialKind::Magnet;
+        if (shape->use == Use::Iron) return kind == MaterialKind::Steel;
+        return kind == MaterialKind::Insulator || kind == MaterialKind::Conductor;
+    };
     for (const auto* library : {&m_document.project().materials, &shipped_materials()})
         for (const auto& [name, material] : *library)
-            if (material.kind == (magnet ? MaterialKind::Magnet : MaterialKind::Steel))
-                m_material->addItem(QString::fromStdString(name));
+            if (fits(material.kind)) m_material->addItem(QString::fromStdString(name));
     m_material->setCurrentIndex(
         shape->material.empty() ? 0
                                 : std::max(0, m_material->findText(QString::fromStdString(shape->material))));
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_material, m_material_label})
-        widget->setVisible(shape->use != Use::Air);
     show_corners(*shape);
     QString words;
     for (const Problem& p : m_document.problems())

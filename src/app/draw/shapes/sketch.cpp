@@ -70,6 +70,7 @@ std::vector<Piece> Sketch::preview(Point next) const {
         for (std::size_t i = 0; i < 4; ++i) pieces.push_back({corners[i], corners[(i + 1) % 4]});
         return pieces;
     }
+    // The line of a dimension is an outline's first edge.
     for (std::size_t i = 0; i + 1 < m_points.size(); ++i)
         pieces.push_back({m_points[i].at, m_points[i + 1].at, m_points[i].bulge});
     if (m_arc == Arc::Through && distance(from, next) > same)

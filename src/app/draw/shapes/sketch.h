@@ -8,7 +8,7 @@
 
 namespace mavlo::app {
 
-enum class SketchKind { Polygon, Rectangle, Circle };
+enum class SketchKind { Polygon, Rectangle, Circle, Dimension };
 
 class Sketch {
   public:

@@ -1,5 +1,6 @@
 #include "draw/shapes/sketch_tool.h"
 
+#include "draw/shapes/dimension_table.h"
 #include "draw/shapes/typed_point.h"
 #include "quantity/formula.h"
 #include "shell/theme.h"
@@ -60,6 +61,7 @@ const ShapeOutline* SketchTool::outline(const std::string& name) const {
 }
 
 void SketchTool::begin(SketchKind kind) {
+    cancel();
     m_sketch.emplace(kind);
     m_snapper.reset();
     m_said.clear();
@@ -71,9 +73,20 @@ void SketchTool::begin(SketchKind kind) {
     m_view.update();
 }
 
+void SketchTool::begin_trim() {
+    cancel();
+    m_trimming = true;
+    m_view.setFocus();
+    say(SketchTool::tr(
+        "Trim: click the part of the shape that shall go; it ends where lines cross it. Esc leaves."));
+    Q_EMIT drawing_changed(true);
+}
+
 void SketchTool::cancel() {
-    if (!m_sketch) return;
+    if (!m_sketch && !m_trimming) return;
     m_sketch.reset();
+    m_trimming = false;
+    m_said.clear();
     m_typed->hide();
     Q_EMIT drawing_changed(false);
     m_view.update();
@@ -127,6 +140,13 @@ PitchPlace SketchTool::first_pitch(const std::string& side) const {
 bool SketchTool::press(QPointF at, const ViewFrame& frame, double rotor_angle) {
     m_rotor_angle = rotor_angle;
     if (!m_document.built()) return false;
+    if (m_trimming) {
+        if (const ShapeOutline* shape = outline(m_selected)) {
+            m_place = first_pitch(shape->side);
+            trim(to_pitch(frame.to_metres(at)));
+        }
+        return true;
+    }
     if (!m_sketch) return grab_corner(at);
     aim(at);
     // Near the first corner the outline closes.
@@ -152,7 +172,7 @@ bool SketchTool::move(QPointF at, const ViewFrame&, double rotor_angle) {
 }
 
 bool SketchTool::release(QPointF, const ViewFrame&, double) {
-    const bool took = m_grabbed >= 0 || m_sketch;
+    const bool took = m_grabbed >= 0 || m_sketch || m_trimming;
     m_grabbed = -1;
     return took;
 }
@@ -174,7 +194,37 @@ void SketchTool::add_point(Point local) {
     m_view.update();
 }
 
+void SketchTool::add_dimension() {
+    Design design = m_document.design();
+    DrawnDimension added{dimension_name(design.dimensions), m_place.side, *m_sketch->first(),
+                         *m_sketch->last()};
+    const Values& values = m_document.built()->machine.values;
+    if (const auto drawn = design.drawings.find(added.side); drawn != design.drawings.end())
+        for (Point* end : {&added.from, &added.to})
+            *end = carried(*values.drawing(added.side), drawn->second, *end);
+    design.dimensions.push_back(added);
+    cancel();
+    m_document.set_design(SketchTool::tr("dimension %1").arg(QString::fromStdString(added.name)), design);
+}
+
+/// Cut by what the pitch would be without the shape, and by the other shapes.
+void SketchTool::trim(Point local) {
+    const ShapeOutline* shape = outline(m_selected);
+    Design without = m_document.design();
+    std::erase_if(without.shapes, [&](const FreeShape& s) { return s.name == m_selected; });
+    const auto plain = build_machine(without, m_document.project().materials);
+    if (!plain) return say(QString::fromStdString(plain.problems().front().sentence));
+    const auto corners = trimmed_corners(*shape, Snapper(*plain, shape->side).lines(), local);
+    if (!corners) return say(QString::fromStdString(corners.problems().front().sentence));
+    Design design = m_document.design();
+    for (FreeShape& s : design.shapes)
+        if (s.name == m_selected) s.corners = *corners;
+    cancel();
+    m_document.set_design(SketchTool::tr("trim %1").arg(QString::fromStdString(m_selected)), design);
+}
+
 void SketchTool::finish() {
+    if (m_sketch->kind() == SketchKind::Dimension) return add_dimension();
     FreeShape shape = m_sketch->shape();
     Design design = m_document.design();
     shape.side = m_place.side;
@@ -236,6 +286,10 @@ bool SketchTool::eventFilter(QObject* watched, QEvent* event) {
 }
 
 bool SketchTool::key(QKeyEvent& event) {
+    if (m_trimming && event.key() == Qt::Key_Escape) {
+        cancel();
+        return true;
+    }
     if (!m_sketch) {
         if (event.key() != Qt::Key_Delete || m_selected.empty()) return false;
         Design design = m_document.design();
@@ -314,6 +368,7 @@ void SketchTool::paint(QPainter& painter, const ViewFrame& frame, double) const 
         for (std::size_t i = 0; i < shape->corners.size(); ++i)
             if (const auto at = corner_position(i)) painter.drawEllipse(*at, handle_radius, handle_radius);
     }
+    if (const auto built = m_document.built()) paint_dimensions(painter, frame, built->machine, m_view.angle());
     const auto to_screen = [&](Point p) { return frame.to_screen(to_world(p)); };
     QString words = m_said;
     if (m_sketch) {
@@ -346,6 +401,8 @@ void SketchTool::paint(QPainter& painter, const ViewFrame& frame, double) const 
                         ? SketchTool::tr("Circle: its centre, then a point of it or its radius typed.")
                     : m_sketch->kind() == SketchKind::Rectangle
                         ? SketchTool::tr("Rectangle: two opposite corners, or the second typed as two sides.")
+                    : m_sketch->kind() == SketchKind::Dimension
+                        ? SketchTool::tr("Dimension: from a point or a line to the one that it shall move.")
                     : m_sketch->in_arc()
                         ? SketchTool::tr("Arc: a point on it, then its end.")
                         : SketchTool::tr("Corner after corner; A makes the next edge an arc, Backspace takes "

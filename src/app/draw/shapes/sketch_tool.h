@@ -18,6 +18,8 @@ class SketchTool : public QObject, public SectionTool {
     SketchTool(Document& document, SectionView& view, QObject* parent = nullptr);
 
     void begin(SketchKind kind);
+    /// The next click takes a part off the selected shape.
+    void begin_trim();
     void cancel();
     bool is_drawing() const { return m_sketch.has_value(); }
     void set_use(Use use) { m_use = use; } ///< of what is drawn next
@@ -51,6 +53,8 @@ class SketchTool : public QObject, public SectionTool {
     std::optional<Point> turned_from() const;
     void add_point(Point local);
     void finish();
+    void add_dimension();
+    void trim(Point local);
     void take_typed();
     bool grab_corner(QPointF at);
     void drag_to(Point local);
@@ -61,6 +65,7 @@ class SketchTool : public QObject, public SectionTool {
     QLineEdit* m_typed;
     Use m_use = Use::Air;
     std::optional<Sketch> m_sketch;
+    bool m_trimming = false;
     PitchPlace m_place;
     double m_rotor_angle = 0;
     std::optional<Snapper> m_snapper;

@@ -21,6 +21,7 @@ class Snapper {
     /// The lines of a pitch, in its frame, with its mirror image; and of shapes drawn already.
     Snapper(const Machine& machine, const std::string& side);
     void add(const std::vector<Piece>& pieces);
+    const std::vector<Piece>& lines() const { return m_pieces; }
 
     /// The best within `reach` (m); else the next point of the grid of this step. `from`: the corner before,
     /// for tangents and for angles in steps of 15 degrees.
