@@ -120,7 +120,7 @@ void flux_map_corner(benchmark::State& state) {
             for (int q = 0; q < 3; ++q) {
                 const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
                 const Dq current{-step * d, m.rating.current + step * (d % 2 ? 2 - q : q)};
-                positions.push_back({angle, to_phases(current, electrical_angle(m, angle))});
+                positions.push_back({angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
             }
     plain_solves(state, positions, Quality::Normal);
 }
@@ -135,7 +135,7 @@ void flux_map(benchmark::State& state) {
             for (int q = 0; q < 11; ++q) {
                 const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
                 const Dq current{-step * d, step * (d % 2 ? 10 - q : q)};
-                positions.push_back({angle, to_phases(current, electrical_angle(m, angle))});
+                positions.push_back({angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
             }
     plain_solves(state, positions, Quality::Normal);
 }

@@ -90,7 +90,9 @@ int main(int argc, char** argv) {
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
           QStringLiteral("NAME")},
          {QStringLiteral("variant"), QStringLiteral("go to a variant"), QStringLiteral("NAME")},
-         {QStringLiteral("page"), QStringLiteral("page of Draw's sheet, e.g. Shapes"), QStringLiteral("NAME")},
+         {QStringLiteral("page"),
+          QStringLiteral("page of the sheet beside the section, e.g. Shapes or, on Wind, Conductor"),
+          QStringLiteral("NAME")},
          {QStringLiteral("import"), QStringLiteral("show a DXF drawing as it is understood"),
           QStringLiteral("DRAWING.dxf")},
          {QStringLiteral("material"), QStringLiteral("show the shelf at a material"), QStringLiteral("NAME")},
@@ -119,8 +121,11 @@ int main(int argc, char** argv) {
         window.document().choose_variant(parser.value(QStringLiteral("variant")));
     window.show_bench(bench);
     if (parser.isSet(QStringLiteral("page"))) {
-        auto* tab =
-            window.findChild<QPushButton*>(QStringLiteral("part:") + parser.value(QStringLiteral("page")));
+        const QString page = parser.value(QStringLiteral("page"));
+        auto* tab = window.findChild<QPushButton*>(
+            (parser.value(QStringLiteral("bench")) == QStringLiteral("wind") ? QStringLiteral("wind:")
+                                                                             : QStringLiteral("part:")) +
+            page);
         if (!tab) return complain(QStringLiteral("--page: there is no page of this name."));
         tab->click();
     }

@@ -2,6 +2,8 @@
 
 #include <cstdio>
 #include <fmt/format.h>
+#include <fstream>
+#include <iterator>
 
 namespace mavlo::cli {
 
@@ -24,7 +26,16 @@ Result<Design> with_settings(Design design, const std::vector<std::string>& sett
             problems.push_back(parts.problems().front());
             continue;
         }
-        auto changed = with_text(design, parts->first, parts->second);
+        std::string text = parts->second;
+        if (parts->first == "coils" && text.starts_with('@')) {
+            std::ifstream file(text.substr(1));
+            if (!file) {
+                problems.push_back({"coils", fmt::format("The table {} cannot be read.", text.substr(1))});
+                continue;
+            }
+            text.assign(std::istreambuf_iterator<char>(file), {});
+        }
+        auto changed = with_text(design, parts->first, text);
         if (changed)
             design = *changed;
         else

@@ -5,6 +5,7 @@
 #include "figure/field_at.h"
 #include "figure/vtu.h"
 #include "shape/dxf/writer.h"
+#include "winding/coil_table.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -25,7 +26,7 @@ Result<std::string> field_text(const Machine& machine, const ExportArguments& a)
     const Quality quality = a.quality == "draft"  ? Quality::Draft
                             : a.quality == "fine" ? Quality::Fine
                                                   : Quality::Normal;
-    const auto field = field_at(machine, a.angle * std::numbers::pi / 180, {a.id, a.iq}, {quality});
+    const auto field = field_at(machine, a.angle * std::numbers::pi / 180, Dq{a.id, a.iq}, {quality});
     if (!field) return field.problems();
     return vtu_text(*field->model, field->solution, a.shown != "computed");
 }
@@ -38,11 +39,12 @@ std::string drawing_text(const Machine& machine, const std::string& shown) {
 }
 
 int run(const ExportArguments& a) {
-    const bool drawing = a.out.ends_with(".dxf"), field = a.out.ends_with(".vtu");
-    if (!drawing && !field) {
-        complain({{a.out,
-                   "The section is exported as .dxf, its mesh and field as .vtu; answers are written with `ask "
-                   "-o`, pictures with `show`."}});
+    const bool drawing = a.out.ends_with(".dxf"), field = a.out.ends_with(".vtu"),
+               coils = a.out.ends_with(".csv");
+    if (!drawing && !field && !coils) {
+        complain({{a.out, "The section is exported as .dxf, its mesh and field as .vtu, the winding's coils as "
+                          ".csv; answers are written with `ask "
+                          "-o`, pictures with `show`."}});
         return wrong_usage;
     }
     const auto chosen = choose(a.project, a.variant, a.settings);
@@ -55,7 +57,14 @@ int run(const ExportArguments& a) {
         complain(machine.problems());
         return wrong_input;
     }
-    const auto text = drawing ? Result<std::string>(drawing_text(*machine, a.shown)) : field_text(*machine, a);
+    if (coils && !machine->wound()) {
+        complain({{"stator.slot.kind", "A smooth stator carries no winding."}});
+        return wrong_input;
+    }
+    const auto text =
+        drawing ? Result<std::string>(drawing_text(*machine, a.shown))
+        : coils ? Result<std::string>(table_of_coils(machine->winding.layout.coils, machine->winding.phases))
+                : field_text(*machine, a);
     if (!text) {
         complain(text.problems());
         return solver_failed;
@@ -71,10 +80,11 @@ int run(const ExportArguments& a) {
 
 void add_export(CLI::App& app, int& exit_code) {
     auto* command = app.add_subcommand(
-        "export", "Writes the section as a DXF drawing, one layer a role, or its mesh and field as VTU.");
+        "export", "Writes the section as a DXF drawing, one layer a role, its mesh and field as VTU, or the "
+                  "winding's coils as a CSV table.");
     auto a = std::make_shared<ExportArguments>();
     command->add_option("PROJECT", a->project, "project file")->required();
-    command->add_option("-o", a->out, "OUT.dxf or OUT.vtu")->required();
+    command->add_option("-o", a->out, "OUT.dxf, OUT.vtu or OUT.csv")->required();
     command->add_option("--variant", a->variant, "variant instead of the active one");
     command->add_option("--set", a->settings, "PATH=VALUE")->take_all();
     command->add_option("--shown", a->shown, "whole, pitch or computed")

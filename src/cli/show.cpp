@@ -200,7 +200,7 @@ void draw_segments(Canvas& canvas, const FieldPicture& picture, const std::vecto
 }
 
 Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o) {
-    const auto field = field_at(machine, o.angle * pi / 180, {o.id, o.iq});
+    const auto field = field_at(machine, o.angle * pi / 180, Dq{o.id, o.iq});
     if (!field) return field.problems();
     return make_picture(*field->model, field->solution);
 }

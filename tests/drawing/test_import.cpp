@@ -370,7 +370,7 @@ EOF
         const double angle = 0.11 / m.poles;
         return FieldSolver(model)
             .solve(angle, to_phases(current_vector(m.rating.current, 0.5), electrical_angle(m, angle),
-                                    m.winding.phases))
+                                    m.winding.layout.lags))
             ->torque;
     }
 };

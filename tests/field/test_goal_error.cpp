@@ -33,7 +33,7 @@ double sum(const TileErrors& errors) {
 
 PortValues rated(const Machine& m, double angle) {
     return to_phases(current_vector(m.rating.current, m.rating.advance), electrical_angle(m, angle),
-                     m.winding.phases);
+                     m.winding.layout.lags);
 }
 
 void shapes() {

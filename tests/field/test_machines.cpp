@@ -71,7 +71,7 @@ std::vector<std::complex<double>> gap_waves(const Solved& s, double radius) {
 
 PortValues rated(const Machine& m, double angle) {
     return to_phases(current_vector(m.rating.current, m.rating.advance), electrical_angle(m, angle),
-                     m.winding.phases);
+                     m.winding.layout.lags);
 }
 
 Design shape(const char* name) {

@@ -65,8 +65,8 @@ class TestRobustness : public QObject {
         for (double factor : {1.0, 5.0, 20.0})
             for (double advance : {-90.0, 0.0, 45.0, 90.0}) {
                 const Dq current = current_vector(factor * m.rating.current, advance * std::numbers::pi / 180);
-                const auto field =
-                    FieldSolver(model).solve(0.05, to_phases(current, electrical_angle(m, 0.05)));
+                const auto field = FieldSolver(model).solve(
+                    0.05, to_phases(current, electrical_angle(m, 0.05), m.winding.layout.lags));
                 if (!field) QFAIL(field.problems().front().sentence.c_str());
                 QVERIFY(field->newton_steps < 60);
             }
@@ -103,7 +103,8 @@ class TestRobustness : public QObject {
         for (double current : {10.0, 60.0})
             for (int i = 0; i < 6; ++i) {
                 const double angle = 0.011 + 0.05 * i, step = 1e-5;
-                const PhaseValues phases = to_phases(current_vector(current, 0.4), electrical_angle(m, angle));
+                const PhaseValues phases =
+                    to_phases(current_vector(current, 0.4), electrical_angle(m, angle), m.winding.layout.lags);
                 const auto at = solver.solve(angle, phases), less = solver.solve(angle - step, phases, &*at),
                            more = solver.solve(angle + step, phases, &*at);
                 QVERIFY(at && less && more);

@@ -84,7 +84,8 @@ class TestSlotted : public QObject {
         std::vector<Position> positions;
         for (std::size_t i = 0; i < exact.size(); ++i) {
             const double angle = alphas[i] * degree;
-            positions.push_back({angle, to_phases({0, c.data["load"]["I_peak"]}, electrical_angle(m, angle))});
+            positions.push_back({angle, to_phases({0, c.data["load"]["I_peak"]}, electrical_angle(m, angle),
+                                                  m.winding.layout.lags)});
         }
         const auto results = sweep(c.model, positions, 0, {});
         QVERIFY(bool(results));

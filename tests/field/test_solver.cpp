@@ -57,7 +57,8 @@ class TestSolver : public QObject {
             design.texts["stator.slot.corner_radius"] = "0.5 mm";
         const auto part = model_of(design), whole = model_of(design, {true});
         QVERIFY(part->machine.sector().count > 1 && whole->machine.sector().count == 1);
-        const PhaseValues current = to_phases({-3, 9}, electrical_angle(part->machine, 0.21));
+        const PhaseValues current =
+            to_phases({-3, 9}, electrical_angle(part->machine, 0.21), part->machine.winding.layout.lags);
         const auto a = FieldSolver(part).solve(0.21, current), b = FieldSolver(whole).solve(0.21, current);
         QVERIFY(a && b);
         CLOSE(a->torque / b->torque, 1, 1e-6);
@@ -175,7 +176,7 @@ class TestSolver : public QObject {
     }
     void park_goes_there_and_back() {
         for (double theta : {0.0, 0.7, -2.0, 5.0}) {
-            const Dq back = to_dq(to_phases({3, -4}, theta), theta);
+            const Dq back = to_dq(to_phases({3, -4}, theta, phase_lags(3)), theta, phase_lags(3));
             CLOSE(back.d, 3, 1e-12);
             CLOSE(back.q, -4, 1e-12);
         }

@@ -75,7 +75,7 @@ class TestFigure : public QObject {
         const auto positions = electrical_period(m, 12, wanted);
         QCOMPARE(positions.size(), 12U);
         for (const Position& p : positions) {
-            const Dq dq = to_dq(p.current, electrical_angle(m, p.angle));
+            const Dq dq = to_dq(p.current, electrical_angle(m, p.angle), m.winding.layout.lags);
             CLOSE(dq.d, wanted.d, 1e-12);
             CLOSE(dq.q, wanted.q, 1e-12);
             CLOSE(p.current[0] + p.current[1] + p.current[2], 0, 1e-12);

@@ -1,6 +1,7 @@
 // Losses: the law against its table, loci of known shape, the sixth of a period against the whole, eddy
 // currents in a magnet, and the winding's alternating current.
 
+#include "figure/balance.h"
 #include "figure/copper.h"
 #include "figure/loss.h"
 #include "figure/skew.h"
@@ -230,14 +231,48 @@ class TestLoss : public QObject {
         QVERIFY((*weakening.share())[0] == 1 && (*weakening.share())[5] == 0);
         QVERIFY((*weakening.share())[2] < 0.999 && (*weakening.share())[2] > 0.01);
     }
+    void strands_in_the_computed_field_lose_what_the_slots_leakage_makes() {
+        // Without magnets, in deep slots with ideal steel: the field crosses the slot as the leakage field
+        // does.
+        Design design = design_of({{"rotor.kind", "salient"},
+                                   {"rotor.poles", "4"},
+                                   {"stator.slots", "12"},
+                                   {"stator.slot.kind", "parallel-slot"},
+                                   {"stator.slot.width", "5 mm"},
+                                   {"stator.slot.depth", "18 mm"},
+                                   {"stator.slot.opening", "1.5 mm"},
+                                   {"stator.outer_diameter", "110 mm"},
+                                   {"stator.steel", "linear(inf)"},
+                                   {"rotor.steel", "linear(inf)"},
+                                   {"winding.layers", "1"},
+                                   {"winding.conductor.diameter", "0.9 mm"},
+                                   {"winding.turns", "40"}});
+        const Machine m = machine_of(design);
+        const auto model = *prepare_field(m, {Quality::Normal});
+        const double peak = 5, f = 50;
+        const auto period = *sweep_period_with_loci(model, 48, current_vector(peak, 0.6), 0, {});
+        const FieldLosses losses = field_losses(*model, period.loci);
+        QVERIFY(losses.strands.has_value());
+        const CopperLoss analytic = copper_loss(m, peak, f);
+        const AcResistance alternating(m);
+        const double by_field = *losses.strands * f * f,
+                     by_leakage = analytic.direct * (alternating.factor(f) - alternating.without_neighbours(f));
+        CLOSE(by_field / by_leakage, 1, 0.12);
+        // Magnets behind open slots add to it, also without current.
+        const Machine open = machine_of(design_of({{"stator.slot.opening", "6 mm"}}));
+        const auto idle_model = *prepare_field(open, {Quality::Normal});
+        const auto idle = *sweep_period_with_loci(idle_model, 48, Dq{}, 0, {});
+        QVERIFY(*field_losses(*idle_model, idle.loci).strands > 0);
+    }
     void alternating_current_in_the_slot() {
         const auto project = *read_project(MAVLO_SOURCE "/demo/ferry.mavlo");
         const Machine m = machine_of(project.variants[0].design);
-        CLOSE(ac_factor(m, 0), 1, 0);
-        const double low = ac_factor(m, 100) - 1, twice = ac_factor(m, 200) - 1;
+        const AcResistance alternating(m);
+        CLOSE(alternating.factor(0), 1, 0);
+        const double low = alternating.factor(100) - 1, twice = alternating.factor(200) - 1;
         QVERIFY(low > 0);
         CLOSE(twice / low, 4, 0.02); // the square of the frequency while strands are thinner than the skin
-        QVERIFY(ac_factor(m, 2000) > ac_factor(m, 1000));
+        QVERIFY(alternating.factor(2000) > alternating.factor(1000));
     }
     void friction_and_air() {
         Machine m = machine_of({});

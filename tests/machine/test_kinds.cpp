@@ -14,7 +14,8 @@ Result<SlotContour> square(const TileFrame& frame, const Values& v) {
     SlotContour out;
     const double angle = std::asin(half / frame.gap_radius);
     out.steps = {{polar(frame.gap_radius, angle)}, {frame.at(depth, half)}, {frame.at(depth, 0)}};
-    out.half = {1, frame.at(depth / 2, half)};
+    out.cut_step = 1;
+    out.cuts = {frame.at(depth / 2, half)};
     out.hints = {{out.steps.front().to, half}};
     return out;
 }

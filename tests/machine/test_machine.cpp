@@ -1,4 +1,5 @@
 #include "support.h"
+#include "winding/proposal.h"
 
 using namespace mavlo;
 
@@ -30,7 +31,7 @@ class TestMachine : public QObject {
         row("gap", "3 deg", "gap", "a length is wanted");
         row("stator.slot.kind", "star", "stator.slot.kind", "parallel-tooth");
         row("stator.steel", "copper", "stator.steel", "conductor");
-        row("winding.paths", "3", "winding.paths", "divisor");
+        row("winding.paths", "3", "winding.paths", "1, 2 can");
         row("winding.span", "12", "winding.span", "between");
         row("rotor.magnet.temperature", "400 degC", "", "");
     }

@@ -30,7 +30,7 @@ Design four_poles(const char* kind, const std::string& shift) {
 FieldSolution solved(const Machine& m, double angle, Quality quality = Quality::Draft) {
     const auto model = *prepare_field(m, {quality});
     const PortValues current =
-        to_phases(current_vector(m.rating.current, 0.3), electrical_angle(m, angle), m.winding.phases);
+        to_phases(current_vector(m.rating.current, 0.3), electrical_angle(m, angle), m.winding.layout.lags);
     return *FieldSolver(model).solve(angle, current);
 }
 
@@ -60,7 +60,7 @@ class TestPoleShift : public QObject {
         FieldSolver solver(model);
         const double step = 2e-4;
         const PortValues current =
-            to_phases(current_vector(m.rating.current, 0.3), electrical_angle(m, 0.1), m.winding.phases);
+            to_phases(current_vector(m.rating.current, 0.3), electrical_angle(m, 0.1), m.winding.layout.lags);
         const auto before = solver.solve(0.1 - step, current), after = solver.solve(0.1 + step, current);
         CLOSE((after->coenergy - before->coenergy) / (2 * step), at.torque, 2e-5 * std::abs(at.torque));
     }

@@ -139,7 +139,7 @@ std::string energy_fault(const Machine& m) {
     PortValues current;
     if (m.wound())
         current =
-            to_phases(current_vector(m.rating.current, 0.4), electrical_angle(m, angle), m.winding.phases);
+            to_phases(current_vector(m.rating.current, 0.4), electrical_angle(m, angle), m.winding.layout.lags);
     const auto at = solver.solve(angle, current);
     if (!at) return to_string(at.problems().front());
     const auto before = solver.solve(angle - step, current, &*at),

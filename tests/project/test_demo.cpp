@@ -85,7 +85,7 @@ class TestDemo : public QObject {
     void torque_repeats_after_a_sixth_of_the_period() {
         // All positions solved, none unfolded.
         const auto model = *prepare_field(*build_machine(m_project.find("base")->design), {Quality::Draft});
-        const auto whole = *sweep(model, electrical_period(model->machine, 24, {-2, 6}), 0, {});
+        const auto whole = *sweep(model, electrical_period(model->machine, 24, Dq{-2, 6}), 0, {});
         for (std::size_t i = 0; i < 24; ++i)
             CLOSE(whole[i].torque, whole[(i + 4) % 24].torque, 1e-4 * whole[i].torque);
     }

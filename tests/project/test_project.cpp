@@ -37,6 +37,28 @@ class TestProject : public QObject {
         QCOMPARE(project_text(*back), project_text(p));
         QVERIFY(check_project(p).empty());
     }
+    void coils_by_hand_survive_and_are_checked() {
+        Project p = *new_project("surface");
+        Design& design = p.variants[0].design;
+        design.coils = build_machine(design)->winding.layout.coils;
+        design.coils[0].turns = 7.5;
+        design.coils[1].back = {outside_core, 0};
+        QVERIFY(*parse_project(project_text(p)) == p);
+        auto json = nlohmann::json::parse(project_text(p));
+        json["variants"]["base"]["coils"][0]["phase"] = "Q";
+        const auto broken = parse_project(json.dump());
+        QVERIFY(!broken && broken.problems().front().path == "coils[0]");
+        // A side in a slot that is not there, two in one place; and back to the proposal by a setting.
+        design.coils[0].go.slot = 99;
+        QVERIFY(!sentence_at(build_machine(design).problems(), "coils[0]").empty());
+        design.coils[0].go = design.coils[1].go;
+        QVERIFY(!sentence_at(build_machine(design).problems(), "coils[1]").empty());
+        const auto proposed = with_text(design, "coils", "auto");
+        QVERIFY(proposed && proposed->coils.empty());
+        const auto table = with_text(*proposed, "coils", "0,0,1,1,0,5,U\n1,1,1,2,0,5,V\n2,2,1,3,0,5,-W\n");
+        QVERIFY(table && table->coils.size() == 3 && table->coils[2].sign == -1);
+        QVERIFY(!with_text(*proposed, "coils", "nonsense"));
+    }
     void one_quantity_a_line_in_stable_order() {
         const QStringList lines = QString::fromStdString(project_text(rich_project())).split('\n');
         QVERIFY(lines[1].contains(QStringLiteral("\"format\": \"mavlo\"")) &&
@@ -145,7 +167,7 @@ class TestProject : public QObject {
             QVERIFY(!project_text(*p).empty());
         }
         qInfo("%d valid, %d refused", valid, refused);
-        QVERIFY(valid > 20 && refused > 200);
+        QVERIFY(valid > 10 && refused > 200);
     }
     void mutated_values_give_a_machine_or_a_sentence() {
         std::mt19937 random(7);

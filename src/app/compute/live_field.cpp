@@ -72,7 +72,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     const Machine& machine = (*model)->machine;
     const double theta = machine.wound() ? electrical_angle(machine, request.angle) : 0;
     result->phase_current =
-        machine.wound() ? to_phases(request.current, theta, machine.winding.phases) : PhaseValues{};
+        machine.wound() ? request.current.at(theta, machine.winding.layout.lags) : PhaseValues{};
     auto field = m_solver->solve(request.angle, result->phase_current, m_last ? &*m_last : nullptr);
     if (!field) {
         result->problems = field.problems();
@@ -84,7 +84,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     if (request.paint) result->image = request.paint(result->picture);
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;
-    if (machine.wound()) result->flux_linkage = to_dq(field->flux_linkage, theta);
+    if (machine.wound()) result->flux_linkage = to_dq(field->flux_linkage, theta, machine.winding.layout.lags);
     const auto ring = (*model)->gap->ring(gap_traces(**model, *field), machine.middle_of_gap(), 1024);
     result->gap_radial = ring.radial;
     result->gap_tangential = ring.tangential;

@@ -2,7 +2,7 @@
 // The field that follows the hand: the newest request wins, older ones are dropped.
 
 #include "compute/model_cache.h"
-#include "figure/park.h"
+#include "figure/current_wave.h"
 #include "figure/picture.h"
 
 #include <QImage>
@@ -20,13 +20,13 @@ namespace mavlo::app {
 struct FieldInHand {
     std::shared_ptr<const MachineModel> model;
     const FieldSolution& solution;
-    Dq current; ///< A
+    CurrentWave current;
 };
 
 struct LiveRequest {
     std::shared_ptr<const DrawnMachine> built;
     double angle = 0; ///< rotor, rad
-    Dq current;       ///< A
+    CurrentWave current;
     Quality quality = Quality::Draft;
     /// Gives the picture other colours than |B|; may be empty.
     std::function<void(FieldPicture&, const FieldInHand&)> colour{};

@@ -14,7 +14,7 @@ DqPad::DqPad(QWidget* parent)
     : QWidget(parent) {
     setObjectName(QStringLiteral("dq_pad"));
     setFocusPolicy(Qt::StrongFocus);
-    setFixedHeight(220);
+    setFixedHeight(190);
     setToolTip(tr("Drag the tip of the current vector. Arrow keys move it by 2 % of the largest current; 0 "
                   "switches it off."));
 }

@@ -25,7 +25,7 @@ class DqPad : public QWidget {
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
-    QSize sizeHint() const override { return {220, 220}; }
+    QSize sizeHint() const override { return {220, 190}; }
 
   private:
     QPointF centre() const { return QRectF(rect()).center(); }

@@ -43,6 +43,8 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_pad(new DqPad(this))
+    , m_form(new QComboBox(this))
+    , m_open(new QComboBox(this))
     , m_peak(small_edit(this, "probe_current"))
     , m_advance(small_edit(this, "probe_advance"))
     , m_angle(small_edit(this, "probe_angle"))
@@ -76,6 +78,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     add(tr("Advance (electrical)"), m_advance, QStringLiteral("°"));
     add(tr("Rotor angle"), m_angle, QStringLiteral("° mech"));
     add(tr("Deepest colour at"), m_high, QStringLiteral("T"));
+    add_waves(*grid, row);
     m_high->setText(QStringLiteral("2"));
     layout->addLayout(grid);
     auto* buttons = new QHBoxLayout;
@@ -126,7 +129,43 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     show_angle(0);
 }
 
+/// Other forms than the vector that turns with the rotor, and a phase that carries nothing.
+void ProbePanel::add_waves(QGridLayout& grid, int row) {
+    m_form->setObjectName(QStringLiteral("probe_waveform"));
+    for (const std::string& word : wave_words())
+        if (word != "table") m_form->addItem(QString::fromStdString(word));
+    m_form->setToolTip(
+        tr("Form of the phase currents over the rotor's angle, in phase with the no-load EMF where the "
+           "advance is 0."));
+    m_open->setObjectName(QStringLiteral("probe_open_phase"));
+    auto* waves = new QHBoxLayout;
+    waves->addWidget(new QLabel(tr("Waveform"), this));
+    waves->addWidget(m_form, 2);
+    waves->addWidget(new QLabel(tr("open"), this));
+    waves->addWidget(m_open, 1);
+    m_open->setToolTip(tr("The phase that carries nothing."));
+    grid.addLayout(waves, row, 0, 1, 3);
+    for (QComboBox* box : {m_form, m_open})
+        connect(box, &QComboBox::activated, this, [this] { Q_EMIT current_changed(m_pad->current()); });
+}
+
+CurrentWave ProbePanel::current() const {
+    const Dq vector = m_pad->current();
+    const WaveForm form = wave_form(m_form->currentText().toStdString());
+    if (form == WaveForm::Sine && m_open->currentIndex() <= 0) return vector;
+    CurrentWave wave(form, std::hypot(vector.d, vector.q), std::atan2(-vector.d, vector.q));
+    if (m_open->currentIndex() > 0) wave.open(m_open->currentIndex() - 1);
+    return wave;
+}
+
 void ProbePanel::follow_document() {
+    const auto& built = m_document.built();
+    const int phases = built ? built->machine.winding.phases : 0;
+    if (m_open->count() != phases + 1) {
+        m_open->clear();
+        m_open->addItem(tr("none"));
+        for (int k = 0; k < phases; ++k) m_open->addItem(QString::fromStdString(phase_name(k, phases)));
+    }
     m_pad->set_limit(std::max(m_document.value("rating.max_current"), m_document.value("rating.current")));
     show_vector();
 }

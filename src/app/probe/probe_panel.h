@@ -6,7 +6,9 @@
 #include "probe/dq_pad.h"
 #include "shell/document.h"
 
+#include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QGridLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -20,7 +22,8 @@ class ProbePanel : public QWidget {
   public:
     explicit ProbePanel(Document& document, QWidget* parent = nullptr);
 
-    Dq current() const { return m_pad->current(); }
+    /// The pad's vector, or phases of the form chosen with its size and advance.
+    CurrentWave current() const;
     void set_current(Dq current);
     void show_result(const LiveResult& result);
     void show_angle(double radians);
@@ -31,6 +34,7 @@ class ProbePanel : public QWidget {
     void range_changed(double high);
 
   private:
+    void add_waves(QGridLayout& grid, int row);
     void follow_document();
     void take_vector();
     void show_vector();
@@ -38,6 +42,7 @@ class ProbePanel : public QWidget {
 
     Document& m_document;
     DqPad* m_pad;
+    QComboBox *m_form, *m_open;
     QLineEdit *m_peak, *m_advance, *m_angle, *m_high;
     QLabel* m_readout;
     QPushButton *m_play, *m_spectrum;

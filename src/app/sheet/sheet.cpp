@@ -112,83 +112,43 @@ ParameterRow* SheetRows::row(const std::string& path) const {
 
 Sheet::Sheet(Document& document, QWidget* parent)
     : QWidget(parent)
-    , m_scroll(new QScrollArea(this)) {
+    , m_tabs(new PageTabs(QStringLiteral("part:"), this)) {
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(0, 12, 0, 0);
-    layout->setSpacing(4);
-    m_tab_row = new QHBoxLayout;
-    m_tab_row->setContentsMargins(12, 0, 12, 0);
-    m_tab_row->setSpacing(0);
-    layout->addLayout(m_tab_row);
-    layout->addWidget(m_scroll, 1);
-    m_scroll->setWidgetResizable(true);
-    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* stack = new QWidget;
-    m_stack = new QVBoxLayout(stack);
-    m_stack->setContentsMargins(0, 0, 0, 0);
-    m_tab_row->addStretch();
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_tabs);
     for (const SheetPage& page : sheet_pages()) {
-        auto* rows = new SheetRows(document, page, stack);
+        auto* rows = new SheetRows(document, page, this);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);
         m_pages.push_back(rows);
-        m_all.push_back(rows);
-        m_stack->addWidget(rows);
-        connect(add_tab(QString::fromStdString(page.title)), &QPushButton::clicked, this,
+        connect(m_tabs->add(QString::fromStdString(page.title), rows), &QPushButton::clicked, this,
                 [this, title = page.title] { Q_EMIT part_chosen(region_of(title)); });
     }
-    m_scroll->setWidget(stack);
-    show_page(0);
-}
-
-QPushButton* Sheet::add_tab(const QString& title) {
-    auto* tab = new QPushButton(title, this);
-    tab->setObjectName(QStringLiteral("part:") + title);
-    tab->setProperty("flat", true);
-    tab->setCheckable(true);
-    const int index = int(m_tabs.size());
-    m_tab_row->insertWidget(index, tab);
-    m_tabs.push_back(tab);
-    connect(tab, &QPushButton::clicked, this, [this, index] { show_page(index); });
-    return tab;
 }
 
 void Sheet::add_page(const QString& title, QWidget* page) {
-    m_all.push_back(page);
-    m_stack->addWidget(page);
-    add_tab(title);
-    show_page(m_page);
+    m_tabs->add(title, page);
 }
 
 void Sheet::show_page_of(QWidget* page) {
-    for (std::size_t i = 0; i < m_all.size(); ++i)
-        if (m_all[i] == page) show_page(int(i));
-}
-
-void Sheet::show_page(int index) {
-    m_page = index;
-    for (std::size_t i = 0; i < m_all.size(); ++i) {
-        m_all[i]->setVisible(int(i) == index);
-        m_tabs[i]->setChecked(int(i) == index);
-    }
+    m_tabs->show_page_of(page);
 }
 
 void Sheet::show_part(const std::string& region, const std::string& material) {
     if (region.empty()) return;
     const std::string page = page_of(region);
     for (std::size_t i = 0; i < sheet_pages().size(); ++i)
-        if (sheet_pages()[i].title == page) show_page(int(i));
+        if (sheet_pages()[i].title == page) m_tabs->show_page(int(i));
     if (!material.empty()) set_hot(material);
 }
 
 void Sheet::set_hot(const std::string& path) {
-    const bool own_page = m_page >= int(m_pages.size()); // one of the bench's own stays
+    const bool own_page = m_tabs->page() >= int(m_pages.size()); // one of the bench's own stays
     for (std::size_t i = 0; i < m_pages.size(); ++i) {
         m_pages[i]->set_hot(path);
-        if (own_page) continue;
-        if (!path.empty() && m_pages[i]->row(path) && int(i) != m_page) show_page(int(i));
+        if (!own_page && !path.empty() && m_pages[i]->row(path)) m_tabs->show_page(int(i));
     }
-    if (m_page >= 0 && std::size_t(m_page) < m_pages.size() && !path.empty())
-        if (auto* row = m_pages[std::size_t(m_page)]->row(path)) m_scroll->ensureWidgetVisible(row);
+    if (const auto page = std::size_t(m_tabs->page()); page < m_pages.size() && !path.empty())
+        if (auto* row = m_pages[page]->row(path)) m_tabs->ensure_visible(row);
 }
 
 } // namespace mavlo::app

@@ -2,12 +2,9 @@
 // The sheet on the right: what the selected part is made of, in the order an engineer would dimension it.
 
 #include "sheet/equivalent_row.h"
+#include "sheet/page_tabs.h"
 #include "sheet/parameter_row.h"
 
-#include <QHBoxLayout>
-#include <QPushButton>
-#include <QScrollArea>
-#include <QVBoxLayout>
 #include <vector>
 
 namespace mavlo::app {
@@ -68,15 +65,8 @@ class Sheet : public QWidget {
     void part_chosen(const std::string& region); ///< what a page is about
 
   private:
-    void show_page(int index);
-    std::vector<QPushButton*> m_tabs;
-    QPushButton* add_tab(const QString& title);
-    std::vector<SheetRows*> m_pages; ///< of parameters
-    std::vector<QWidget*> m_all;     ///< these and the further ones
-    QHBoxLayout* m_tab_row;
-    QVBoxLayout* m_stack;
-    QScrollArea* m_scroll;
-    int m_page = -1;
+    std::vector<SheetRows*> m_pages; ///< of parameters; further ones stand behind them
+    PageTabs* m_tabs;
 };
 
 } // namespace mavlo::app

@@ -17,7 +17,7 @@ struct BenchView {
     QWidget* foot = nullptr;       ///< and this under it
     bool editable = false;         ///< dimensions stand on the section, to be changed
     bool live = false;             ///< a field is wanted whatever overlays are on
-    std::function<Dq()> current{}; ///< of the field; empty: none flows
+    std::function<CurrentWave()> current{}; ///< of the field; empty: none flows
     std::function<bool()> is_idle{};
 };
 

@@ -250,7 +250,7 @@ void MainWindow::request_field() {
     const BenchView& view = m_views.at(m_bench);
     const OverlaySet& overlays = m_section->overlays();
     if (view.page || !(view.live || overlays.needs_field()) || !m_document.is_good()) return;
-    LiveRequest request{m_document.built(), m_section->angle(), view.current ? view.current() : Dq{}};
+    LiveRequest request{m_document.built(), m_section->angle(), view.current ? view.current() : CurrentWave{}};
     if (const Overlay* colours = overlays.colours()) {
         request.colour = colours->colour;
         request.paint = m_section->field_painter();
@@ -296,7 +296,7 @@ void MainWindow::import_part(const QString& file) {
 
 void MainWindow::export_to(const QString& file) {
     const BenchView& view = m_views.at(m_bench);
-    export_section(file, *m_section, m_document, view.current ? view.current() : Dq{}, m_jobs,
+    export_section(file, *m_section, m_document, view.current ? view.current() : CurrentWave{}, m_jobs,
                    [this](const QString& sentence) { notify(sentence); });
 }
 

@@ -11,7 +11,8 @@ BenchView make(Desk& desk) {
     auto* panel = new WindPanel(desk.document);
     QObject::connect(panel, &WindPanel::hovered, &desk.section, &SectionView::set_hot);
     QObject::connect(panel, &WindPanel::refused, &desk, &Desk::refused);
-    return {.side = panel, .foot = new Belt(desk.document)};
+    QObject::connect(&PhaseFocus::shared(), &PhaseFocus::changed, &desk.section, qOverload<>(&QWidget::update));
+    return {.side = panel, .foot = new Belt(desk.document, PhaseFocus::shared())};
 }
 
 const Register<BenchKind> wind{{"wind", 20, "Wind", "the layout of the coils and their conductors", make}};

@@ -1,13 +1,11 @@
 #pragma once
-// Beside the section on Wind: the layout's parameters, what follows from them, and the winding factors.
+// Beside the section on Wind: layout with its alternatives, coils by hand, the conductor in its slot, and the
+// waves.
 
-#include "plot/plot.h"
-#include "sheet/sheet.h"
+#include "sheet/page_tabs.h"
 #include "shell/document.h"
 
 #include <QLabel>
-#include <QLineEdit>
-#include <QWidget>
 
 namespace mavlo::app {
 
@@ -21,13 +19,11 @@ class WindPanel : public QWidget {
     void refused(const QString& sentence);
 
   private:
+    QWidget* make_layout_page();
     void refresh();
-    void find_conductor();
 
     Document& m_document;
-    QLabel *m_facts, *m_found;
-    QLineEdit* m_wanted;
-    Plot* m_plot;
+    QLabel* m_facts;
 };
 
 } // namespace mavlo::app

@@ -1,9 +1,12 @@
 #include "drawing/pitch.h"
 
+#include "shape/plane_faces.h"
+
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 #include <numbers>
+#include <set>
 
 namespace mavlo {
 namespace {
@@ -116,6 +119,29 @@ void fit_gap(std::map<std::string, std::string>& t, const Values* before, const 
     t[path] = fmt::format("= {} {} 2 * gap", diameter, part.gap_outside ? "+" : "-");
 }
 
+/// Whether every magnet is a piece of a ring round the machine: two arcs about its centre bound it.
+bool magnets_are_rings(const DrawnPart& part) {
+    const Arrangement lines = drawn_lines(part);
+    const auto faces = plane_faces(lines).faces;
+    bool any = false;
+    for (const DrawnPart::Region& region : part.regions) {
+        if (region.use != Use::Magnet) continue;
+        any = true;
+        for (const PlaneFace& face : faces) {
+            if (!holds(lines, face, region.inside)) continue;
+            std::set<long> radii;
+            for (const HalfEdge& half : face.outer) {
+                const Piece piece = piece_of(lines, half);
+                if (piece.straight()) continue;
+                const Circle circle = circle_of(piece);
+                if (norm(circle.centre) < 1e-3 * circle.radius) radii.insert(std::lround(circle.radius * 1e5));
+            }
+            if (radii.size() < 2) return false;
+        }
+    }
+    return any;
+}
+
 } // namespace
 
 Result<DrawnPart> one_pitch(const ImportedDrawing& drawing, DrawnSide side) {
@@ -130,6 +156,11 @@ Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSid
     auto& t = design.texts;
     const std::string gap = millimetre_text(2 * part->gap_radius), far = millimetre_text(2 * part->far_radius);
     if (side == DrawnSide::Rotor) {
+        // A drawing does not say how an arc is magnetised: as the project's own magnets are.
+        const auto old = resolve(design);
+        const bool radial = old && old->has_word("rotor.magnet.magnetisation") &&
+                            old->word("rotor.magnet.magnetisation") == "radial" && magnets_are_rings(*part);
+        t["rotor.magnet.magnetisation"] = radial ? "radial" : "parallel";
         t["rotor.kind"] = "drawn";
         t["rotor.poles"] = fmt::format("{}", part->pitches);
         const auto before = resolve(design);

@@ -1,5 +1,8 @@
 #include "figure/balance.h"
 
+#include "figure/spectrum.h"
+
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -11,16 +14,46 @@ std::optional<double> Balance::efficiency() const {
     return std::nullopt;
 }
 
-double copper_loss_dc(const Machine& machine, double peak_current, double resistance) {
-    return machine.winding.phases / 2.0 * peak_current * peak_current * resistance;
+CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency) {
+    const double direct =
+        machine.winding.phases / 2.0 * peak_current * peak_current * machine_conductor(machine).resistance;
+    return {direct, direct * AcResistance(machine).factor(frequency)};
 }
 
-Balance balance_of(const Machine& machine, const FieldLosses& losses, double peak_current, double speed,
+CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,
+                       double frequency, const FieldLosses& losses) {
+    const Conductor conductor = machine_conductor(machine);
+    const AcResistance alternating(machine);
+    const auto factor_of = [&](double f) {
+        return losses.strands ? alternating.without_neighbours(f) : alternating.factor(f);
+    };
+    CopperLoss loss;
+    std::vector<double> factors; // by order, found as far as currents ask
+    for (std::size_t k = 0; k < currents.size(); ++k) {
+        const double resistance = conductor.phase_resistance[k],
+                     direct = resistance * std::pow(rms(currents[k]), 2);
+        loss.direct += direct;
+        loss.alternating += direct;
+        const auto waves = harmonics(currents[k]);
+        double largest = 0;
+        for (const auto& wave : waves) largest = std::max(largest, std::abs(wave));
+        for (std::size_t n = 1; n < waves.size(); ++n) {
+            if (std::abs(waves[n]) < 1e-9 * largest) continue;
+            while (factors.size() <= n) factors.push_back(factor_of(double(factors.size()) * frequency));
+            loss.alternating += resistance * std::norm(waves[n]) / 2 * (factors[n] - 1);
+        }
+    }
+    if (losses.strands)
+        loss.alternating += *losses.strands * frequency * frequency * alternating.proximity_share(frequency);
+    return loss;
+}
+
+Balance balance_of(const Machine& machine, const FieldLosses& losses, const CopperLoss& copper, double speed,
                    double torque, double electrical) {
     const double f = machine.pole_pairs() * std::abs(speed) / (2 * std::numbers::pi);
     Balance b;
-    b.copper_dc = copper_loss_dc(machine, peak_current, machine_conductor(machine).resistance);
-    b.copper = b.copper_dc * ac_factor(machine, f);
+    b.copper_dc = copper.direct;
+    b.copper = copper.alternating;
     b.iron_stator = losses.stator.at(f);
     b.iron_rotor = losses.rotor.at(f);
     b.magnets = losses.magnet(f);

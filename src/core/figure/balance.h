@@ -5,6 +5,7 @@
 #include "figure/loss.h"
 
 #include <optional>
+#include <vector>
 
 namespace mavlo {
 
@@ -27,11 +28,20 @@ struct Balance {
     std::optional<double> efficiency() const;
 };
 
-/// Copper loss of sinusoidal currents of this peak, with direct current: m/2 I^2 R.
-double copper_loss_dc(const Machine& machine, double peak_current, double resistance);
+/// Copper loss with direct current's resistance, and with that of every harmonic's frequency, W.
+struct CopperLoss {
+    double direct = 0, alternating = 0;
+};
+/// Of sinusoidal currents of this peak at an electrical frequency (Hz): m/2 I^2 R.
+CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency);
+/// Of each phase's current over a period of this frequency, evenly sampled. What round strands lose by the
+/// field that crosses them is the field's own (FieldLosses::strands) where `losses` has it, with the magnets'
+/// stray field; otherwise, and of flat wire, that of the slot's leakage field (AcResistance).
+CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,
+                       double frequency, const FieldLosses& losses);
 
-/// The balance of a field's losses at a shaft speed (rad/s) and a peak phase current (A).
-Balance balance_of(const Machine& machine, const FieldLosses& losses, double peak_current, double speed,
+/// The balance of a field's losses at a shaft speed (rad/s).
+Balance balance_of(const Machine& machine, const FieldLosses& losses, const CopperLoss& copper, double speed,
                    double torque, double electrical);
 
 } // namespace mavlo

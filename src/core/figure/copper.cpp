@@ -2,38 +2,106 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
+#include <map>
 #include <numbers>
+#include <set>
 
 namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
 
-/// xi (sinh 2xi + sin 2xi)/(cosh 2xi - cos 2xi), and 2 xi (sinh xi - sin xi)/(cosh xi + cos xi); by their
-/// series where the differences would lose digits.
-double phi(double xi) {
-    if (xi < 0.05) return 1 + 4 * std::pow(xi, 4) / 45;
-    return xi * (std::sinh(2 * xi) + std::sin(2 * xi)) / (std::cosh(2 * xi) - std::cos(2 * xi));
-}
-double psi(double xi) {
-    if (xi < 0.05) return std::pow(xi, 4) / 3;
-    return 2 * xi * (std::sinh(xi) - std::sin(xi)) / (std::cosh(xi) + std::cos(xi));
+/// What the sides of a slot carry, relative to the first: slots alike in it are alike in their loss.
+std::string kind_of(const Machine& m, int slot, const std::vector<std::complex<double>>& currents) {
+    std::map<int, std::pair<std::complex<double>, double>> sides;
+    for (const Coil& coil : m.winding.layout.coils)
+        for (const auto& [side, sense] : {std::pair{coil.go, 1.0}, {coil.back, -1.0}})
+            if (side.slot == slot)
+                sides[side.layer] = {sense * coil.sign * currents[std::size_t(coil.phase)], coil.turns};
+    std::string text;
+    if (sides.empty()) return text;
+    const std::complex<double> first = sides.begin()->second.first;
+    for (const auto& [layer, side] : sides) {
+        const std::complex<double> relative = side.first / first;
+        text += fmt::format("{} {:.6f} {:.6f} {:g};", layer, relative.real() + 0.0, std::abs(relative.imag()),
+                            side.second);
+    }
+    return text;
 }
 
 } // namespace
 
-double ac_factor(const Machine& m, double frequency) {
+AcResistance::AcResistance(const Machine& m) {
+    if (!m.wound()) return;
     const Conductor conductor = machine_conductor(m);
-    const double slot = m.winding.slot_area;
-    const double strands = m.winding.turns * m.winding.layout.input.layers * m.winding.strands;
-    if (slot <= 0 || conductor.area <= 0 || frequency <= 0) return 1;
-    const double side = std::sqrt(pi) / 2 * conductor.strand_diameter, pitch = std::sqrt(slot / strands);
-    const double rows = std::max(1.0, m.winding.conductor_depth / pitch), filled = std::min(1.0, side / pitch);
-    const double sigma = 1 / m.winding.resistivity();
-    const double xi = std::min(20.0, side * std::sqrt(pi * frequency * mu0 * sigma * filled));
-    const double in_slot = phi(xi) + (rows * rows - 1) / 3 * psi(xi);
-    const double share = std::min(1.0, 2 * m.stack_length / conductor.turn_length);
-    return 1 + share * (in_slot - 1);
+    const ConductorSize& size = conductor.size;
+    if (size.area <= 0) return;
+    m_length_ratio = conductor.turn_length / (2 * m.stack_length);
+    m_in_slot = std::min(1.0, 1 / m_length_ratio);
+    m_shares = size.shape != ConductorShape::Litz && size.strands > 1;
+    const StrandShape shape = m_shape = {size.is_round(), size.is_round() ? size.diameter : size.height,
+                                         size.width, m.winding.resistivity()};
+    const SlotProfile profile = slot_profile(m);
+    std::vector<std::complex<double>> currents;
+    for (double lag : m.winding.layout.lags) currents.push_back(std::polar(1.0, -lag));
+    std::map<std::string, std::pair<int, int>> kinds; // kind -> first slot, count
+    for (int slot = 0; slot < m.slots; ++slot)
+        if (const std::string kind = kind_of(m, slot, currents); !kind.empty())
+            ++kinds.try_emplace(kind, slot, 0).first->second.second;
+    for (const auto& [name, kind] : kinds) {
+        const SlotFilling filling = fill_slot(m, kind.first, Packing::Rows);
+        auto strands = placed_strands(m, kind.first, filling, currents);
+        if (size.shape == ConductorShape::Litz) {
+            // A bundle as its strands, all at its middle's depth.
+            for (PlacedStrand& s : strands) s.share /= double(size.strands);
+            const auto bundles = strands;
+            for (int k = 1; k < size.strands; ++k)
+                strands.insert(strands.end(), bundles.begin(), bundles.end());
+        }
+        std::set<int> sides;
+        for (const PlacedStrand& s : strands) sides.insert(s.side);
+        Kind added{SlotStrands(std::move(strands), profile, shape), {}, double(kind.second)};
+        for (int side : sides)
+            if (m_shares) added.sides.push_back(added.strands.coupling(side));
+        m_kinds.push_back(std::move(added));
+    }
+}
+
+double AcResistance::slot_factor(double frequency) const {
+    double sum = 0, weight = 0;
+    for (const Kind& kind : m_kinds) {
+        sum += kind.weight * kind.strands.factor(frequency);
+        weight += kind.weight;
+    }
+    return weight > 0 ? sum / weight : 1;
+}
+
+double AcResistance::sharing_factor(double frequency) const {
+    if (!m_shares) return 1;
+    double sum = 0, weight = 0;
+    for (const Kind& kind : m_kinds)
+        for (const auto& side : kind.sides) {
+            sum += kind.weight * kind.strands.sharing(side, frequency, m_length_ratio).loss_factor;
+            weight += kind.weight;
+        }
+    return weight > 0 ? sum / weight : 1;
+}
+
+double AcResistance::without_neighbours(double frequency) const {
+    if (frequency <= 0 || !m_shape.round) return factor(frequency);
+    const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
+    return sharing_factor(frequency) + m_in_slot * (round_skin_factor(x) - 1);
+}
+
+double AcResistance::proximity_share(double frequency) const {
+    if (frequency <= 0) return 1;
+    const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
+    return round_proximity_factor(x) / (pi * std::pow(x, 4));
+}
+
+double AcResistance::factor(double frequency) const {
+    return sharing_factor(frequency) + m_in_slot * (slot_factor(frequency) - 1);
 }
 
 MechanicalLoss mechanical_loss(const Machine& m, double speed) {

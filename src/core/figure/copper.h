@@ -1,19 +1,42 @@
 #pragma once
 // Loss of the winding with direct and alternating current.
 
-#include "machine/machine.h"
+#include "machine/slot_space.h"
 
 namespace mavlo {
 
-/// R_ac / R_dc of the phase at an electrical frequency (Hz).
+/// R_ac / R_dc of the phases over the electrical frequency.
 ///
-/// In the slots: strands as rows of conductors on top of each other in the leakage field of a rectangular slot,
-///   k = phi(xi) + (m^2 - 1)/3 psi(xi),   xi = h sqrt(pi f mu0 sigma b_c/b)
-/// with h the side of the square of a round strand's area, b_c/b the share of the slot's width that is copper
-/// and m the rows (F. Emde 1908, R. Richter 1951; J. Pyrhönen, T. Jokinen, V. Hrabovcová, Design of Rotating
-/// Electrical Machines, 2nd ed., sec. 5.2). The strands are taken as transposed, so that they share the current
-/// evenly; end turns as with direct current.
-double ac_factor(const Machine& machine, double frequency);
+/// In the slots every strand lies where it is packed (fill_slot) and stands in the slot's leakage field of all
+/// coil sides with the phases' currents (SlotStrands: round wires by Bessel functions, bars by Dowell's).
+/// Strands in hand share the current as the leakage flux above each lets them; those of litz evenly. End turns
+/// as with direct current. Slots whose sides carry the same phases are taken once.
+class AcResistance {
+  public:
+    explicit AcResistance(const Machine& machine);
+    double factor(double frequency) const; ///< Hz
+    /// Of the slots' straight parts alone, strands sharing evenly.
+    double slot_factor(double frequency) const;
+    /// With the strands' own skin effect alone, without the field of their neighbours.
+    double without_neighbours(double frequency) const;
+    /// The neighbours' loss of round strands over that at low frequency, which grows with its square: 1 while
+    /// they are thinner than the skin.
+    double proximity_share(double frequency) const;
+    /// Of circulating currents between strands in hand.
+    double sharing_factor(double frequency) const;
+
+  private:
+    struct Kind {
+        SlotStrands strands;
+        std::vector<SlotStrands::Coupling> sides; ///< where strands in hand may share unevenly
+        double weight;                            ///< slots of this kind
+    };
+    double m_in_slot = 1;      ///< share of a turn that lies in slots
+    double m_length_ratio = 1; ///< a turn over its two sides in the slots
+    StrandShape m_shape;
+    bool m_shares = false; ///< strands in hand that may share unevenly
+    std::vector<Kind> m_kinds;
+};
 
 /// W: bearings and seals at the given torque, and the rotor's rim in air with Vrancik's drag coefficient,
 ///   P = pi C_d rho r^4 omega^3 L,   1/sqrt(C_d) = 2.04 + 1.768 ln(Re sqrt(C_d)),   Re = omega r g / nu

@@ -2,12 +2,13 @@
 
 namespace mavlo {
 
-Result<FieldAt> field_at(const Machine& machine, double angle, Dq current, const ModelOptions& options) {
+Result<FieldAt> field_at(const Machine& machine, double angle, const CurrentWave& current,
+                         const ModelOptions& options) {
     const auto model = prepare_field(machine, options);
     if (!model) return model.problems();
-    const PhaseValues phases =
-        machine.wound() ? to_phases(current, electrical_angle(machine, angle), machine.winding.phases)
-                        : PhaseValues{};
+    const PhaseValues phases = machine.wound()
+                                   ? current.at(electrical_angle(machine, angle), machine.winding.layout.lags)
+                                   : PhaseValues{};
     auto solution = FieldSolver(*model).solve(angle, phases);
     if (!solution) return solution.problems();
     return FieldAt{*model, std::move(*solution)};

@@ -1,8 +1,8 @@
 #pragma once
 // One field of a machine, from its mesh to its solution.
 
+#include "figure/current_wave.h"
 #include "figure/machine_model.h"
-#include "figure/park.h"
 
 namespace mavlo {
 
@@ -12,6 +12,7 @@ struct FieldAt {
 };
 
 /// With the rotor at `angle` (rad, mechanical) and this current (A); an unwound machine has none.
-Result<FieldAt> field_at(const Machine& machine, double angle, Dq current, const ModelOptions& options = {});
+Result<FieldAt> field_at(const Machine& machine, double angle, const CurrentWave& current,
+                         const ModelOptions& options = {});
 
 } // namespace mavlo

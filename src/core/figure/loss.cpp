@@ -107,6 +107,7 @@ class Losses {
         iron(m_loci.rotor, m_out.rotor);
         magnets();
         shaft();
+        strands();
         return std::move(m_out);
     }
 
@@ -170,6 +171,38 @@ class Losses {
             m_out.density[m_loci.rotor.first + std::size_t(columns[k])].classical = mean2 / rho;
             m_out.shaft += depth() * areas[k] * mean2 / rho;
         }
+    }
+
+    void strands() {
+        const Machine& m = m_model.machine;
+        if (!m.wound()) return;
+        const ConductorSize size = size_conductor(m.winding.conductor);
+        if (!size.is_round() || size.area <= 0) return;
+        std::vector<Eigen::Index> columns;
+        const SideLoci& side = m_loci.stator;
+        for (Eigen::Index i = 0; i < side.bx.cols(); ++i)
+            if (part(side.first + std::size_t(i)).use == Use::Conductor) columns.push_back(i);
+        const Eigen::MatrixXd d = slope_of(side), vx = d * side.bx(Eigen::all, columns),
+                              vy = d * side.by(Eigen::all, columns);
+        // A square metre of coil side holds fill/(pi a^2) strands.
+        const double fill = size.area * m.winding.most_turns_in_slot() / conductor_area(),
+                     radius = size.diameter / 2,
+                     density = fill * radius * radius / (4 * m.winding.resistivity());
+        double loss = 0;
+        for (std::size_t k = 0; k < columns.size(); ++k) {
+            const auto c = Eigen::Index(k);
+            const double mean2 = (vx.col(c).squaredNorm() + vy.col(c).squaredNorm()) / double(vx.rows());
+            loss += depth() * area(side.first + std::size_t(columns[k])) * density * mean2;
+        }
+        m_out.strands = loss;
+    }
+
+    /// Of a slot as it is meshed, m2.
+    double conductor_area() const {
+        double sum = 0;
+        for (std::size_t i = 0; i < m_model.elements.size(); ++i)
+            if (part(i).use == Use::Conductor) sum += area(i);
+        return sum * m_model.sector.count / m_model.machine.slots;
     }
 
     void magnets() {

@@ -3,6 +3,7 @@
 
 #include "figure/loci.h"
 
+#include <optional>
 #include <vector>
 
 namespace mavlo {
@@ -23,6 +24,10 @@ struct FieldLosses {
     double magnets = 0;     ///< at 1 Hz, W; grows with the square of the frequency
     /// Of the harmonics that make most of the magnets' loss, as a multiple of the electrical frequency.
     double magnet_order = 0;
+    /// Eddy currents in round strands by the field that crosses them, of the currents and of the magnets, at 1
+    /// Hz, W; grows with the square of the frequency while strands are thinner than the skin. Empty for flat
+    /// wire.
+    std::optional<double> strands{};
     /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' in `classical`.
     std::vector<IronLoss> density{};
 
@@ -51,6 +56,9 @@ struct FieldLosses {
 /// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). A conducting shaft likewise, over all
 /// poles at once and infinitely long. The currents' own field is left out;
 /// that is good while the skin depth at magnet_order is larger than half the magnet.
+///
+/// Strands: pi a^4/(4 rho) <|dB/dt|^2> a length of each, a its radius, evenly over the coil side (J.
+/// Lammeraner, M. Štafl, Eddy Currents, 1966).
 FieldLosses field_losses(const MachineModel& model, const Loci& loci);
 
 /// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a

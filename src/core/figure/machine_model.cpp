@@ -8,9 +8,10 @@ std::vector<PortTurns> coil_sides(const Machine& machine) {
     std::vector<PortTurns> sides;
     const MachineWinding& w = machine.winding;
     for (const Coil& coil : w.layout.coils) {
-        const double turns = coil.sign * w.turns / w.paths;
+        const double turns = coil.sign * coil.turns / w.paths;
         sides.push_back({coil.phase, coil.go.slot, coil.go.layer, turns});
-        sides.push_back({coil.phase, coil.back.slot, coil.back.layer, -turns});
+        if (coil.back.slot != outside_core)
+            sides.push_back({coil.phase, coil.back.slot, coil.back.layer, -turns});
     }
     return sides;
 }

@@ -5,18 +5,16 @@
 #include <complex>
 
 namespace mavlo {
-PhaseValues to_phases(Dq dq, double theta, int phases) {
-    assert(phases > 0 && std::isfinite(theta));
+PhaseValues to_phases(Dq dq, double theta, const std::vector<double>& lags) {
+    assert(!lags.empty() && std::isfinite(theta));
     PhaseValues x;
-    for (double lag : phase_lags(phases))
-        x.push_back(dq.d * std::cos(theta - lag) - dq.q * std::sin(theta - lag));
+    for (double lag : lags) x.push_back(dq.d * std::cos(theta - lag) - dq.q * std::sin(theta - lag));
     return x;
 }
 
-Dq to_dq(const PhaseValues& x, double theta) {
-    assert(!x.empty() && std::isfinite(theta));
+Dq to_dq(const PhaseValues& x, double theta, const std::vector<double>& lags) {
+    assert(x.size() == lags.size() && !x.empty() && std::isfinite(theta));
     std::complex<double> sum = 0;
-    const auto lags = phase_lags(int(x.size()));
     for (std::size_t k = 0; k < x.size(); ++k) sum += x[k] * std::polar(1.0, lags[k] - theta);
     const double share = 2.0 / double(x.size());
     return {share * sum.real(), share * sum.imag()};

@@ -8,15 +8,16 @@ namespace mavlo {
 
 struct Dq {
     double d = 0, q = 0;
+    bool operator==(const Dq&) const = default;
 };
 
 using PhaseValues = PortValues;
 
 /// x_k = d cos(theta - lag_k) - q sin(theta - lag_k), theta the electrical angle of the d axis from phase U,
-/// the lags those of phase_lags().
-PhaseValues to_phases(Dq dq, double theta, int phases = 3);
+/// the lags those of the winding's layout.
+PhaseValues to_phases(Dq dq, double theta, const std::vector<double>& lags);
 /// The inverse without what turns otherwise: d + jq = 2/m sum x_k e^{j lag_k} e^{-j theta}.
-Dq to_dq(const PhaseValues& x, double theta);
+Dq to_dq(const PhaseValues& x, double theta, const std::vector<double>& lags);
 /// Current vector of this peak value, `advance` rad from +q towards -d.
 Dq current_vector(double peak, double advance);
 /// Electrical angle of the d axis from phase U with the rotor at this mechanical angle.

@@ -4,6 +4,7 @@
 #include "machine/tile_kind.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "winding/coil_table.h"
 
 #include <algorithm>
 #include <cmath>
@@ -47,6 +48,7 @@ class Resolver {
                 take_number(*parameter);
         }
         if (!m_problems.empty()) return m_problems;
+        m_values.set_coils(m_design.coils);
         take_drawings();
         take_shapes();
         if (!m_problems.empty()) return m_problems;
@@ -287,7 +289,24 @@ void forget_standards(Design& design) {
 }
 } // namespace
 
+namespace {
+
+/// A table of coils; "auto": the proposed winding again.
+Result<Design> with_coils(Design design, const std::string& text) {
+    design.coils.clear();
+    if (trim(text) == "auto") return design;
+    const auto values = resolve(design);
+    auto coils =
+        coils_from_table(text, values && values->has("winding.phases") ? values->whole("winding.phases") : 3);
+    if (!coils) return coils.problems();
+    design.coils = std::move(*coils);
+    return design;
+}
+
+} // namespace
+
 Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit) {
+    if (path == "coils") return with_coils(std::move(design), text);
     const Parameter* parameter = find_parameter(path, design);
     if (!parameter) return Resolver::unknown(path);
     std::string entry(trim(text));
@@ -343,6 +362,9 @@ std::string canonical_text(const ShapeOutline& shape, const Values& values) {
 
 std::string canonical_text(const Design& design) {
     std::string text;
+    for (const Coil& c : design.coils)
+        text += fmt::format("coil {} {} {}.{} {}.{} {:.12g}\n", c.phase, c.sign, c.go.slot, c.go.layer,
+                            c.back.slot, c.back.layer, c.turns);
     const auto values = resolve(design);
     for (const Parameter* parameter : used_parameters(design)) {
         text += parameter->path + "=";

@@ -5,6 +5,7 @@
 #include "machine/free_shape.h"
 #include "machine/parameter.h"
 #include "quantity/problem.h"
+#include "winding/layout.h"
 
 #include <map>
 #include <set>
@@ -23,6 +24,8 @@ struct Design {
     std::vector<FreeShape> shapes{};
     /// Lengths measured on a pitch, or given to a drawn part.
     std::vector<DrawnDimension> dimensions{};
+    /// A winding made by hand; empty: the proposed one.
+    std::vector<Coil> coils{};
 
     std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
@@ -48,6 +51,8 @@ class Values {
 
     void add_shape(ShapeOutline shape) { m_shapes.push_back(std::move(shape)); }
     void set_drawing(const std::string& side, DrawnPart part) { m_drawings[side] = std::move(part); }
+    const std::vector<Coil>& coils() const { return m_coils; }
+    void set_coils(std::vector<Coil> coils) { m_coils = std::move(coils); }
     void set_dimensions(std::vector<DrawnDimension> dimensions) { m_dimensions = std::move(dimensions); }
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
@@ -60,6 +65,7 @@ class Values {
     std::map<std::string, DrawnPart> m_drawings;
     std::vector<ShapeOutline> m_shapes;
     std::vector<DrawnDimension> m_dimensions;
+    std::vector<Coil> m_coils;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and
@@ -71,7 +77,8 @@ Result<Values> resolve(const Design& design);
 bool is_used(const Design& design, const std::string& path);
 
 /// Sets a path to a text as typed by a user; a bare number gets the parameter's own unit when `bare_unit` is
-/// set. Fails for an unknown path (naming similar ones) or a text that cannot be its value by itself.
+/// set. The path "coils" takes a table of coils (winding/coil_table.h), or "auto". Fails for an unknown path
+/// (naming similar ones) or a text that cannot be its value by itself.
 Result<Design> with_text(Design design, const std::string& path, const std::string& text,
                          bool bare_unit = false);
 

@@ -33,9 +33,10 @@ Arrangement closed_lines(const DrawnPart& part, double end) {
 
 class TileMaker {
   public:
-    TileMaker(const DrawnPart& part, std::string side)
+    TileMaker(const DrawnPart& part, std::string side, bool radial = false)
         : m_part(part)
-        , m_side(std::move(side)) {
+        , m_side(std::move(side))
+        , m_radial(radial) {
         m_tile.pitch = 2 * pi / part.pitches;
         m_tile.mirrored = part.mirrored;
         m_tile.gap_radius = m_tile.face_radius = m_tile.iron_radius = part.gap_radius;
@@ -98,7 +99,11 @@ class TileMaker {
         case Use::Magnet:
             region.path = m_side + ".magnet";
             region.material = region.path + ".grade";
+            // Radial ones point along the radius, outwards or inwards as their direction does.
             region.magnet = Remanence{known->direction.value_or(0), 0};
+            if (m_radial)
+                region.magnet =
+                    Remanence{std::cos(region.magnet->angle - angle_of(known->inside)) < 0 ? pi : 0, 1};
             region.part = m_magnets++;
             region.spans = edges().spans(m_graph, face);
             break;
@@ -125,6 +130,7 @@ class TileMaker {
 
     const DrawnPart& m_part;
     std::string m_side;
+    bool m_radial;
     Tile m_tile;
     Arrangement m_graph;
     int m_magnets = 0;
@@ -234,8 +240,8 @@ Arrangement drawn_lines(const DrawnPart& part) {
     return closed_lines(part, part.far_radius);
 }
 
-Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side) {
-    return TileMaker(part, side).run();
+Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side, bool radial) {
+    return TileMaker(part, side, radial).run();
 }
 
 } // namespace mavlo

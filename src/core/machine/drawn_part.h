@@ -42,8 +42,9 @@ Result<DrawnPart> drawn_part_from(const nlohmann::ordered_json& json);
 Arrangement drawn_lines(const DrawnPart& part);
 
 /// The tile of a drawn part: its pieces closed by the pitch's edges, the gap's circle and the shaft's. Faces
-/// that no region names are air. `side` is "rotor" or "stator".
-Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side);
+/// that no region names are air. `side` is "rotor" or "stator". `radial`: a magnet's remanence turns with the
+/// radius, out or in as its direction points.
+Result<Tile> drawn_tile(const DrawnPart& part, const std::string& side, bool radial = false);
 
 /// What a drawn slot pitch has for conductors: area of one slot (m2), and the depths that they span from the
 /// gap.

@@ -48,9 +48,15 @@ std::string design_hash(const Design& design, const MaterialLibrary& own) {
 }
 
 std::string field_hash(const Design& design, const MaterialLibrary& own) {
-    constexpr const char* others[] = {
-        "rating.",          "winding.temperature", "winding.conductor.",     "winding.fill_factor",
-        "winding.overhang", "winding.connection",  "machine.friction_torque"};
+    constexpr const char* others[] = {"rating.",
+                                      "winding.temperature",
+                                      "winding.conductor.",
+                                      "winding.fill_factor",
+                                      "winding.overhang",
+                                      "winding.end_length",
+                                      "winding.separator",
+                                      "winding.connection",
+                                      "machine.friction_torque"};
     std::istringstream all(canonical_text(design));
     std::string text = "fields of engine " + engine_id() + "\n";
     for (std::string line; std::getline(all, line);)

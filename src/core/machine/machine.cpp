@@ -3,12 +3,17 @@
 #include "machine/hash.h"
 #include "machine/rotors/pole_shift.h"
 #include "machine/shaped_tile.h"
+#include "machine/slot_space.h"
 #include "machine/slots/slot_form.h"
 #include "machine/tile_kind.h"
+#include "winding/balance.h"
+#include "winding/coil_table.h"
+#include "winding/proposal.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <numbers>
 
 namespace mavlo {
@@ -34,6 +39,7 @@ class Builder {
         if (m_problems.empty()) shapes();
         if (m_problems.empty()) materials();
         if (m_problems.empty() && m.wound()) slot();
+        if (m_problems.empty() && m.wound()) room();
         if (!m_problems.empty()) return m_problems;
         return std::move(m);
     }
@@ -77,40 +83,72 @@ class Builder {
         const Values& v = m.values;
         if (v.word("stator.slot.kind") == "none") return;
         MachineWinding& w = m.winding;
-        auto layout = propose_winding(
-            {m.slots, m.poles, v.whole("winding.phases"), v.whole("winding.layers"), v.whole("winding.span")});
+        const int phases = v.whole("winding.phases");
+        WindingInput input{m.slots, m.poles, phases, v.whole("winding.layers"), v.whole("winding.span")};
+        const std::string& form = v.word("winding.form");
+        input.form = form == "ring"         ? WindingForm::Ring
+                     : form == "concentric" ? WindingForm::Concentric
+                                            : WindingForm::Lap;
+        if (v.has("winding.set_shift") && !v.is_auto("winding.set_shift"))
+            input.set_shift = number("winding.set_shift");
+        if (v.has("winding.layer_shift")) input.layer_shift = v.whole("winding.layer_shift");
+        auto layout = v.coils().empty() ? propose_winding(input) : layout_by_hand(v.coils(), input);
         if (!layout) return add(layout.problems());
         w.layout = *layout;
-        // Where a drawing has one region a slot, or two on either side of its axis, coil sides share it so.
-        if (v.word("stator.slot.kind") == "drawn" && w.layout.sharing == SlotSharing::Stacked)
-            if (const DrawnPart* part = v.drawing("stator"); part && part->mirrored && part->conductors() == 1)
-                w.layout.sharing = SlotSharing::SideBySide;
-        w.phases = layout->input.phases;
-        w.turns = number("winding.turns");
+        if (v.coils().empty())
+            for (Coil& coil : w.layout.coils) coil.turns = number("winding.turns");
+        share_slots();
+        w.phases = phases;
         w.paths = v.whole("winding.paths");
-        w.star = v.word("winding.connection") == "star";
+        const std::string& connection = v.word("winding.connection");
+        w.connection = connection == "star"    ? Connection::Star
+                       : connection == "delta" ? Connection::Delta
+                                               : Connection::Open;
         w.temperature = number("winding.temperature");
-        w.strands = v.whole("winding.conductor.strands");
-        w.strand_diameter = number("winding.conductor.diameter");
-        if (v.has("winding.fill_factor")) w.fill_factor = number("winding.fill_factor");
         w.overhang = number("winding.overhang");
-        // Paths must be alike: they are cut from the repetitions of the layout round the machine.
-        if (const int groups = winding_groups(); groups % w.paths != 0)
-            say("winding.paths", fmt::format("{} parallel paths cannot be alike: the layout has {} equal "
-                                             "groups of coils a phase; use a divisor of it.",
-                                             w.paths, groups));
+        w.end_length = number("winding.end_length");
+        conductor();
+        if (w.layout.by_hand) return; // its paths are judged, not refused
+        // Paths must be alike.
+        for (int k = 0; k < w.phases; ++k)
+            if (!parallel_paths(w.layout, k, w.paths).alike) {
+                say("winding.paths", fmt::format("{} parallel paths cannot be alike; with this layout {} can.",
+                                                 w.paths, fmt::join(possible_paths(w.layout), ", ")));
+                return;
+            }
     }
 
-    /// Groups of coils in a phase that see the same voltage.
-    int winding_groups() const {
-        int groups = 1;
-        for (int n = 1; n <= m.slots; ++n) {
-            if (m.slots % n || m.poles % n) continue;
-            const int sign = (m.poles / n) % 2 ? -1 : 1;
-            if (sign < 0 && n % 2) continue;
-            if (repeats_after(m.winding.layout, m.slots / n, sign)) groups = n;
-        }
-        return groups;
+    void share_slots() {
+        WindingLayout& layout = m.winding.layout;
+        const std::string& asked = m.values.word("winding.sharing");
+        if (layout.input.layers == 2 && asked != "auto")
+            layout.sharing = asked == "stacked" ? SlotSharing::Stacked : SlotSharing::SideBySide;
+        if (m.values.word("stator.slot.kind") != "drawn") return;
+        // Where a drawing has one region a slot, or two on either side of its axis, coil sides share it so.
+        const DrawnPart* part = m.values.drawing("stator");
+        if (layout.sharing == SlotSharing::Stacked && part && part->mirrored && part->conductors() == 1)
+            layout.sharing = SlotSharing::SideBySide;
+        if (part && layout.input.layers > 2)
+            say("winding.layers",
+                "A drawn slot holds one or two layers; take a slot from dimensions for more.");
+    }
+
+    void conductor() {
+        const Values& v = m.values;
+        ConductorInput& c = m.winding.conductor;
+        const std::string& shape = v.word("winding.conductor.shape");
+        c.shape = shape == "rectangular" ? ConductorShape::Rectangular
+                  : shape == "litz"      ? ConductorShape::Litz
+                  : shape == "foil"      ? ConductorShape::Foil
+                                         : ConductorShape::Round;
+        const auto given = [&](const char* path) { return v.has(path) ? number(path) : 0; };
+        c.diameter = given("winding.conductor.diameter");
+        c.width = given("winding.conductor.width");
+        c.height = given("winding.conductor.height");
+        c.strands = v.whole("winding.conductor.strands");
+        c.grade = v.whole("winding.conductor.grade");
+        c.fill_factor = v.has("winding.fill_factor") ? number("winding.fill_factor") : 0.4;
+        m.winding.separator = number("winding.separator");
     }
 
     double pole_shift() const { return m.values.has("rotor.pole_shift") ? number("rotor.pole_shift") : 0; }
@@ -148,7 +186,8 @@ class Builder {
     }
 
     void shapes() {
-        const TileFrame stator_place = stator_frame(m.values, m.winding.layout.sharing),
+        const TileFrame stator_place =
+                            stator_frame(m.values, m.winding.layout.sharing, m.winding.layout.input.layers),
                         rotor_place = rotor_frame(m.values);
         auto stator = body(Side::Stator, "stator.slot.kind", stator_place, false);
         auto rotor = body(Side::Rotor, "rotor.kind", rotor_place, true);
@@ -265,7 +304,7 @@ class Builder {
     }
 
     void slot() {
-        const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing);
+        const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing, m.winding.layout.input.layers);
         if (m.values.word("stator.slot.kind") == "drawn") return drawn_slot(frame);
         const auto contour = contour_of(frame, m.values);
         if (!contour) return add(contour.problems());
@@ -277,6 +316,16 @@ class Builder {
         m.winding.slot_area = area.conductors;
         m.winding.slot_bottom = contour->steps.back().to.x;
         m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - own("stator.slot.tip_depth");
+    }
+
+    /// What the slots leave the conductors.
+    void room() {
+        MachineWinding& w = m.winding;
+        if (m.values.has("stator.slot.liner")) w.liner = m.values.number("stator.slot.liner");
+        w.conductor.slot_area = w.slot_area;
+        w.conductor.turns_in_slot = w.most_turns_in_slot();
+        w.conductor.coil_height = w.conductor_depth;
+        w.conductor.free_area = free_area(slot_spaces(m));
     }
 
     /// What the drawing gives the conductors.
@@ -317,13 +366,13 @@ class Builder {
 
 } // namespace
 
-TileFrame stator_frame(const Values& v, SlotSharing sharing) {
+TileFrame stator_frame(const Values& v, SlotSharing sharing, int layers) {
     const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
     // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
     const int pitches =
         v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
-    return is_outer(v) ? TileFrame{outer, bore, pitches, v.number("gap"), sharing}
-                       : TileFrame{bore, outer, pitches, v.number("gap"), sharing};
+    return is_outer(v) ? TileFrame{outer, bore, pitches, v.number("gap"), sharing, layers}
+                       : TileFrame{bore, outer, pitches, v.number("gap"), sharing, layers};
 }
 
 TileFrame rotor_frame(const Values& v) {
@@ -339,7 +388,7 @@ Facts Machine::facts() const {
     f.wound = wound();
     f.phases = winding.phases;
     f.magnets = magnet() != nullptr;
-    f.dq_frame = f.wound;
+    f.dq_frame = f.wound && winding.phases > 1;
     f.mirrored = symmetry.mirrored;
     return f;
 }
@@ -383,29 +432,6 @@ Machine at_temperatures(Machine machine, const Temperatures& temperatures) {
     }
     if (temperatures.winding) machine.winding.temperature = *temperatures.winding;
     return machine;
-}
-
-Conductor machine_conductor(const Machine& machine) {
-    const MachineWinding& w = machine.winding;
-    ConductorInput in;
-    in.slot_area = w.slot_area;
-    in.layers = w.layout.input.layers;
-    in.turns = w.turns;
-    in.paths = w.paths;
-    in.phases = w.phases;
-    in.coils_per_phase = w.layout.coils_per_phase();
-    in.strand_diameter = w.strand_diameter;
-    in.strands = w.strands;
-    in.fill_factor = w.fill_factor;
-    in.resistivity = w.resistivity();
-    in.stack_length = machine.stack_length;
-    const double depth = std::abs(w.slot_bottom - machine.stator_radius());
-    const double pitch = pi * (machine.stator_radius() + w.slot_bottom) / machine.slots;
-    // Around one tooth the two sides lie half a slot nearer to each other than the slots' centres.
-    const double span = w.layout.input.span, slot_width = in.slot_area / depth;
-    in.coil_width = w.layout.sharing == SlotSharing::SideBySide ? span * pitch - slot_width / 2 : span * pitch;
-    in.overhang = w.overhang;
-    return size_conductor(in);
 }
 
 } // namespace mavlo

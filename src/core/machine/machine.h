@@ -2,10 +2,9 @@
 // The machine: everything a field needs, as plain values, built from a design.
 
 #include "machine/design.h"
+#include "machine/machine_winding.h"
 #include "machine/symmetry.h"
 #include "machine/tile.h"
-#include "winding/conductor.h"
-#include "winding/layout.h"
 
 #include <vector>
 
@@ -17,24 +16,6 @@ struct Rating {
     double advance = 0; ///< rad electrical, from +q towards -d
     double max_current = 0, dc_voltage = 0, max_speed = 0;
     std::optional<double> torque{}; ///< N.m; empty: what the rated current gives
-};
-
-/// The winding as it is wound: layout, turns, and what the slot holds.
-struct MachineWinding {
-    WindingLayout layout;
-    int phases = 0; ///< 0: none
-    double turns = 0;
-    int paths = 1;
-    bool star = true;
-    Material conductor_material;
-    double temperature = 293.15;
-    int strands = 1;
-    double strand_diameter = 0; ///< as given; 0: from the fill
-    double fill_factor = 0.4, overhang = 0;
-    double slot_area = 0;       ///< of one slot, for conductors
-    double conductor_depth = 0; ///< radial, of the conductors in the slot
-    double slot_bottom = 0;     ///< radius
-    double resistivity() const { return conductor_material.resistivity_at(temperature); }
 };
 
 /// What can be said of a machine without asking for its kind.
@@ -96,12 +77,9 @@ struct Temperatures {
 };
 Machine at_temperatures(Machine machine, const Temperatures& temperatures);
 
-/// The conductor, its fill and the phase resistance at the winding's temperature.
-Conductor machine_conductor(const Machine& machine);
-
 /// The frames its tiles are drawn in.
 struct TileFrame;
-TileFrame stator_frame(const Values& values, SlotSharing sharing = SlotSharing::Whole);
+TileFrame stator_frame(const Values& values, SlotSharing sharing = SlotSharing::Whole, int layers = 1);
 TileFrame rotor_frame(const Values& values);
 
 } // namespace mavlo

@@ -1,5 +1,6 @@
 #include "machine/symmetry.h"
 
+#include <cmath>
 #include <numbers>
 #include <numeric>
 
@@ -35,8 +36,9 @@ Sector find_sector(const Pitches& p, const WindingLayout* layout) {
 
 std::optional<PeriodPart> find_part(const Pitches& p, const WindingLayout* layout) {
     if (!layout) return std::nullopt;
-    const int parts = 2 * layout->input.phases;
-    const PhaseStep step = phase_step(layout->input.phases);
+    const PhaseStep step = phase_step(layout->lags);
+    const int parts = int(std::lround(2 * std::numbers::pi / step.angle));
+    if (std::abs(parts * step.angle - 2 * std::numbers::pi) > 1e-6) return std::nullopt;
     // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch -
     // period/parts.
     const long tile_poles = p.poles / p.rotor_tiles; // one, or a pair

@@ -23,6 +23,7 @@ struct TileFrame {
     int pitches = 0;       ///< slots or poles in a turn
     double gap = 0;        ///< mechanical air gap
     SlotSharing sharing = SlotSharing::Whole;
+    int layers = 1; ///< coil sides that a slot is stacked of
 
     bool outside() const { return far_radius > gap_radius; }
     double dir() const { return outside() ? 1 : -1; }

@@ -41,12 +41,13 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
     , m_map(std::move(map))
     , m_limits(limits)
     , m_aim(aim)
-    , m_resistance(machine_conductor(m_machine).resistance) {}
+    , m_resistance(machine_conductor(m_machine).resistance)
+    , m_alternating(m_machine) {}
 
 Drive::Speed Drive::at_speed(double shaft) const {
     assert(std::isfinite(shaft));
     const double omega = m_machine.pole_pairs() * shaft, f = std::abs(omega) / (2 * pi);
-    return {shaft, omega, f, m_resistance * ac_factor(m_machine, f), mechanical_loss(m_machine, shaft)};
+    return {shaft, omega, f, m_resistance * m_alternating.factor(f), mechanical_loss(m_machine, shaft)};
 }
 
 OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const {

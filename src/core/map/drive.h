@@ -93,6 +93,7 @@ class Drive {
     DriveLimits m_limits;
     Aim m_aim;
     double m_resistance;
+    AcResistance m_alternating;
 };
 
 } // namespace mavlo

@@ -6,6 +6,8 @@
 
 #include <algorithm>
 #include <cerrno>
+#include <cmath>
+#include <cstdlib>
 #include <cstring>
 #include <fcntl.h>
 #include <fmt/format.h>
@@ -41,7 +43,9 @@ class DesignReader {
     void read(const json& tree, const std::string& path, int depth) {
         for (const auto& [key, value] : tree.items()) {
             const std::string here = path.empty() ? key : path + "." + key;
-            if (here == "drawings" && value.is_object())
+            if (here == "coils" && value.is_array())
+                m_coils = &value;
+            else if (here == "drawings" && value.is_object())
                 read_drawings(value);
             else if (value.is_object() && depth < deepest && !find_parameter(here))
                 read(value, here, depth + 1);
@@ -50,9 +54,46 @@ class DesignReader {
         }
     }
 
+    /// After everything else: their phases have names that depend on how many there are.
+    void read_coils() {
+        if (!m_coils) return;
+        const int phases = std::max(1, std::atoi(m_variant.design.text("winding.phases").c_str()));
+        for (const json& value : *m_coils)
+            if (auto coil = coil_from(value, phases))
+                m_variant.design.coils.push_back(*coil);
+            else
+                problems.push_back(
+                    {fmt::format("coils[{}]", &value - &(*m_coils)[0]),
+                     "A coil is { \"go\": [slot, layer], \"return\": [slot, layer], \"turns\": 20, "
+                     "\"phase\": \"U\" }, a minus before the phase for the other sense."});
+    }
+
     Problems problems;
 
   private:
+    const json* m_coils = nullptr;
+
+    static std::optional<Coil> coil_from(const json& j, int phases) {
+        try {
+            Coil coil;
+            coil.go = {j.at("go").at(0).get<int>(), j.at("go").at(1).get<int>()};
+            coil.back = {outside_core, 0};
+            if (j.contains("return")) coil.back = {j["return"].at(0).get<int>(), j["return"].at(1).get<int>()};
+            coil.turns = j.at("turns").get<double>();
+            std::string name = j.at("phase").get<std::string>();
+            if (name.starts_with('-')) {
+                coil.sign = -1;
+                name.erase(0, 1);
+            }
+            for (coil.phase = 0; coil.phase < phases; ++coil.phase)
+                if (name == phase_name(coil.phase, phases)) break;
+            const bool sound = coil.phase < phases && coil.turns > 0 && coil.turns <= 1e4 && coil.go.slot >= 0;
+            if (sound) return coil;
+        } catch (const std::exception&) {
+        }
+        return std::nullopt;
+    }
+
     void read_drawings(const json& tree) {
         for (const auto& [side, value] : tree.items()) {
             if (side == "shapes" && value.is_array()) {
@@ -118,6 +159,7 @@ Problems read_variants(const json& root, Project& project) {
         }
         DesignReader reader(variant);
         reader.read(tree, "", 0);
+        reader.read_coils();
         problems.insert(problems.end(), reader.problems.begin(), reader.problems.end());
         project.variants.push_back(std::move(variant));
     }
@@ -226,6 +268,14 @@ json variant_json(const Variant& variant) {
     for (const FreeShape& shape : variant.design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
     for (const DrawnDimension& d : variant.design.dimensions)
         tree["drawings"]["dimensions"].push_back(to_json(d));
+    const int phases = std::max(1, std::atoi(variant.design.text("winding.phases").c_str()));
+    for (const Coil& coil : variant.design.coils) {
+        json row{{"go", {coil.go.slot, coil.go.layer}}};
+        if (coil.back.slot != outside_core) row["return"] = {coil.back.slot, coil.back.layer};
+        row["turns"] = coil.turns == std::rint(coil.turns) ? json(std::int64_t(coil.turns)) : json(coil.turns);
+        row["phase"] = (coil.sign < 0 ? "-" : "") + phase_name(coil.phase, phases);
+        tree["coils"].push_back(row);
+    }
     for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
     return tree;
 }

@@ -47,7 +47,7 @@ QuestionInput speeds_input() {
 DriveLimits drive_limits(const Machine& machine, const Inputs& inputs) {
     const VoltageRule rule = *voltage_rule(inputs.word("voltage_rule"));
     return {inputs.at("max_current"),
-            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.winding.star)};
+            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.winding.star())};
 }
 
 Aim aim_of(const Inputs& inputs) {

@@ -9,20 +9,19 @@ namespace {
 constexpr double pi = std::numbers::pi;
 }
 
-std::vector<Position> electrical_period(const Machine& machine, int points, Dq current) {
+std::vector<Position> electrical_period(const Machine& machine, int points, const CurrentWave& current) {
     assert(points > 0);
     std::vector<Position> positions;
     for (int i = 0; i < points; ++i) {
         const double angle = 2 * pi / machine.pole_pairs() * i / points;
-        positions.push_back(
-            {angle, to_phases(current, electrical_angle(machine, angle), machine.winding.phases)});
+        positions.push_back({angle, current.at(electrical_angle(machine, angle), machine.winding.layout.lags)});
     }
     return positions;
 }
 
-int period_solves(const Machine& machine, int points) {
+int period_solves(const Machine& machine, int points, bool alike) {
     const auto& part = machine.symmetry.part;
-    return part && points % part->parts == 0 ? points / part->parts : points;
+    return alike && part && points % part->parts == 0 ? points / part->parts : points;
 }
 
 std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,
@@ -44,19 +43,19 @@ std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,
 }
 
 Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const MachineModel>& model, int points,
-                                                 Dq current, int threads, const Watch& watch) {
+                                                 const CurrentWave& current, int threads, const Watch& watch) {
     const auto period = electrical_period(model->machine, points, current);
-    const int needed = period_solves(model->machine, points);
+    const int needed = period_solves(model->machine, points, current.alike());
     const auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch);
     if (!results || needed == points) return results;
     return unfolded(*results, period, *model->machine.symmetry.part);
 }
 
 Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
-                                              Dq current, int threads, const Watch& watch) {
+                                              const CurrentWave& current, int threads, const Watch& watch) {
     const Machine& machine = model->machine;
     const auto period = electrical_period(machine, points, current);
-    const int needed = period_solves(machine, points);
+    const int needed = period_solves(machine, points, current.alike());
     std::vector<ElementField> fields{std::size_t(needed)};
     const auto keep = [&](std::size_t place, const FieldSolution& field) {
         fields[place] = element_field(*model, field);
@@ -97,7 +96,7 @@ Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
         const double theta = electrical_angle(machine, series.angle_deg[i] * pi / 180);
         PortValues linkage;
         for (const auto& phase : series.flux_linkage) linkage.push_back(phase[i]);
-        const Dq psi = to_dq(linkage, theta);
+        const Dq psi = to_dq(linkage, theta, machine.winding.layout.lags);
         sum.d += psi.d / n;
         sum.q += psi.q / n;
     }

@@ -1,8 +1,8 @@
 #pragma once
 // One electrical period of positions and what every question over it needs.
 
+#include "figure/current_wave.h"
 #include "figure/loci.h"
-#include "figure/park.h"
 #include "figure/spectrum.h"
 #include "question/question.h"
 
@@ -11,16 +11,17 @@
 
 namespace mavlo {
 
-/// Positions over one electrical period with the current vector `current` (dq, A) fixed to the rotor.
-std::vector<Position> electrical_period(const Machine& machine, int points, Dq current);
+/// Positions over one electrical period with these currents.
+std::vector<Position> electrical_period(const Machine& machine, int points, const CurrentWave& current);
 
 /// Fields that must be solved for a period of so many positions. Where the winding's phases are alike in the
-/// field a part of the period (a sixth with three phases) tells the whole: see PeriodPart.
-int period_solves(const Machine& machine, int points);
+/// field (and `alike` in their currents) a part of the period (a sixth with three phases) tells the whole: see
+/// PeriodPart.
+int period_solves(const Machine& machine, int points, bool alike = true);
 
 /// Solves what a period needs and unfolds it. Positions that were not solved count no Newton steps.
 Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const MachineModel>& model, int points,
-                                                 Dq current, int threads, const Watch& watch);
+                                                 const CurrentWave& current, int threads, const Watch& watch);
 
 /// The same, and what every element saw.
 struct PeriodWithLoci {
@@ -28,7 +29,7 @@ struct PeriodWithLoci {
     Loci loci;
 };
 Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
-                                              Dq current, int threads, const Watch& watch);
+                                              const CurrentWave& current, int threads, const Watch& watch);
 
 /// Electrical frequency (Hz) at a shaft speed (rad/s), never negative.
 double electrical_frequency(const Machine& machine, double speed);

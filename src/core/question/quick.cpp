@@ -37,12 +37,13 @@ bool losses_known(const Machine& m) {
 }
 
 std::optional<Balance> balance_at_rating(const MachineModel& model, const std::vector<ElementField>& solved,
-                                         double torque, const Conductor& conductor) {
+                                         double torque) {
     const Machine& m = model.machine;
     if (!losses_known(m)) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
-    const double copper = copper_loss_dc(m, m.rating.current, conductor.resistance);
-    return balance_of(m, losses, m.rating.current, m.rating.speed, torque, torque * m.rating.speed + copper);
+    const CopperLoss copper =
+        copper_loss(m, m.rating.current, m.pole_pairs() * m.rating.speed / (2 * std::numbers::pi));
+    return balance_of(m, losses, copper, m.rating.speed, torque, torque * m.rating.speed + copper.direct);
 }
 
 /// Peak to peak of an odd wave from its values at 1 … n of 2n + 2 points.
@@ -95,7 +96,7 @@ Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>
     const PortValues current = m.magnet() || !m.wound()
                                    ? PortValues{}
                                    : to_phases(current_vector(m.rating.current, m.rating.advance),
-                                               electrical_angle(m, 0), m.winding.phases);
+                                               electrical_angle(m, 0), m.winding.layout.lags);
     const auto field = FieldSolver(model).solve(0, current);
     if (!field) return field.problems();
     return iron_levels(*model, *field);
@@ -131,7 +132,7 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
     if (m.wound()) {
         out.loaded = part(before_load, loaded.size());
         out.torque = mean(period_series(out.loaded).torque);
-        out.balance = balance_at_rating(*model, loaded, *out.torque, *out.conductor);
+        out.balance = balance_at_rating(*model, loaded, *out.torque);
     }
     const auto levels = iron_levels_at_rest(model);
     if (!levels) return levels.problems();

@@ -1,38 +1,45 @@
 #pragma once
-// The conductor in the slot: copper area, fill, turn length and resistance.
-
-#include <optional>
+// The conductor: copper of a turn, its size over the enamel, and how full it makes the slot.
 
 namespace mavlo {
 
-/// What the coil is wound with. Lengths in m, areas in m2, resistivity in Ohm.m at the winding's temperature.
+enum class ConductorShape {
+    Round,
+    Rectangular, ///< flat wire, hairpins
+    Litz,        ///< a round bundle of fine strands, each of which takes every place in it
+    Foil,        ///< as high as the coil, thin across
+};
+
+/// As it is asked for. Lengths in m; 0: what the fill factor leaves.
 struct ConductorInput {
-    double slot_area = 0; ///< whole area for conductors in one slot
-    int layers = 2;
-    double turns = 1; ///< a coil
-    int paths = 1;    ///< parallel paths of a phase
-    int coils_per_phase = 1;
-    int phases = 3;
-    double strand_diameter = 0; ///< bare copper; 0: as thick as the fill factor allows
-    int strands = 1;            ///< in hand
-    double fill_factor = 0.4;   ///< copper / slot area, used when the diameter is 0
-    double resistivity = 0;
-    double stack_length = 0;
-    double coil_width = 0; ///< mean circumferential distance of the coil's two sides
-    double overhang = 0;   ///< straight length beyond the stack at each end
+    ConductorShape shape = ConductorShape::Round;
+    double diameter = 0;          ///< bare, of a strand
+    double width = 0, height = 0; ///< bare, across the slot and along its depth
+    int strands = 1;              ///< in hand
+    int grade = 0;                ///< of the enamel: 1 to 3 as IEC 60317 has them; 0: bare
+    double fill_factor = 0.4;     ///< copper over slot area, used where a size is 0
+    double slot_area = 0;         ///< for conductors, m2
+    double free_area = 0;         ///< without liner, wedge and separators; 0: the slot's
+    double turns_in_slot = 1;     ///< of the fullest slot
+    double coil_height = 0;       ///< depth that conductors have, m: what a foil's height follows
 };
 
-struct Conductor {
-    double area = 0; ///< copper of one turn
-    double fill = 0; ///< copper / slot area
-    double strand_diameter = 0;
-    double turn_length = 0;
-    double resistance = 0;    ///< of one phase between its terminals, Ohm
-    double copper_volume = 0; ///< of all phases, m3
+struct ConductorSize {
+    ConductorShape shape = ConductorShape::Round;
+    int strands = 1;
+    double diameter = 0;                      ///< round and litz: of a strand, bare
+    double width = 0, height = 0;             ///< rectangular and foil: bare
+    double outer_width = 0, outer_height = 0; ///< of what is packed, over its insulation: a strand, or a bundle
+    double area = 0;                          ///< copper of one turn, m2
+    double fill = 0;                          ///< copper over the slot's area for conductors
+    double insulated_fill =
+        0; ///< conductors over their insulation over the free area; round ones by their circle
+    int packed_a_turn() const { return shape == ConductorShape::Litz ? 1 : strands; }
+    bool is_round() const { return shape == ConductorShape::Round || shape == ConductorShape::Litz; }
 };
 
-/// R = rho N l_turn n_coils / (a^2 A): n_coils/a coils in series on each of a paths (Pyrhönen et al.,
-/// sec. 5.1). The turn is 2 (stack + 2 overhang) and two half circles whose diameter is the mean coil width.
-Conductor size_conductor(const ConductorInput& input);
+/// A litz bundle of n strands is 1.155 sqrt(n) strands thick (bunched strands fill about three quarters of
+/// their circle).
+ConductorSize size_conductor(const ConductorInput& input);
 
 } // namespace mavlo

@@ -1,19 +1,20 @@
 #pragma once
-// The winding: which coil lies where, found from the star of slots.
+// The winding as a value: which coil lies where, and what field its currents make.
 
-#include "quantity/problem.h"
+#include "winding/phases.h"
 
 #include <array>
 #include <complex>
+#include <optional>
 #include <vector>
 
 namespace mavlo {
 
-/// How two coil sides share a slot.
+/// How the coil sides of a slot share it.
 enum class SlotSharing {
     Whole,      ///< one coil side fills the slot (single layer)
     SideBySide, ///< split at the slot's centre line; layer 0 at the smaller angle
-    Stacked,    ///< split at a radius; layer 0 nearest the gap
+    Stacked,    ///< split at radii; layer 0 nearest the gap
 };
 
 struct CoilSide {
@@ -21,18 +22,31 @@ struct CoilSide {
     bool operator==(const CoilSide&) const = default;
 };
 
-/// A coil of `turns` conductors: current flows towards the reader in `go` when phase current and sign are
-/// positive.
+/// Slot of a side that lies in none: a coil round the yoke comes back outside the core.
+inline constexpr int outside_core = -1;
+
+/// Current flows towards the reader in `go` when phase current and sign are positive.
 struct Coil {
     int phase = 0; ///< 0, 1, 2 … for U, V, W …
     int sign = 1;
     CoilSide go, back;
+    double turns = 1;
     bool operator==(const Coil&) const = default;
+};
+
+enum class WindingForm {
+    Lap,        ///< coils of one span
+    Concentric, ///< the coils of a group round one axis, one within the other
+    Ring,       ///< round the yoke, one side in a slot
 };
 
 struct WindingInput {
     int slots = 12, poles = 10, phases = 3, layers = 2;
     int span = 0; ///< slots between the sides of a coil; 0: the nearest to a full pitch, at least 1
+    WindingForm form = WindingForm::Lap;
+    std::optional<double>
+        set_shift{};     ///< rad electrical between three-phase sets; empty: as phase_lags() has it
+    int layer_shift = 0; ///< slots by which each further pair of layers is turned against the one before
     bool operator==(const WindingInput&) const = default;
 };
 
@@ -40,33 +54,22 @@ struct WindingLayout {
     WindingInput input; ///< with the span that was used
     SlotSharing sharing = SlotSharing::SideBySide;
     std::vector<Coil> coils;
+    std::vector<double> lags; ///< of the phases, rad electrical
+    bool by_hand = false;
 
     int coils_per_phase() const { return int(coils.size()) / input.phases; }
+    double turns_of_phase(int phase) const; ///< of all its coils
     bool operator==(const WindingLayout&) const = default;
 };
 
-/// Electrical angles by which the phases lag behind the first, rad: odd numbers a whole turn apart evenly, even
-/// ones half a turn (two phases 90 degrees); six are two three-phase sets 30 degrees apart (E. Levi, IEEE
-/// Trans. Ind. Electron. 55(5), 2008). Axes, taken without their sense, always stand half a turn divided by the
-/// phases apart.
-std::vector<double> phase_lags(int phases);
-
-/// How symmetrical currents go on after the period divided by twice the phases: phase k then carries what phase
-/// `from[k]` carried, times `sign[k]`.
-struct PhaseStep {
-    std::vector<int> from, sign;
-};
-PhaseStep phase_step(int phases);
-
-/// The balanced layout with one phase belt for each half turn's share of a phase, found from the star of slots
-/// (J. Pyrhönen, T. Jokinen, V. Hrabovcová, Design of Rotating Electrical Machines, 2nd ed., ch. 2;
-/// N. Bianchi, M. Dai Pré, IEE Proc. Electr. Power Appl. 153, 2006, for fractional slots).
-/// Fails with a path under "winding." or "stator.slots" when no balanced layout exists.
-Result<WindingLayout> propose_winding(const WindingInput& input);
+/// Slots between a coil's sides, counted the way that is meant: forward from `go`, at least 1; 0 for a ring
+/// coil.
+int span_of(const Coil& coil, int slots);
 
 /// Complex winding factor of a phase for the field wave with `order` periods a turn (mechanical order):
-/// sum over the coils of sign (e^{-i order theta_go} - e^{-i order theta_back}) / (2 coils). Its absolute value
-/// is the winding factor; the fundamental has order poles/2.
+/// sum over its coil sides of turns sign e^{-i order theta}, back sides reversed, over the sum of their turns
+/// (two sides a coil; a ring coil has one). Its absolute value is the winding factor; the fundamental has order
+/// poles/2.
 std::complex<double> winding_factor(const WindingLayout& layout, int order, int phase = 0);
 
 /// Mechanical angle (rad, in [0, 2 pi/p)) where a north pole's axis gives phase U its largest flux linkage.
@@ -76,8 +79,21 @@ double phase_axis(const WindingLayout& layout, int phase = 0);
 /// everywhere; with `step`, the currents that the phases have a step later.
 bool repeats_after(const WindingLayout& layout, int slots, int sign, const PhaseStep* step = nullptr);
 
-/// Radial MMF in ampere-turns for the given phase currents and turns a coil, at the angle `theta`: a step at
-/// each slot, mean value zero.
-double mmf(const WindingLayout& layout, const std::vector<double>& currents, double turns, double theta);
+/// Ampere-turns in every slot for these phase currents; positive towards the reader.
+std::vector<double> slot_ampere_turns(const WindingLayout& layout, const std::vector<double>& currents);
+
+/// Radial MMF in ampere-turns for the given phase currents, at the angle `theta`: a step at each slot, mean
+/// value zero. What the slots' currents do not sum to zero (ring coils) is spread round the gap evenly.
+double mmf(const WindingLayout& layout, const std::vector<double>& currents, double theta);
+
+/// Complex amplitude of its wave with `order` periods a turn, F(theta) = Re(sum_n F_n e^{-i n theta}) A.
+std::complex<double> mmf_wave(const WindingLayout& layout, const std::vector<double>& currents, int order);
+
+/// Amplitudes of the MMF waves of this order that balanced currents of 1 A peak make: turning with the rotor
+/// (forward) and against it, A.
+struct TravellingMmf {
+    double forward = 0, backward = 0;
+};
+TravellingMmf travelling_mmf(const WindingLayout& layout, int order);
 
 } // namespace mavlo

@@ -1,7 +1,7 @@
 #pragma once
 // What a number of slots and poles means for a machine, before anything else is chosen.
 
-#include "winding/layout.h"
+#include "winding/proposal.h"
 
 #include <optional>
 

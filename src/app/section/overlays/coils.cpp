@@ -1,6 +1,7 @@
 // Coils as arches over the iron of the stator: one arch a coil, in its phase's colour.
 
 #include "section/overlay.h"
+#include "section/phase_focus.h"
 #include "shell/theme.h"
 
 #include <QPainterPath>
@@ -39,6 +40,20 @@ QPainterPath arch_path(const ViewFrame& frame, const Arch& arch, double from, do
     return path;
 }
 
+void stroke(const SectionCanvas& c, const QPainterPath& path, const QColor& colour) {
+    c.painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
+    c.painter.drawPath(path);
+    c.painter.setPen(QPen(colour, 2.8, Qt::SolidLine, Qt::RoundCap));
+    c.painter.drawPath(path);
+}
+
+/// A coil round the yoke goes straight over it.
+void paint_ring(const SectionCanvas& c, const Arch& arch, double angle, const QColor& colour) {
+    QPainterPath path(c.frame.to_screen(polar(arch.start, angle)));
+    path.lineTo(c.frame.to_screen(polar(arch.start + 1.9 * arch.rise, angle)));
+    stroke(c, path, colour);
+}
+
 void paint(const SectionCanvas& c) {
     const Machine& m = c.built.machine;
     if (!m.wound()) return;
@@ -46,14 +61,19 @@ void paint(const SectionCanvas& c) {
     const Arch arch = arch_of(c.built);
     const double quarter = m.winding.layout.sharing == SlotSharing::SideBySide ? 0.22 * pitch : 0;
     c.painter.setBrush(Qt::NoBrush);
+    const PhaseFocus& focus = PhaseFocus::shared();
     for (const Coil& coil : m.winding.layout.coils) {
-        const int span = (coil.back.slot - coil.go.slot + m.slots) % m.slots;
-        const QPainterPath path =
-            arch_path(c.frame, arch, coil.go.slot * pitch + quarter, (coil.go.slot + span) * pitch - quarter);
-        c.painter.setPen(QPen(theme().ink, 4.2, Qt::SolidLine, Qt::RoundCap));
-        c.painter.drawPath(path);
-        c.painter.setPen(QPen(theme().phase[std::size_t(coil.phase)], 2.8, Qt::SolidLine, Qt::RoundCap));
-        c.painter.drawPath(path);
+        if (!focus.shows(coil.phase)) continue;
+        const QColor colour = theme().phase[std::size_t(coil.phase)];
+        if (coil.back.slot == outside_core) {
+            paint_ring(c, arch, coil.go.slot * pitch, colour);
+            continue;
+        }
+        const int span = span_of(coil, m.slots);
+        // The shorter way round.
+        const bool ahead = span <= m.slots - span;
+        const int from = ahead ? coil.go.slot : coil.back.slot, steps = ahead ? span : m.slots - span;
+        stroke(c, arch_path(c.frame, arch, from * pitch + quarter, (from + steps) * pitch - quarter), colour);
     }
 }
 

@@ -15,7 +15,7 @@ class LossMemory {
     /// W/m3 of each element; empty where the sweep fails.
     std::vector<double> density(const FieldInHand& field) {
         const std::lock_guard lock(m_mutex);
-        if (m_model != field.model || m_current.d != field.current.d || m_current.q != field.current.q) {
+        if (m_model != field.model || !(m_current == field.current)) {
             m_model = field.model;
             m_current = field.current;
             m_density = swept(field);
@@ -38,7 +38,7 @@ class LossMemory {
 
     std::mutex m_mutex;
     std::shared_ptr<const MachineModel> m_model;
-    Dq m_current;
+    CurrentWave m_current;
     std::vector<double> m_density;
 };
 

@@ -19,7 +19,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         return Problem{"rotor.kind",
                        "The design holds no drawing of a rotor; import one, or choose another kind."};
     if (auto problem = misfit(*part, frame, "rotor")) return *problem;
-    return drawn_tile(*part, "rotor");
+    return drawn_tile(*part, "rotor", v.word("rotor.magnet.magnetisation") == "radial");
 }
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values&) {
@@ -30,6 +30,8 @@ std::vector<Parameter> magnets() {
     // Their shape is the drawing's.
     auto list = magnet_parameters("rotor.", "5 mm");
     std::erase_if(list, [](const Parameter& p) { return p.path == "rotor.magnet.thickness"; });
+    list.push_back(choice("rotor.magnet.magnetisation", {"parallel", "radial"}, "Magnetisation",
+                          "Parallel to each magnet's direction, or along the radius."));
     return list;
 }
 

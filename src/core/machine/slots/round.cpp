@@ -33,7 +33,13 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
                                    millimetres(frame.dir() * (corner.x - entry.x) + 1e-6))};
     out.steps = {{corner}, {entry}, {{centre, r}, middle}, {frame.at(tip + 2 * r, 0), middle}};
     out.conductor_from = 1;
-    out.half = {3, {centre, r}}; // at its widest
+    if (frame.sharing == SlotSharing::Stacked) {
+        if (frame.layers > 2)
+            return Problem{"winding.layers",
+                           "A round slot holds one or two layers; take another slot for more."};
+        out.cut_step = 3;
+        out.cuts = {{centre, r}}; // at its widest
+    }
     out.hints = {{corner, half / 3.5}, {entry, half / 2}, {{centre, r}, r / 2}};
     return out;
 }

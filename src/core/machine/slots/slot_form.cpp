@@ -122,8 +122,8 @@ std::vector<Point> polyline(const SlotContour& contour, std::size_t first) {
     return points;
 }
 
-/// The point of the straight side from a to b at whose radius the area between side and axis is halved.
-Point halving_point(Point a, Point b) {
+/// The points of the straight side from a to b at whose radii the area between side and axis is parted evenly.
+std::vector<Point> parting_points(Point a, Point b, int parts) {
     constexpr int steps = 400;
     const auto on_flank = [&](double t) { return a + t * (b - a); };
     std::vector<double> area(steps + 1, 0.0);
@@ -133,10 +133,15 @@ Point halving_point(Point a, Point b) {
         area[std::size_t(i) + 1] = area[std::size_t(i)] + angle_of(on_flank((i + 0.5) / steps)) * middle *
                                                               std::abs(norm(upper) - norm(lower));
     }
-    const auto half = std::lower_bound(area.begin(), area.end(), area.back() / 2) - area.begin();
-    const double over = area[std::size_t(half)] - area.back() / 2;
-    const double width = area[std::size_t(half)] - area[std::size_t(half) - 1];
-    return on_flank((double(half) - over / width) / steps);
+    std::vector<Point> points;
+    for (int part = 1; part < parts; ++part) {
+        const double wanted = area.back() * part / parts;
+        const auto next = std::lower_bound(area.begin(), area.end(), wanted) - area.begin();
+        const double over = area[std::size_t(next)] - wanted;
+        const double width = area[std::size_t(next)] - area[std::size_t(next) - 1];
+        points.push_back(on_flank((double(next) - over / width) / steps));
+    }
+    return points;
 }
 
 /// Angle between the tip's back, which comes from `before`, and what cuts the conductors off at the shoulder.
@@ -184,9 +189,9 @@ struct SlotDrawing {
 
     /// Whether layers on top of each other are parted by an arc: as their bottom is, and as there is room for
     /// it.
-    bool parts_by_arc(const SlotContour& contour, double start) const {
+    bool parts_by_arc(const SlotContour& contour, Point cut, double start) const {
         const auto& bottom = contour.steps.back();
-        const double at = norm(contour.half.at);
+        const double at = norm(cut);
         if (frame.outside()) return bottom.centre || at < bottom.to.x - 0.1 * (bottom.to.x - start);
         const Point front = cut_from(contour);
         const double dips = start * front.y / std::hypot(front.x - start, front.y); // of the straight front
@@ -195,24 +200,29 @@ struct SlotDrawing {
 
     void slot(const SlotContour& contour) {
         const auto& steps = contour.steps;
-        const bool stacked = frame.sharing == SlotSharing::Stacked;
         const double start = cut_x(frame, contour), bottom = steps.back().to.x;
         // Straight it is square to the axis, but with room to what lies above and below: it then crosses
         // nothing.
-        const double room = 0.2 * std::abs(start - bottom);
-        const bool by_arc = stacked && parts_by_arc(contour, start);
-        const double middle = by_arc ? norm(contour.half.at)
-                                     : std::clamp(contour.half.at.x, std::min(start, bottom) + room,
-                                                  std::max(start, bottom) - room);
+        const double room = 0.4 / double(contour.cuts.size() + 1) * std::abs(start - bottom);
+        std::vector<double> middles{start};
+        std::vector<bool> by_arc;
+        for (Point cut : contour.cuts) {
+            const double dir = frame.dir(), least = dir * middles.back() + room,
+                         most = dir * bottom - room * double(contour.cuts.size() + 1 - middles.size());
+            by_arc.push_back(parts_by_arc(contour, cut, start));
+            middles.push_back(by_arc.back() ? norm(cut)
+                                            : dir * std::clamp(dir * cut.x, least, std::max(least, most)));
+        }
         for (std::size_t i = 1; i < steps.size(); ++i) {
             Point from = steps[i - 1].to;
-            if (stacked && i == contour.half.step) {
+            for (std::size_t k = 0; i == contour.cut_step && k < contour.cuts.size(); ++k) {
+                const Point cut = contour.cuts[k];
                 if (steps[i].centre)
-                    draw.arc(from, contour.half.at, *steps[i].centre);
+                    draw.arc(from, cut, *steps[i].centre);
                 else
-                    draw.line(from, contour.half.at);
-                across(contour.half.at, middle, by_arc);
-                from = contour.half.at;
+                    draw.line(from, cut);
+                across(cut, middles[k + 1], by_arc[k]);
+                from = cut;
             }
             if (steps[i].centre)
                 draw.arc(from, steps[i].to, *steps[i].centre);
@@ -225,12 +235,9 @@ struct SlotDrawing {
             across(cut_from(contour), start);
             draw.air({(gap + start) / 2, y}, "slot.mouth");
         }
-        if (stacked) {
-            conductor({(start + middle) / 2, y}, 0);
-            conductor({(middle + bottom) / 2, y}, 1);
-        } else {
-            conductor({(start + bottom) / 2, y}, 0);
-        }
+        middles.push_back(bottom);
+        for (std::size_t layer = 0; layer + 1 < middles.size(); ++layer)
+            conductor({(middles[layer] + middles[layer + 1]) / 2, y}, int(layer));
         draw.iron(
             polar((frame.radius(deepest(frame, contour)) + frame.far_radius) / 2, frame.half_pitch() / 2));
     }
@@ -352,7 +359,10 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         out.steps.push_back({*at});
         out.conductor_from = out.steps.size() - 1;
     }
-    out.half = {out.steps.size(), halving_point(out.steps.back().to, round->from)};
+    if (frame.sharing == SlotSharing::Stacked) {
+        out.cut_step = out.steps.size();
+        out.cuts = parting_points(out.steps.back().to, round->from, std::max(2, frame.layers));
+    }
     out.steps.push_back({round->from});
     if (distance(round->from, round->to) > 1e-7) out.steps.push_back({round->to, round->centre});
     if (v.word("stator.slot.bottom") == "round")

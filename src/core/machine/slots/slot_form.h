@@ -15,11 +15,9 @@ struct SlotContour {
     };
     std::vector<Step> steps;
     std::size_t conductor_from = 0; ///< index of the step where the conductors begin; 0: they reach the gap
-    /// Where two layers of conductors part: on the way to the end of this step.
-    struct Half {
-        std::size_t step = 0;
-        Point at;
-    } half;
+    /// Where layers of conductors part, from the gap on: on the way to the end of step `cut_step`.
+    std::size_t cut_step = 0;
+    std::vector<Point> cuts;
     std::vector<SizeHint> hints;
 };
 

@@ -13,7 +13,7 @@ std::optional<double> line_rms(const QuickFields& f) {
     if (f.idle.empty()) return std::nullopt;
     const auto e = induced_voltage(period_series(f.idle), m, m.rating.speed);
     std::vector<double> line = e[0];
-    if (m.winding.star)
+    if (m.winding.star())
         for (std::size_t i = 0; i < line.size(); ++i) line[i] -= e[1][i];
     return rms(line);
 }

@@ -19,7 +19,8 @@ const Register<KeyFigure> fill{{
     .name = "slot_fill",
     .order = 80,
     .label = "Slot fill",
-    .value = [](const QuickFields& f) { return f.conductor ? std::optional(f.conductor->fill) : std::nullopt; },
+    .value =
+        [](const QuickFields& f) { return f.conductor ? std::optional(f.conductor->size.fill) : std::nullopt; },
 }};
 
 } // namespace

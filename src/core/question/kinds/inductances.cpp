@@ -27,20 +27,20 @@ struct DqInductance {
 };
 
 /// L_dq = P L P^T with the amplitude-invariant transformation of park.h.
-DqInductance in_dq(const Inductance& phases, double theta) {
+DqInductance in_dq(const Inductance& phases, double theta, const std::vector<double>& lags) {
     const auto column = [&](Dq unit) {
-        const PhaseValues i = to_phases(unit, theta, int(phases.size()));
+        const PhaseValues i = to_phases(unit, theta, lags);
         PhaseValues psi(phases.size(), 0.0);
         for (std::size_t j = 0; j < psi.size(); ++j)
             for (std::size_t k = 0; k < psi.size(); ++k) psi[j] += phases[j][k] * i[k];
-        return to_dq(psi, theta);
+        return to_dq(psi, theta, lags);
     };
     const Dq by_d = column({1, 0}), by_q = column({0, 1});
     return {by_d.d, by_q.q, (by_d.q + by_q.d) / 2};
 }
 
 Dq flux_linkage(const Machine& machine, const FieldSolution& field) {
-    return to_dq(field.flux_linkage, electrical_angle(machine, field.angle));
+    return to_dq(field.flux_linkage, electrical_angle(machine, field.angle), machine.winding.layout.lags);
 }
 
 /// One field after the other over half the period, with what is taken from each.
@@ -91,7 +91,8 @@ Problems run(QuestionContext& c) {
     auto wrong = over_half(c, solver, current, 0, [&](const FieldSolution& field) -> Problems {
         const auto l = solver.incremental_inductance(field);
         if (!l) return l.problems();
-        const DqInductance dq = in_dq(*l, electrical_angle(c.machine, field.angle));
+        const DqInductance dq =
+            in_dq(*l, electrical_angle(c.machine, field.angle), c.machine.winding.layout.lags);
         const Dq linkage = flux_linkage(c.machine, field);
         psi = {psi.d + linkage.d / n, psi.q + linkage.q / n};
         mean_inductance = {mean_inductance.d + dq.d / n, mean_inductance.q + dq.q / n,

@@ -35,7 +35,7 @@ Problems run(QuestionContext& c) {
     const auto idle = solver.solve(0, {});
     if (!idle) return idle.problems();
     const double probe = 1e-3 * std::max(1.0, c.machine.rating.current);
-    const auto excited = solver.solve(0, to_phases({probe, 0}, 0, c.machine.winding.phases), &*idle);
+    const auto excited = solver.solve(0, to_phases({probe, 0}, 0, c.machine.winding.layout.lags), &*idle);
     if (!excited) return excited.problems();
     FieldSolution phase = *excited;
     for (std::size_t i = 0; i < phase.potential.size(); ++i) phase.potential[i] -= idle->potential[i];

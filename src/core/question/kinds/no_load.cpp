@@ -61,7 +61,7 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     std::vector<std::vector<double>> line = e;
     for (std::size_t k = 0; k < phases; ++k) {
         // In delta the phase lies between two lines, and its own voltage is the line voltage.
-        if (c.machine.winding.star)
+        if (c.machine.winding.star())
             for (std::size_t i = 0; i < line[k].size(); ++i) line[k][i] -= e[(k + 1) % phases][i];
     }
     // psi_u = Re(c e^{ip theta}): largest, so the d axis on phase U, where p theta = -arg c.

@@ -24,7 +24,7 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     const double angle = c.input("angle"), step = 2e-3 * 2 * pi / (c.machine.slots * c.machine.poles);
     const PhaseValues current = to_phases(current_vector(c.input("current"), c.input("advance")),
-                                          electrical_angle(c.machine, angle), c.machine.winding.phases);
+                                          electrical_angle(c.machine, angle), c.machine.winding.layout.lags);
     FieldSolver solver(*model);
     const auto at = solver.solve(angle, current);
     if (!at) return at.problems();

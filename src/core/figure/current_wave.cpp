@@ -1,0 +1,99 @@
+#include "figure/current_wave.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+double of(const std::vector<double>& list, std::size_t k, double standard) {
+    return k < list.size() ? list[k] : standard;
+}
+
+/// A periodic table, straight between its values.
+double in_table(const std::vector<double>& table, double angle) {
+    if (table.empty()) return 0;
+    const double place = (angle / (2 * pi) - std::floor(angle / (2 * pi))) * double(table.size());
+    const auto i = std::size_t(place) % table.size(), next = (i + 1) % table.size();
+    const double share = place - std::floor(place);
+    return (1 - share) * table[i] + share * table[next];
+}
+
+} // namespace
+
+void CurrentWave::set_series(int phase, double theta, std::vector<double> amperes) {
+    if (m_vector) { // the same as a form, so that one phase may differ
+        m_form = WaveForm::Sine;
+        m_peak = std::hypot(m_vector->d, m_vector->q);
+        m_advance = std::atan2(-m_vector->d, m_vector->q);
+        m_vector.reset();
+    }
+    m_series_phase = phase;
+    m_series_start = theta;
+    m_series = std::move(amperes);
+}
+
+CurrentWave CurrentWave::advanced(double angle) const {
+    CurrentWave wave = *this;
+    wave.m_advance += angle;
+    if (m_vector) {
+        // The advance goes from +q towards -d.
+        const double c = std::cos(angle), s = std::sin(angle);
+        wave.m_vector = Dq{m_vector->d * c - m_vector->q * s, m_vector->d * s + m_vector->q * c};
+    }
+    return wave;
+}
+
+double CurrentWave::form(double argument) const {
+    const double x = std::remainder(argument, 2 * pi), size = std::abs(x);
+    // On an edge, between its two values.
+    const auto step = [&](double at) { return size < at - 1e-9 ? 1.0 : size > at + 1e-9 ? 0.0 : 0.5; };
+    switch (m_form) {
+    case WaveForm::Sine:
+        return std::cos(x);
+    case WaveForm::Block120:
+        return step(pi / 3) - (1 - step(2 * pi / 3));
+    case WaveForm::Block180:
+        return 2 * step(pi / 2) - 1;
+    case WaveForm::Trapezoid:
+        return std::clamp((pi / 2 - size) / (pi / 6), -1.0, 1.0);
+    case WaveForm::Table:
+        break;
+    }
+    return in_table(m_table, argument);
+}
+
+PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const {
+    if (m_vector) return to_phases(*m_vector, theta, lags);
+    PhaseValues currents;
+    for (std::size_t k = 0; k < lags.size(); ++k) {
+        const double argument = theta - lags[k] - of(m_own_lags, k, 0) + m_advance + pi / 2;
+        const bool off = m_open && *m_open == int(k);
+        if (m_series_phase && *m_series_phase == int(k)) {
+            currents.push_back(in_table(m_series, theta - m_series_start));
+            continue;
+        }
+        currents.push_back(off ? 0 : of(m_offsets, k, 0) + m_peak * of(m_amplitudes, k, 1) * form(argument));
+    }
+    return currents;
+}
+
+bool CurrentWave::alike() const {
+    return m_vector || (m_form != WaveForm::Table && m_amplitudes.empty() && m_offsets.empty() &&
+                        m_own_lags.empty() && !m_open && !m_series_phase);
+}
+
+const std::vector<std::string>& wave_words() {
+    static const std::vector<std::string> words{"sine", "block-120", "block-180", "trapezoid", "table"};
+    return words;
+}
+
+WaveForm wave_form(const std::string& word) {
+    const auto& words = wave_words();
+    return WaveForm(std::find(words.begin(), words.end(), word) - words.begin());
+}
+
+} // namespace mavlo
