@@ -1,0 +1,177 @@
+#include "circuit/steady.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo {
+namespace {
+
+constexpr int first_periods = 3, most_newton = 12;
+
+double size_of(const Currents& i) {
+    return i.cwiseAbs().maxCoeff();
+}
+
+class Finder {
+  public:
+    Finder(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
+           const TransientOptions& transient, const SteadyOptions& options)
+        : m_run(machine, clock, std::move(supply), transient)
+        , m_period(clock.period())
+        , m_options(options) {}
+
+    Result<SteadyRun> run() {
+        if (m_options.from_zero) return window(m_options.window);
+        for (int k = 0; k < first_periods; ++k)
+            if (auto problem = forward()) return *problem;
+        const bool scheduled = m_run.supply().is_scheduled();
+        if (scheduled) {
+            if (auto problem = shoot()) return *problem;
+        }
+        while (m_out.change > m_options.tolerance && m_out.periods < (scheduled ? 40 : m_options.most_periods))
+            if (auto problem = forward()) return *problem;
+        m_out.periodic = m_out.change <= m_options.tolerance;
+        return window(m_out.periodic ? m_options.window : std::max(12, m_options.window));
+    }
+
+  private:
+    /// One period; how much the currents change over it.
+    std::optional<Problem> forward() {
+        const Currents before = m_run.currents();
+        const auto gates = m_run.supply().gates() ? *m_run.supply().gates() : Gates{};
+        if (auto problem = m_run.run(m_run.time() + m_period, nullptr)) return problem;
+        const auto after = m_run.supply().gates() ? *m_run.supply().gates() : Gates{};
+        ++m_out.periods;
+        m_largest = std::max({m_largest, size_of(m_run.currents()), 1e-9});
+        m_out.change = gates == after ? size_of(m_run.currents() - before) / m_largest : 1;
+        return std::nullopt;
+    }
+
+    /// After a period from these currents (phases U and V; W carries the rest).
+    Result<Eigen::Vector2d> after(const Eigen::Vector2d& x) {
+        Transient trial(m_run);
+        trial.set_currents({x[0], x[1], -x[0] - x[1]});
+        if (auto problem = trial.run(trial.time() + m_period, nullptr)) return *problem;
+        ++m_out.periods;
+        return Eigen::Vector2d(trial.currents()[0], trial.currents()[1]);
+    }
+
+    std::optional<Problem> shoot() {
+        Eigen::Vector2d x(m_run.currents()[0], m_run.currents()[1]);
+        const double step = 1e-4 * m_largest;
+        for (int n = 0; n < most_newton && m_out.change > m_options.tolerance; ++n) {
+            const auto f = after(x);
+            if (!f) return f.problems().front();
+            Eigen::Matrix2d j;
+            for (int c = 0; c < 2; ++c) {
+                Eigen::Vector2d moved = x;
+                moved[c] += step;
+                const auto g = after(moved);
+                if (!g) return g.problems().front();
+                j.col(c) = (*g - *f) / step;
+            }
+            const Eigen::Vector2d residual = *f - x;
+            const Eigen::Vector2d change = (Eigen::Matrix2d::Identity() - j).fullPivLu().solve(residual);
+            if (!change.allFinite() || change.cwiseAbs().maxCoeff() > 1e3 * m_largest) break;
+            x += change;
+            m_run.set_currents({x[0], x[1], -x[0] - x[1]});
+            if (auto problem = forward()) return problem;
+            x = {m_run.currents()[0], m_run.currents()[1]};
+        }
+        return std::nullopt;
+    }
+
+    Result<SteadyRun> window(int periods) {
+        m_out.window_periods = periods;
+        if (auto problem = m_run.run(m_run.time() + periods * m_period, &m_out.window)) return *problem;
+        return std::move(m_out);
+    }
+
+    Transient m_run;
+    double m_period, m_largest = 1e-9;
+    SteadyOptions m_options;
+    SteadyRun m_out;
+};
+
+/// Integral over the window over its length.
+double mean_of(const SteadyRun& run, const std::function<double(const TransientSample&)>& value) {
+    double sum = 0;
+    for (std::size_t i = 1; i < run.window.size(); ++i) {
+        const auto &a = run.window[i - 1], &b = run.window[i];
+        if (b.t > a.t) sum += (b.t - a.t) * (value(a) + value(b)) / 2;
+    }
+    return sum / (run.window.back().t - run.window.front().t);
+}
+
+} // namespace
+
+Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
+                              const TransientOptions& transient, const SteadyOptions& options) {
+    return Finder(machine, clock, std::move(supply), transient, options).run();
+}
+
+WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double resistance) {
+    WindowFigures f;
+    const Bridge* bridge = supply.bridge();
+    double low = 1e300, high = -1e300;
+    int turned_on = 0;
+    for (std::size_t i = 0; i < run.window.size(); ++i) {
+        const TransientSample& s = run.window[i];
+        low = std::min(low, s.torque);
+        high = std::max(high, s.torque);
+        f.current_peak = std::max(f.current_peak, std::abs(s.current[0]));
+        for (std::size_t k = 0; i > 0 && k < 3; ++k)
+            if (s.gates[k] > 0 && run.window[i - 1].gates[k] <= 0) ++turned_on;
+    }
+    f.torque_peak_to_peak = high - low;
+    f.torque_mean = mean_of(run, [](const TransientSample& s) { return s.torque; });
+    for (int k = 0; k < 3; ++k)
+        f.current_rms[k] =
+            std::sqrt(mean_of(run, [k](const TransientSample& s) { return s.current[k] * s.current[k]; }));
+    f.line_voltage_rms = std::sqrt(mean_of(run, [](const TransientSample& s) {
+        const double v = s.potential[0] - s.potential[1];
+        return v * v;
+    }));
+    f.copper = resistance * f.current_rms.squaredNorm();
+    const auto link = [&](const TransientSample& s) {
+        double sum = 0;
+        for (std::size_t k = 0; k < 3; ++k)
+            if (leg_path(s.gates[k], s.current[Eigen::Index(k)]).upper) sum += s.current[Eigen::Index(k)];
+        return sum;
+    };
+    if (bridge) {
+        f.dc_current_mean = mean_of(run, link);
+        f.input_power = bridge->dc * f.dc_current_mean;
+        const auto device_loss = [&](bool of_switches) {
+            return mean_of(run, [&](const TransientSample& s) {
+                double sum = 0;
+                for (std::size_t k = 0; k < 3; ++k) {
+                    const double i = s.current[Eigen::Index(k)];
+                    if (leg_path(s.gates[k], i).by_switch == of_switches)
+                        sum += leg_loss(*bridge, s.gates[k], i);
+                }
+                return sum;
+            });
+        };
+        f.switches = device_loss(true);
+        f.diodes = device_loss(false);
+        f.switching_frequency = turned_on / 3.0 / (run.window.back().t - run.window.front().t);
+    } else {
+        f.input_power = mean_of(run, [](const TransientSample& s) { return s.current.dot(s.potential); });
+    }
+    return f;
+}
+
+std::complex<double> window_harmonic(const SteadyRun& run, int order,
+                                     const std::function<double(const TransientSample&)>& value) {
+    std::complex<double> sum = 0;
+    for (std::size_t i = 1; i < run.window.size(); ++i) {
+        const auto &a = run.window[i - 1], &b = run.window[i];
+        if (b.t <= a.t) continue;
+        sum += (b.t - a.t) / 2 *
+               (value(a) * std::polar(1.0, -order * a.angle) + value(b) * std::polar(1.0, -order * b.angle));
+    }
+    return (order == 0 ? 1.0 : 2.0) * sum / (run.window.back().t - run.window.front().t);
+}
+
+} // namespace mavlo

@@ -1,0 +1,256 @@
+#include "circuit/transient.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+constexpr int most_events_in_a_step = 400;
+constexpr double tiny_current = 1e-9; ///< A: less is none
+
+} // namespace
+
+Transient::Transient(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
+                     TransientOptions options)
+    : m_machine(machine)
+    , m_clock(clock)
+    , m_supply(std::move(supply))
+    , m_options(std::move(options)) {
+    m_supply->at_edge(0, m_current);
+    choose_ways();
+}
+
+Transient::Transient(const Transient& other)
+    : m_machine(other.m_machine)
+    , m_clock(other.m_clock)
+    , m_supply(other.m_supply->copy())
+    , m_options(other.m_options)
+    , m_t(other.m_t)
+    , m_current(other.m_current)
+    , m_ways(other.m_ways) {}
+
+void Transient::set_currents(const Currents& currents) {
+    m_current = currents;
+    choose_ways();
+}
+
+Transient::Slope Transient::slope(double t, const Currents& i, const Ways& ways) const {
+    const PhaseState state = m_machine.at(m_clock.angle(t), i);
+    const auto laws = m_supply->legs(t);
+    Slope out;
+    out.torque = state.torque;
+    std::array<int, 3> on{};
+    int n = 0;
+    for (int k = 0; k < 3; ++k)
+        if (ways[std::size_t(k)] != Way::None) on[std::size_t(n++)] = k;
+    out.conducting = n;
+    if (n >= 2) {
+        // Unknown: the rates, and the star point's potential.
+        Eigen::Matrix4d a = Eigen::Matrix4d::Zero();
+        Eigen::Vector4d b = Eigen::Vector4d::Zero();
+        for (int r = 0; r < n; ++r) {
+            const int k = on[std::size_t(r)];
+            const LegLaw& law = laws[std::size_t(k)];
+            const bool outwards = ways[std::size_t(k)] == Way::Out;
+            const double source =
+                outwards ? law.out - law.out_resistance * i[k] : law.in - law.in_resistance * i[k];
+            for (int c = 0; c < n; ++c) a(r, c) = state.inductance(k, on[std::size_t(c)]);
+            a(r, n) = 1;
+            a(n, r) = 1;
+            b[r] = source - m_options.resistance * i[k] - m_clock.omega * state.slope[k];
+        }
+        const Eigen::VectorXd x = a.topLeftCorner(n + 1, n + 1).fullPivLu().solve(b.head(n + 1));
+        for (int r = 0; r < n; ++r) out.rate[on[std::size_t(r)]] = x[r];
+        out.star = x[n];
+    }
+    for (int k = 0; k < 3; ++k)
+        out.open[k] = state.inductance.row(k).dot(out.rate) + m_clock.omega * state.slope[k];
+    return out;
+}
+
+double Transient::potential(std::size_t leg, const LegLaw& law, const Currents& i, const Ways& ways,
+                            const Slope& s) const {
+    const auto k = Eigen::Index(leg);
+    if (ways[leg] == Way::Out) return law.out - law.out_resistance * i[k];
+    if (ways[leg] == Way::In) return law.in - law.in_resistance * i[k];
+    return s.star + s.open[k];
+}
+
+/// How far an assignment of ways is from being possible, V or scaled A/s; 0: it is.
+double Transient::violation(const Ways& ways) const {
+    const Slope s = slope(m_t, m_current, ways);
+    const auto laws = m_supply->legs(m_t);
+    if (s.conducting == 1) return 1e300; // a current needs a way back
+    double worst = 0;
+    const double scale = 1e-6 * m_clock.period(); // A a volt, so that rates and potentials compare
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto index = Eigen::Index(k);
+        if (std::abs(m_current[index]) > tiny_current) continue;
+        if (ways[k] == Way::Out) worst = std::max(worst, -s.rate[index] * scale);
+        if (ways[k] == Way::In) worst = std::max(worst, s.rate[index] * scale);
+        if (ways[k] == Way::None && s.conducting >= 2) {
+            const double at = s.star + s.open[index];
+            worst = std::max({worst, laws[k].out - at, at - laws[k].in});
+        }
+    }
+    // All open: no pair of phases may be driven against each other.
+    if (s.conducting == 0)
+        for (std::size_t a = 0; a < 3; ++a)
+            for (std::size_t b = 0; b < 3; ++b)
+                if (a != b)
+                    worst = std::max(worst, (laws[a].out - s.open[Eigen::Index(a)]) -
+                                                (laws[b].in - s.open[Eigen::Index(b)]));
+    return worst;
+}
+
+void Transient::choose_ways() {
+    std::vector<std::size_t> free;
+    Ways ways;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const double i = m_current[Eigen::Index(k)];
+        ways[k] = i > tiny_current ? Way::Out : i < -tiny_current ? Way::In : Way::None;
+        if (ways[k] == Way::None) {
+            m_current[Eigen::Index(k)] = 0;
+            free.push_back(k);
+        }
+    }
+    // Every way the legs without current may go; the first that is possible, or the least impossible.
+    int count = 1;
+    for (std::size_t k = 0; k < free.size(); ++k) count *= 3;
+    double least = std::numeric_limits<double>::infinity();
+    Ways best = ways;
+    for (int code = 0; code < count; ++code) {
+        Ways tried = ways;
+        int rest = code;
+        for (std::size_t k : free) {
+            tried[k] = Way(rest % 3);
+            rest /= 3;
+        }
+        const double wrong = violation(tried);
+        if (wrong < least - 1e-12) {
+            least = wrong;
+            best = tried;
+        }
+        if (wrong <= 1e-12) break;
+    }
+    m_ways = best;
+}
+
+Currents Transient::stepped(const Currents& from, double t, double h) const {
+    const auto f = [&](double at, const Currents& i) { return slope(at, i, m_ways).rate; };
+    const Currents a = f(t, from), b = f(t + h / 2, from + h / 2 * a), c = f(t + h / 2, from + h / 2 * b),
+                   d = f(t + h, from + h * c);
+    return from + h / 6 * (a + 2 * b + 2 * c + d);
+}
+
+/// Whether something happens between `from` and t: a current through zero, a leg's potential past its rails, a
+/// bound.
+bool Transient::bound_crossed(double t, const Currents& i, const Currents& before, double from) const {
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto index = Eigen::Index(k);
+        if (m_ways[k] == Way::Out && i[index] < -tiny_current) return true;
+        if (m_ways[k] == Way::In && i[index] > tiny_current) return true;
+    }
+    const bool open = std::find(m_ways.begin(), m_ways.end(), Way::None) != m_ways.end();
+    if (open) {
+        const Slope s = slope(t, i, m_ways);
+        const auto laws = m_supply->legs(t);
+        constexpr double volt = 1e-9;
+        for (std::size_t a = 0; a < 3; ++a) {
+            if (m_ways[a] != Way::None) continue;
+            const double at = s.star + s.open[Eigen::Index(a)];
+            if (s.conducting >= 2 && (at < laws[a].out - volt || at > laws[a].in + volt)) return true;
+            for (std::size_t b = 0; s.conducting == 0 && b < 3; ++b)
+                if (a != b &&
+                    laws[a].out - s.open[Eigen::Index(a)] - laws[b].in + s.open[Eigen::Index(b)] > volt)
+                    return true;
+        }
+    }
+    for (int w = 0; w < m_supply->watches(); ++w)
+        if (m_supply->watch(w, from, before) <= 0 && m_supply->watch(w, t, i) > 0) return true;
+    return false;
+}
+
+/// At an event: bounds tell the supply, currents that have reached zero are zero, and ways are chosen anew.
+void Transient::settle(double t, const Currents& before) {
+    for (int w = 0; w < m_supply->watches(); ++w)
+        if (m_supply->watch(w, t, m_current) > 0) m_supply->on_watch(w, t, m_current);
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto index = Eigen::Index(k);
+        const bool through =
+            (m_ways[k] == Way::Out && m_current[index] <= 0) || (m_ways[k] == Way::In && m_current[index] >= 0);
+        if (!through || before[index] == m_current[index]) continue;
+        // What it has gone too far is given to the others, so that the sum stays.
+        const double over = m_current[index];
+        m_current[index] = 0;
+        for (std::size_t j = 0; j < 3; ++j)
+            if (j != k && m_ways[j] != Way::None) {
+                m_current[Eigen::Index(j)] += over;
+                break;
+            }
+    }
+    choose_ways();
+}
+
+void Transient::record(std::vector<TransientSample>* samples) const {
+    if (!samples) return;
+    const Slope s = slope(m_t, m_current, m_ways);
+    const auto laws = m_supply->legs(m_t);
+    TransientSample sample;
+    sample.t = m_t;
+    sample.angle = m_clock.angle(m_t);
+    sample.current = m_current;
+    sample.torque = s.torque;
+    sample.star = s.star;
+    for (std::size_t k = 0; k < 3; ++k)
+        sample.potential[Eigen::Index(k)] = potential(k, laws[k], m_current, m_ways, s);
+    if (const Gates* gates = m_supply->gates()) sample.gates = *gates;
+    samples->push_back(sample);
+}
+
+std::optional<Problem> Transient::run(double end, std::vector<TransientSample>* samples) {
+    const double longest = m_clock.period() / m_options.steps, shortest = 1e-12 * m_clock.period();
+    int events = 0;
+    double since = m_t;
+    record(samples);
+    while (m_t < end - shortest) {
+        if (m_options.stop && m_options.stop()) return Problem{"", "Stopped."};
+        const double edge = m_supply->next_edge(m_t), to = std::min({end, edge, m_t + longest});
+        const double h = to - m_t;
+        const Currents before = m_current;
+        Currents next = stepped(before, m_t, h);
+        double taken = h;
+        const bool event = bound_crossed(to, next, before, m_t);
+        if (event) {
+            // Located by halving; the step then ends just past it.
+            double low = 0, high = h;
+            for (int k = 0; k < 40 && high - low > shortest; ++k) {
+                const double middle = (low + high) / 2;
+                const Currents at = stepped(before, m_t, middle);
+                (bound_crossed(m_t + middle, at, before, m_t) ? high : low) = middle;
+            }
+            taken = high;
+            next = stepped(before, m_t, taken);
+            if (m_t - since < longest ? ++events > most_events_in_a_step : (events = 0, since = m_t, false))
+                return Problem{"--with band",
+                               fmt::format("At {:.6g} s the supply switches without end; give it a wider "
+                                           "band or a longest interval.",
+                                           m_t)};
+        }
+        m_t = event ? m_t + taken : to;
+        m_current = next;
+        record(samples);
+        const bool at_edge = !event && edge <= m_t + shortest;
+        if (event) settle(m_t, before);
+        if (at_edge) {
+            m_supply->at_edge(m_t, m_current);
+            choose_ways();
+        }
+        if (event || at_edge) record(samples);
+    }
+    return std::nullopt;
+}
+
+} // namespace mavlo

@@ -1,0 +1,80 @@
+#pragma once
+// Currents of a machine on a supply at constant speed, from event to event.
+
+#include "circuit/supply.h"
+#include "quantity/problem.h"
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+namespace mavlo {
+
+/// At one instant; at an event there are two, of either side.
+struct TransientSample {
+    double t = 0, angle = 0; ///< s; electrical, rad
+    Currents current;
+    Eigen::Vector3d potential; ///< of the legs to the negative rail (of sources: their voltage), V
+    double star = 0;           ///< potential of the star point
+    double torque = 0;
+    Gates gates{0, 0, 0};
+};
+
+struct TransientOptions {
+    double resistance = 0; ///< of a phase, Ohm
+    int steps = 360;       ///< a period at least
+    std::function<bool()> stop{};
+};
+
+/// The state of a run, which goes on where it stopped.
+class Transient {
+  public:
+    Transient(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
+              TransientOptions options);
+    Transient(const Transient& other);
+
+    double time() const { return m_t; }
+    const Currents& currents() const { return m_current; }
+    void set_currents(const Currents& currents);
+    const Supply& supply() const { return *m_supply; }
+
+    /// Runs on to `end`; samples are appended where there are any wanted. Steps end on every edge of the supply
+    /// and on every event, which is located: a current that reaches zero, a leg without current whose potential
+    /// leaves the rails, a bound of the supply. Between them the classical Runge-Kutta method of fourth order.
+    ///
+    ///   u_k - u_N = R i_k + sum_j L_kj di_j/dt + omega dpsi_k/dtheta,   sum of di_j/dt = 0
+    ///
+    /// over the phases that conduct. Fails with a sentence when events pile up (a band of nothing).
+    std::optional<Problem> run(double end, std::vector<TransientSample>* samples);
+
+  private:
+    enum class Way { None, Out, In };
+    using Ways = std::array<Way, 3>;
+    struct Slope {
+        Currents rate = Currents::Zero();
+        double star = 0;
+        Eigen::Vector3d open =
+            Eigen::Vector3d::Zero(); ///< potential of phases that do not conduct, less the star's
+        int conducting = 0;
+        double torque = 0;
+    };
+    Slope slope(double t, const Currents& i, const Ways& ways) const;
+    double potential(std::size_t leg, const LegLaw& law, const Currents& i, const Ways& ways,
+                     const Slope& s) const;
+    void choose_ways();
+    double violation(const Ways& ways) const;
+    Currents stepped(const Currents& from, double t, double h) const;
+    bool bound_crossed(double t, const Currents& i, const Currents& before, double from) const;
+    void settle(double t, const Currents& before);
+    void record(std::vector<TransientSample>* samples) const;
+
+    const PhaseMachine& m_machine;
+    Clock m_clock;
+    std::unique_ptr<Supply> m_supply;
+    TransientOptions m_options;
+    double m_t = 0;
+    Currents m_current = Currents::Zero();
+    Ways m_ways{Way::None, Way::None, Way::None};
+};
+
+} // namespace mavlo
