@@ -14,7 +14,8 @@ DqPad::DqPad(QWidget* parent)
     : QWidget(parent) {
     setObjectName(QStringLiteral("dq_pad"));
     setFocusPolicy(Qt::StrongFocus);
-    setFixedHeight(190);
+    setMinimumHeight(120); // smaller where the window is
+    setMaximumHeight(220);
     setToolTip(tr("Drag the tip of the current vector. Arrow keys move it by 2 % of the largest current; 0 "
                   "switches it off."));
 }

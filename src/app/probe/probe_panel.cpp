@@ -59,7 +59,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     auto* title = new QLabel(tr("Current in the rotor's frame"), this);
     title->setProperty("group", true);
     layout->addWidget(title);
-    layout->addWidget(m_pad);
+    layout->addWidget(m_pad, 1);
     auto* grid = new QGridLayout;
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(0, 1);
@@ -98,6 +98,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     gap_title->setProperty("group", true);
     layout->addWidget(gap_title);
     m_plot->set_compact(true);
+    m_plot->setMinimumHeight(92);
     layout->addWidget(m_plot, 1);
     connect(m_pad, &DqPad::changed, this, [this](Dq current) {
         show_vector();
@@ -139,6 +140,7 @@ void ProbePanel::add_waves(QGridLayout& grid, int row) {
            "advance is 0."));
     m_open->setObjectName(QStringLiteral("probe_open_phase"));
     auto* waves = new QHBoxLayout;
+    waves->setSpacing(6);
     waves->addWidget(new QLabel(tr("Waveform"), this));
     waves->addWidget(m_form, 2);
     waves->addWidget(new QLabel(tr("open"), this));

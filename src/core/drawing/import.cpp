@@ -227,6 +227,8 @@ class Importer {
             m_out.regions.push_back({int(m_out.regions.size()) + 1, side, f.role, face.area, face.centroid,
                                      face.inside, f.direction, is_cut(face, part.portion)});
             m_out.outlines.push_back(face.polygon);
+            auto& holes = m_out.holes.emplace_back();
+            for (const Walk& hole : face.holes) holes.push_back(polygon_of(m_out.graph, hole));
         }
         if (part.portion.half)
             m_out.notes.push_back(
@@ -345,6 +347,10 @@ const ImportedRegion* ImportedDrawing::region_at(Point p, std::optional<DrawnSid
     double least = 1e300;
     for (std::size_t i = 0; i < regions.size(); ++i) {
         if ((side && regions[i].side != *side) || !contains(outlines[i], p)) continue;
+        // Between the magnets of an outer rotor one stands in the hole of its steel.
+        if (std::any_of(holes[i].begin(), holes[i].end(),
+                        [&](const Polygon& hole) { return contains(hole, p); }))
+            continue;
         if (const double size = mavlo::area(outlines[i]); size < least) least = size, best = &regions[i];
     }
     return best;

@@ -53,7 +53,8 @@ struct ImportedDrawing {
     std::vector<std::string> healed, left_out, notes; ///< sentences
     Arrangement graph;                                ///< m, the centre at the origin
 
-    std::vector<Polygon> outlines; ///< of the regions, in their order
+    std::vector<Polygon> outlines;           ///< of the regions, in their order
+    std::vector<std::vector<Polygon>> holes; ///< of each: what lies in them is not the region's
     const ImportedPart* part(DrawnSide side) const;
     /// The smallest region round a point, of this part or of any; null: none.
     const ImportedRegion* region_at(Point p, std::optional<DrawnSide> side = {}) const;

@@ -16,6 +16,14 @@ double wrapped(double angle) {
 
 } // namespace
 
+AngleSchedule::AngleSchedule(const Bridge& bridge, const Clock& clock, double lead,
+                             std::vector<GateWindow> windows, double dead_time)
+    : GatedSupply(bridge, clock, dead_time)
+    , m_lead(lead)
+    , m_windows(std::move(windows)) {
+    for (int leg = 0; leg < 3; ++leg) m_gates[std::size_t(leg)] = window_gate(leg, 0);
+}
+
 int AngleSchedule::window_gate(int leg, double t) const {
     // A little past the instant, so that an edge belongs to the window that it opens.
     const double at = wrapped(m_clock.angle(t) + m_lead - phase_lag(leg) + 1e-7);

@@ -14,11 +14,9 @@ struct GateWindow {
 
 class AngleSchedule : public GatedSupply {
   public:
+    /// Its gates at once stand as the windows at time 0 have them.
     AngleSchedule(const Bridge& bridge, const Clock& clock, double lead, std::vector<GateWindow> windows,
-                  double dead_time = 0)
-        : GatedSupply(bridge, clock, dead_time)
-        , m_lead(lead)
-        , m_windows(std::move(windows)) {}
+                  double dead_time = 0);
     std::unique_ptr<Supply> copy() const override { return std::make_unique<AngleSchedule>(*this); }
 
   protected:
