@@ -5,6 +5,7 @@
 #include "drawing/gap_side.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
@@ -100,10 +101,42 @@ class Importer {
     /// The lines of the machine alone, in metres about its centre, split where they cross.
     std::optional<Problem> lay_out() {
         if (auto problem = place()) return problem;
+        keep_layers_of_part();
         drop_construction(m_drawing.pieces, m_drawing.layers, tolerance(), m_out.left_out);
         m_out.graph = arrange(m_drawing.pieces, tolerance());
         drop_far_parts(m_out.graph, tolerance(), m_out.left_out);
         return std::nullopt;
+    }
+
+    /// Where layers say which part they are of and one part is asked for, the other's lines are left out: each
+    /// may show a pitch of its own.
+    void keep_layers_of_part() {
+        if (m_options.rotor == m_options.stator) return;
+        const std::string own = m_options.rotor ? "rotor" : "stator",
+                          other = m_options.rotor ? "stator" : "rotor";
+        const auto says = [&](int layer, const std::string& part) {
+            if (layer < 0 || std::size_t(layer) >= m_drawing.layers.size()) return false;
+            std::string name = m_drawing.layers[std::size_t(layer)];
+            std::transform(name.begin(), name.end(), name.begin(),
+                           [](unsigned char c) { return char(std::tolower(c)); });
+            return name.find(part) != std::string::npos;
+        };
+        const auto any = [&](const std::string& part) {
+            return std::any_of(m_drawing.pieces.begin(), m_drawing.pieces.end(),
+                               [&](const Piece& p) { return says(p.layer, part); });
+        };
+        if (!any(own) || !any(other)) return;
+        // Whole sections tell more together: on which side the gap lies.
+        std::vector<double> angles;
+        for (const Piece& p : m_drawing.pieces)
+            for (Point end : {p.a, point_at(p, 0.5), p.b}) angles.push_back(angle_of(end));
+        std::sort(angles.begin(), angles.end());
+        double widest = angles.front() + 2 * std::numbers::pi - angles.back();
+        for (std::size_t i = 1; i < angles.size(); ++i) widest = std::max(widest, angles[i] - angles[i - 1]);
+        if (widest < std::numbers::pi / 2) return;
+        const auto dropped =
+            std::erase_if(m_drawing.pieces, [&](const Piece& p) { return says(p.layer, other); });
+        m_out.left_out.push_back(fmt::format("{} lines on layers of the {}", dropped, other));
     }
 
     /// Finds centre and unit; the pieces are then in metres about the centre.
