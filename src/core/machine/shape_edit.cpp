@@ -107,7 +107,7 @@ FreeShape::Corner corner_at(Point p) {
 std::string free_shape_name(const Design& design, Use use) {
     const std::string word = use == Use::Magnet ? "magnet" : use == Use::Iron ? "rib" : "pocket";
     for (int i = 1;; ++i) {
-        const std::string name = fmt::format("{} {}", word, i);
+        std::string name = fmt::format("{} {}", word, i);
         if (std::none_of(design.shapes.begin(), design.shapes.end(),
                          [&](const FreeShape& s) { return s.name == name; }))
             return name;

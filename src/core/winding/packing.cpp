@@ -141,6 +141,7 @@ std::vector<Point> best_lattice(const PackingSpace& polygon, double d) {
     const Range range = x_range(polygon.polygon);
     const double height = std::sqrt(3.0) / 2 * d;
     std::vector<double> starts;
+    starts.reserve(7);
     for (int k = 0; k < 6; ++k) starts.push_back(range.low + d / 2 + k / 6.0 * height);
     const double rows = std::floor((range.high - range.low - d) / height + 1e-9);
     if (rows >= 0) starts.push_back(range.high - d / 2 - rows * height);
