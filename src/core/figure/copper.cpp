@@ -36,7 +36,7 @@ AcResistance::AcResistance(const Machine& m) {
     if (!m.wound()) return;
     const Conductor conductor = machine_conductor(m);
     const ConductorSize& size = conductor.size;
-    if (size.area <= 0) return;
+    if (!(size.area > 0) || !(m.winding.slot_area > 0) || m.section.bodies.empty()) return;
     m_length_ratio = conductor.turn_length / (2 * m.stack_length);
     m_in_slot = std::min(1.0, 1 / m_length_ratio);
     m_shares = size.shape != ConductorShape::Litz && size.strands > 1;

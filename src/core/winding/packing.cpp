@@ -252,7 +252,7 @@ double clearance(const PackingSpace& space, Point p) {
 }
 
 std::vector<Point> pack_circles(const PackingSpace& space, double diameter, Point mouth) {
-    if (space.polygon.size() < 3 || diameter <= 0 || area_of(space.polygon) / (diameter * diameter) > most)
+    if (space.polygon.size() < 3 || !(diameter > 0) || area_of(space.polygon) / (diameter * diameter) > most)
         return {};
     std::vector<double> angles{0, pi / 2};
     for (std::size_t i = 0; i < space.polygon.size(); ++i) {
@@ -280,7 +280,7 @@ std::vector<Point> pack_circles(const PackingSpace& space, double diameter, Poin
 }
 
 std::vector<Point> pack_rows(const PackingSpace& space, double diameter, Point mouth) {
-    if (space.polygon.size() < 3 || diameter <= 0 || area_of(space.polygon) / (diameter * diameter) > most)
+    if (space.polygon.size() < 3 || !(diameter > 0) || area_of(space.polygon) / (diameter * diameter) > most)
         return {};
     // Rows go from small x on: turned so that the bottom comes first.
     double far = 0;
@@ -306,7 +306,7 @@ std::vector<Point> pack_rectangles(const PackingSpace& space, RectangleSize size
                                    bool against_wall, int columns) {
     std::vector<Point> centres;
     const Range range = x_range(space.polygon);
-    if (space.polygon.size() < 3 || size.along_x <= 0 || size.along_y <= 0) return centres;
+    if (space.polygon.size() < 3 || !(size.along_x > 0) || !(size.along_y > 0)) return centres;
     const bool mouth_low = std::abs(range.low - mouth.x) < std::abs(range.high - mouth.x);
     const double dir = mouth_low ? -1 : 1, far = mouth_low ? range.high : range.low;
     const auto row_at = [&](double x) {

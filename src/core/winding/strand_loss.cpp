@@ -29,12 +29,14 @@ double skin_depth(double resistivity, double frequency) {
 
 double round_skin_factor(double x) {
     if (x < 0.05) return 1 + std::pow(x, 4) / 48;
+    if (x > 30) return x / 2 + 0.25; // the asymptote
     const Complex z{x, -x};
     return (z / 2.0 / bessel_ratio(z)).real();
 }
 
 double round_proximity_factor(double x) {
     if (x < 0.02) return pi * std::pow(x, 4);
+    if (x > 30) return 4 * pi * x; // the asymptote
     const Complex z{x, -x};
     // J2 = 2/z J1 - J0.
     return 4 * pi * x * x * (1.0 - 2.0 / z * bessel_ratio(z)).imag();
