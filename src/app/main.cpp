@@ -1,6 +1,7 @@
 // mavlo: the desktop.
 
 #include "ask/ask_bench.h"
+#include "sheet/page_tabs.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 
@@ -122,12 +123,10 @@ int main(int argc, char** argv) {
     window.show_bench(bench);
     if (parser.isSet(QStringLiteral("page"))) {
         const QString page = parser.value(QStringLiteral("page"));
-        auto* tab = window.findChild<QPushButton*>(
-            (parser.value(QStringLiteral("bench")) == QStringLiteral("wind") ? QStringLiteral("wind:")
-                                                                             : QStringLiteral("part:")) +
-            page);
-        if (!tab) return complain(QStringLiteral("--page: there is no page of this name."));
-        tab->click();
+        const auto tabs = window.findChildren<PageTabs*>();
+        if (std::none_of(tabs.begin(), tabs.end(),
+                         [&](PageTabs* t) { return t->isVisible() && t->show_page_named(page); }))
+            return complain(QStringLiteral("--page: there is no page of this name."));
     }
     if (parser.isSet(QStringLiteral("import"))) window.import_part(parser.value(QStringLiteral("import")));
     if (parser.positionalArguments().isEmpty() && !parser.isSet(QStringLiteral("bench"))) window.show_start();

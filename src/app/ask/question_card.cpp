@@ -98,7 +98,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
     const auto fill = [&](QGridLayout* grid, std::size_t from, std::size_t to) {
         for (std::size_t i = from; i < to; ++i) {
             const QuestionInput& input = m_kind.inputs[i];
-            if (input.kind == InputKind::Choice && input.choices.size() == 1) continue; // nothing to choose
+            if (input.kind == InputKind::Choice && input.choices().size() == 1) continue; // nothing to choose
             auto* label = new QLabel(QString::fromStdString(input.label), this);
             QWidget* field = add_field(input);
             field->setToolTip(QString::fromStdString(input.help));
@@ -137,7 +137,7 @@ QWidget* QuestionCard::add_field(const QuestionInput& input) {
     if (input.kind == InputKind::Choice) {
         auto* choice = new QComboBox(this);
         choice->setObjectName(name);
-        for (const auto& word : input.choices) choice->addItem(QString::fromStdString(word));
+        for (const auto& word : input.choices()) choice->addItem(QString::fromStdString(word));
         choice->setCurrentText(QString::fromStdString(input.standard));
         choice->setFixedSize(118, 26);
         connect(choice, &QComboBox::currentIndexChanged, this, changed);

@@ -4,8 +4,8 @@
 #include "materials/finding_list.h"
 #include "materials/material_in_hand.h"
 #include "materials/number_table.h"
-#include "materials/table_source.h"
 #include "plot/plot.h"
+#include "sheet/table_source.h"
 
 #include <QComboBox>
 

@@ -5,8 +5,8 @@
 #include "figure/magnet_load.h"
 #include "materials/finding_list.h"
 #include "materials/material_in_hand.h"
-#include "materials/table_source.h"
 #include "plot/plot.h"
+#include "sheet/table_source.h"
 
 #include <QComboBox>
 #include <QPushButton>

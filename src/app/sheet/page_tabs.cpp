@@ -46,6 +46,15 @@ void PageTabs::show_page(int index) {
     }
 }
 
+bool PageTabs::show_page_named(const QString& title) {
+    for (std::size_t i = 0; i < m_tabs.size(); ++i)
+        if (m_tabs[i]->text() == title) {
+            show_page(int(i));
+            return true;
+        }
+    return false;
+}
+
 void PageTabs::show_page_of(const QWidget* page) {
     for (std::size_t i = 0; i < m_pages.size(); ++i)
         if (m_pages[i] == page) show_page(int(i));

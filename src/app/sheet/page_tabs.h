@@ -17,6 +17,7 @@ class PageTabs : public QWidget {
 
     QPushButton* add(const QString& title, QWidget* page);
     void show_page(int index);
+    bool show_page_named(const QString& title); ///< false: there is none
     void show_page_of(const QWidget* page);
     int page() const { return m_page; }
     void ensure_visible(QWidget* child) { m_scroll->ensureWidgetVisible(child); }

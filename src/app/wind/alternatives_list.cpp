@@ -7,12 +7,6 @@
 namespace mavlo::app {
 namespace {
 
-QString form_word(WindingForm form) {
-    return form == WindingForm::Ring         ? AlternativesList::tr("ring")
-           : form == WindingForm::Concentric ? AlternativesList::tr("concentric")
-                                             : AlternativesList::tr("lap");
-}
-
 QString paths_word(const std::vector<int>& paths) {
     QStringList words;
     for (int a : paths) words << QString::number(a);
@@ -71,7 +65,9 @@ void AlternativesList::refresh() {
         m_table->setFixedHeight(40 + 24 * std::clamp(int(m_list.size()), 1, 9));
         for (std::size_t i = 0; i < m_list.size(); ++i) {
             const WindingAlternative& a = m_list[i];
-            const QString layers = QStringLiteral("%1 %2").arg(a.input.layers).arg(form_word(a.input.form));
+            const QString layers = QStringLiteral("%1 %2")
+                                       .arg(a.input.layers)
+                                       .arg(QString::fromStdString(to_string(a.input.form)));
             const QString cells[] = {a.empty_slots ? layers + tr(", %1 empty").arg(a.empty_slots) : layers,
                                      a.input.form == WindingForm::Lap ? QString::number(a.input.span)
                                                                       : QStringLiteral("–"),
@@ -97,9 +93,7 @@ void AlternativesList::take(int row) {
     Design design = m_document.design();
     design.coils.clear();
     design.texts["winding.layers"] = std::to_string(in.layers);
-    design.texts["winding.form"] = in.form == WindingForm::Ring         ? "ring"
-                                   : in.form == WindingForm::Concentric ? "concentric"
-                                                                        : "lap";
+    design.texts["winding.form"] = to_string(in.form);
     design.texts["winding.span"] = in.form == WindingForm::Lap ? std::to_string(in.span) : "auto";
     design.texts.erase("winding.layer_shift");
     m_document.set_design(tr("take a winding"), design);

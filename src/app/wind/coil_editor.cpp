@@ -1,11 +1,12 @@
 #include "wind/coil_editor.h"
 
+#include "project/project.h"
 #include "quantity/quantity.h"
+#include "sheet/table_source.h"
 #include "winding/balance.h"
 #include "winding/coil_table.h"
 
 #include <QClipboard>
-#include <QFile>
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QGuiApplication>
@@ -58,8 +59,8 @@ CoilEditor::CoilEditor(Document& document, QWidget* parent)
     };
     add(new QPushButton(tr("add coil"), this), "coil_add", &CoilEditor::add_coil);
     add(new QPushButton(tr("remove coil"), this), "coil_remove", &CoilEditor::remove_coil);
-    add(new QPushButton(tr("open table …"), this), "coil_open", &CoilEditor::open_table);
-    add(new QPushButton(tr("save table …"), this), "coil_save", &CoilEditor::save_table);
+    add(new QPushButton(tr("open table …"), this), "coil_open", &CoilEditor::open_file);
+    add(new QPushButton(tr("save table …"), this), "coil_save", &CoilEditor::save_file);
     add(m_back, "coil_back", [this] { set_coils(tr("proposed winding"), {}); });
     layout->addLayout(buttons);
     for (QLabel* label : {m_balance, m_words}) {
@@ -71,7 +72,6 @@ CoilEditor::CoilEditor(Document& document, QWidget* parent)
     m_words->setProperty("caution", true);
     connect(m_table, &QTableWidget::cellChanged, this, &CoilEditor::take_cell);
     connect(&document, &Document::changed, this, &CoilEditor::refresh);
-    refresh();
 }
 
 const std::vector<Coil>& CoilEditor::coils() const {
@@ -81,11 +81,22 @@ const std::vector<Coil>& CoilEditor::coils() const {
     return built && built->machine.wound() ? built->machine.winding.layout.coils : none;
 }
 
+int CoilEditor::phases() const {
+    const auto& built = m_document.built();
+    return built && built->machine.wound() ? built->machine.winding.phases : 3;
+}
+
+void CoilEditor::showEvent(QShowEvent* event) {
+    refresh();
+    QWidget::showEvent(event);
+}
+
 void CoilEditor::refresh() {
+    if (!isVisible()) return;
     const QSignalBlocker quiet(m_table);
     const auto& built = m_document.built();
     const bool by_hand = !m_document.design().coils.empty();
-    const int phases = built && built->machine.wound() ? built->machine.winding.phases : 3;
+    const int m = phases();
     m_back->setEnabled(by_hand);
     m_head->setText(
         by_hand ? tr("Wound by hand: these coils are the design's own.")
@@ -101,7 +112,7 @@ void CoilEditor::refresh() {
                                  ring ? QString() : QString::number(c.back.layer),
                                  QString::fromStdString(number_text(c.turns, 6)),
                                  (c.sign < 0 ? QStringLiteral("-") : QString()) +
-                                     QString::fromStdString(phase_name(c.phase, phases))};
+                                     QString::fromStdString(phase_name(c.phase, m))};
         for (int k = 0; k < 6; ++k) m_table->setItem(int(i), k, new QTableWidgetItem(cells[k]));
         m_table->setVerticalHeaderItem(int(i), new QTableWidgetItem(QString::number(i)));
     }
@@ -117,7 +128,7 @@ void CoilEditor::refresh() {
     const int paths = built->machine.winding.paths;
     if (paths > 1) {
         double difference = 0;
-        for (int k = 0; k < phases; ++k)
+        for (int k = 0; k < m; ++k)
             difference =
                 std::max(difference, parallel_paths(built->machine.winding.layout, k, paths).difference);
         lines << (difference < 1e-9
@@ -139,9 +150,7 @@ void CoilEditor::set_coils(const QString& label, std::vector<Coil> coils) {
 }
 
 void CoilEditor::take_cell(int row, int) {
-    const auto& built = m_document.built();
-    const int phases = built && built->machine.wound() ? built->machine.winding.phases : 3;
-    const auto changed = coils_from_table(row_text(*m_table, row).toStdString(), phases);
+    const auto changed = coils_from_table(row_text(*m_table, row).toStdString(), phases());
     if (!changed) {
         refresh();
         return m_words->setText(QString::fromStdString(changed.problems().front().sentence));
@@ -181,9 +190,7 @@ void CoilEditor::remove_coil() {
 }
 
 bool CoilEditor::take_table(const QString& text) {
-    const auto& built = m_document.built();
-    const int phases = built && built->machine.wound() ? built->machine.winding.phases : 3;
-    const auto table = coils_from_table(text.toStdString(), phases);
+    const auto table = coils_from_table(text.toStdString(), phases());
     if (!table) {
         const Problem& p = table.problems().front();
         m_words->setText(QString::fromStdString(p.path + ": " + p.sentence));
@@ -197,33 +204,25 @@ void CoilEditor::keyPressEvent(QKeyEvent* event) {
     if (event->matches(QKeySequence::Paste)) {
         take_table(QGuiApplication::clipboard()->text());
     } else if (event->matches(QKeySequence::Copy)) {
-        const auto& built = m_document.built();
-        const int phases = built && built->machine.wound() ? built->machine.winding.phases : 3;
-        QGuiApplication::clipboard()->setText(QString::fromStdString(table_of_coils(coils(), phases)));
+        QGuiApplication::clipboard()->setText(QString::fromStdString(table_of_coils(coils(), phases())));
     } else {
         QWidget::keyPressEvent(event);
     }
 }
 
-void CoilEditor::open_table() {
-    const QString name =
-        QFileDialog::getOpenFileName(this, tr("Coils"), {}, tr("Tables (*.csv *.tsv *.txt);;All (*)"));
-    if (name.isEmpty()) return;
-    QFile file(name);
-    if (!file.open(QIODevice::ReadOnly)) return m_words->setText(tr("%1 cannot be read.").arg(name));
-    take_table(QString::fromUtf8(file.readAll()));
+void CoilEditor::open_file() {
+    QString wrong;
+    const QString text = open_table(this, tr("Coils"), wrong, tr("Tables (*.csv *.tsv *.txt);;All (*)"));
+    if (!wrong.isEmpty()) m_words->setText(wrong);
+    if (!text.isEmpty()) take_table(text);
 }
 
-void CoilEditor::save_table() {
+void CoilEditor::save_file() {
     const QString name =
         QFileDialog::getSaveFileName(this, tr("Coils"), QStringLiteral("coils.csv"), tr("CSV (*.csv)"));
     if (name.isEmpty()) return;
-    const auto& built = m_document.built();
-    QFile file(name);
-    const std::string text =
-        table_of_coils(coils(), built && built->machine.wound() ? built->machine.winding.phases : 3);
-    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), qint64(text.size())) != qint64(text.size()))
-        m_words->setText(tr("%1 cannot be written; choose another folder.").arg(name));
+    if (const auto problem = write_file_atomically(name.toStdString(), table_of_coils(coils(), phases())))
+        m_words->setText(QString::fromStdString(problem->path + ": " + problem->sentence));
 }
 
 } // namespace mavlo::app

@@ -18,6 +18,7 @@ class CoilEditor : public QWidget {
 
   protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void showEvent(QShowEvent* event) override; ///< hidden, it keeps still
 
   private:
     void refresh();
@@ -25,8 +26,9 @@ class CoilEditor : public QWidget {
     void set_coils(const QString& label, std::vector<Coil> coils);
     void add_coil();
     void remove_coil();
-    void open_table();
-    void save_table();
+    void open_file();
+    void save_file();
+    int phases() const;
     const std::vector<Coil>& coils() const;
 
     Document& m_document;

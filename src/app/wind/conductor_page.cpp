@@ -84,7 +84,6 @@ void ConductorPage::refresh() {
     if (!built || !built->machine.wound()) return m_facts->setText(tr("A smooth stator carries no winding."));
     const Machine& m = built->machine;
     const Conductor c = machine_conductor(m);
-    const double density = m.rating.current / std::sqrt(2.0) / (m.winding.paths * c.size.area);
     const auto line = c.line_resistance(m.winding.connection);
     QString text =
         tr("Copper %1 % of the slot's area for conductors; insulated wire %2 % of the area that liner, wedge "
@@ -96,7 +95,7 @@ void ConductorPage::refresh() {
     text += tr(" at %1 °C · %2 A/mm² rms at rated current · turn %3 mm long · %4 kg of conductor · %5 µH of "
                "end windings")
                 .arg(m.winding.temperature - 273.15, 0, 'f', 0)
-                .arg(density * 1e-6, 0, 'f', 2)
+                .arg(rated_density(m, c) * 1e-6, 0, 'f', 2)
                 .arg(c.turn_length * 1e3, 0, 'f', 0)
                 .arg(c.copper_volume * m.winding.conductor_material.density, 0, 'g', 3)
                 .arg(c.end_inductance * 1e6, 0, 'g', 3);

@@ -1,5 +1,6 @@
 #include "wind/star_view.h"
 
+#include "section/arrow_head.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -7,32 +8,24 @@
 #include <cmath>
 #include <complex>
 #include <map>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
-/// EMF of a coil: sum of its sides at the poles' order.
-Complex phasor(const Coil& coil, int slots, int pole_pairs) {
-    const double step = 2 * pi * pole_pairs / slots, sense = coil.sign * coil.turns;
-    Complex sum = sense * std::polar(1.0, step * coil.go.slot);
-    if (coil.back.slot != outside_core) sum -= sense * std::polar(1.0, step * coil.back.slot);
-    return sum;
+/// EMF of a coil at the poles' order, in space: its slots' angles turn to the left.
+Complex phasor(const Coil& coil, const Machine& m) {
+    return std::conj(coil_phasor(coil, m.slots, m.pole_pairs()));
 }
 
 void arrow(QPainter& painter, QPointF from, QPointF to, const QColor& colour, double width) {
     painter.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
     painter.drawLine(from, to);
-    const QPointF d = to - from;
-    const double length = std::hypot(d.x(), d.y());
-    if (length < 6) return;
-    const QPointF u = d / length, v(-u.y(), u.x());
+    if (QLineF(from, to).length() < 6) return;
     painter.setPen(Qt::NoPen);
     painter.setBrush(colour);
-    painter.drawPolygon(QPolygonF{to, to - 7 * u + 3 * v, to - 7 * u - 3 * v});
+    paint_arrow_head(painter, to, from, {7, 3});
 }
 
 } // namespace
@@ -68,12 +61,11 @@ void StarView::paint_star(QPainter& painter, const Machine& m, QRectF box) const
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(box.center(), radius, radius);
     double longest = 0;
-    for (const Coil& coil : m.winding.layout.coils)
-        longest = std::max(longest, std::abs(phasor(coil, m.slots, m.pole_pairs())));
+    for (const Coil& coil : m.winding.layout.coils) longest = std::max(longest, std::abs(phasor(coil, m)));
     // Coils that coincide are one arrow with the first of their slots.
     std::map<std::pair<int, int>, int> seen;
     for (const Coil& coil : m.winding.layout.coils) {
-        const Complex p = phasor(coil, m.slots, m.pole_pairs()) / std::max(1e-12, longest);
+        const Complex p = phasor(coil, m) / std::max(1e-12, longest);
         QColor colour = t.phase[std::size_t(coil.phase)];
         if (!m_focus.shows(coil.phase)) colour.setAlphaF(0.18F);
         const QPointF to = box.center() + radius * QPointF(p.real(), -p.imag());
@@ -96,7 +88,7 @@ void StarView::paint_sums(QPainter& painter, const Machine& m, QRectF box) const
     std::vector<std::vector<Complex>> chains(std::size_t(phases), {0.0});
     for (const Coil& coil : m.winding.layout.coils) {
         const auto k = std::size_t(coil.phase);
-        sums[k] += phasor(coil, m.slots, m.pole_pairs());
+        sums[k] += phasor(coil, m);
         chains[k].push_back(sums[k]);
     }
     double longest = 1e-12;

@@ -1,6 +1,6 @@
 #include "wind/waves_page.h"
 
-#include "figure/copper.h"
+#include "question/winding_curves.h"
 #include "shell/theme.h"
 #include "wind/star_view.h"
 #include "winding/harmful_waves.h"
@@ -17,8 +17,8 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int most_orders = 50, shown_waves = 5;
 
-Curve empty_curve(const char* name, const char* unit, const char* x, const char* x_unit) {
-    return {name, unit, x, x_unit, {}, {}};
+int orders_of(const Machine& machine) {
+    return std::max(most_orders, 3 * machine.pole_pairs());
 }
 
 } // namespace
@@ -99,28 +99,23 @@ void WavesPage::show_mmf() {
         currents.push_back(focus.shows(int(k)) ? m.rating.current / m.winding.paths *
                                                      std::cos(instant - m.winding.layout.lags[k])
                                                : 0.0);
-    Curve steps = empty_curve("mmf", "A", "gap_angle", "deg"), main = steps;
-    const int points = std::max(720, 16 * m.slots);
+    const Curve steps = mmf_curve(m.winding.layout, currents, std::max(720, 16 * m.slots));
+    Curve main = steps;
     const auto wave = mmf_wave(m.winding.layout, currents, m.pole_pairs());
-    for (int i = 0; i < points; ++i) {
-        const double theta = 2 * pi * (i + 0.5) / points;
-        steps.x.push_back(theta * 180 / pi);
-        steps.y.push_back(mmf(m.winding.layout, currents, theta));
-        main.x.push_back(theta * 180 / pi);
-        main.y.push_back((wave * std::polar(1.0, -m.pole_pairs() * theta)).real());
-    }
+    for (std::size_t i = 0; i < main.x.size(); ++i)
+        main.y[i] = (wave * std::polar(1.0, -m.pole_pairs() * main.x[i] * pi / 180)).real();
     m_mmf->show_curves({{steps, tr("MMF"), theme().ink}, {main, tr("main wave"), theme().accent, false, true}},
                        tr("angle round the gap, ° mechanical"), tr("MMF, A"));
 }
 
 void WavesPage::show_factors() {
     const Machine& m = m_document.built()->machine;
-    Curve factors = empty_curve("winding_factor", "1", "mechanical_order", "1"), main = factors;
-    for (int n = 1; n <= std::max(most_orders, 3 * m.pole_pairs()); ++n) {
-        Curve& into = n == m.pole_pairs() ? main : factors;
-        into.x.push_back(n);
-        into.y.push_back(std::abs(winding_factor(m.winding.layout, n)));
-    }
+    Curve factors = winding_factor_curve(m.winding.layout, orders_of(m)), main = factors;
+    const std::ptrdiff_t p = m.pole_pairs() - 1;
+    main.x = {double(m.pole_pairs())};
+    main.y = {factors.y[std::size_t(p)]};
+    factors.x.erase(factors.x.begin() + p);
+    factors.y.erase(factors.y.begin() + p);
     m_plot->show_curves({{factors, tr("winding factor"), theme().soft, true},
                          {main, tr("of the poles' order"), theme().accent, true}},
                         tr("periods a turn (mechanical order)"), tr("winding factor"));
@@ -128,15 +123,8 @@ void WavesPage::show_factors() {
 
 void WavesPage::show_spectrum() {
     const Machine& m = m_document.built()->machine;
-    Curve forward = empty_curve("mmf_forward", "A", "mechanical_order", "1"), backward = forward;
-    const double amperes = m.rating.current / m.winding.paths;
-    for (int n = 1; n <= std::max(most_orders, 3 * m.pole_pairs()); ++n) {
-        const auto [with, against] = travelling_mmf(m.winding.layout, n);
-        forward.x.push_back(n);
-        forward.y.push_back(with * amperes);
-        backward.x.push_back(n);
-        backward.y.push_back(-against * amperes);
-    }
+    auto [forward, backward] = mmf_spectrum(m, orders_of(m));
+    for (double& amplitude : backward.y) amplitude = -amplitude;
     m_plot->show_curves({{forward, tr("with the rotor"), theme().phase[0], true},
                          {backward, tr("against it (drawn downwards)"), theme().phase[1], true}},
                         tr("periods a turn (mechanical order)"), tr("MMF, A"));
@@ -157,17 +145,10 @@ void WavesPage::show_ac() {
     const Machine& m = m_document.built()->machine;
     const AcResistance alternating(m);
     const ConductorSize size = size_conductor(m.winding.conductor);
-    const double rated = m.pole_pairs() * m.rating.speed / (2 * pi),
-                 thick = std::max(size.diameter, size.height),
+    const double rated = electrical_frequency(m, m.rating.speed), thick = std::max(size.diameter, size.height),
                  highest = std::max(4 * rated, 2 * m.winding.resistivity() / (pi * mu0 * thick * thick));
-    Curve whole = empty_curve("ac_factor", "1", "frequency", "Hz"), slot = whole, at = whole;
-    for (int i = 0; i <= 60; ++i) {
-        const double f = highest * i / 60;
-        whole.x.push_back(f);
-        whole.y.push_back(alternating.factor(f));
-        slot.x.push_back(f);
-        slot.y.push_back(alternating.slot_factor(f));
-    }
+    const auto [whole, slot] = ac_factor_curves(alternating, highest);
+    Curve at = whole;
     at.x = {rated};
     at.y = {alternating.factor(rated)};
     PlotCurve point{at, tr("rated speed"), theme().accent};

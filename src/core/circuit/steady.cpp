@@ -94,11 +94,12 @@ class Finder {
 };
 
 /// Integral over the window over its length.
-double mean_of(const SteadyRun& run, const std::function<double(const TransientSample&)>& value) {
-    double sum = 0;
+template <typename Value>
+auto mean_of(const SteadyRun& run, const Value& value) {
+    decltype(value(run.window.front())) sum = 0;
     for (std::size_t i = 1; i < run.window.size(); ++i) {
         const auto &a = run.window[i - 1], &b = run.window[i];
-        if (b.t > a.t) sum += (b.t - a.t) * (value(a) + value(b)) / 2;
+        if (b.t > a.t) sum += (b.t - a.t) / 2 * (value(a) + value(b));
     }
     return sum / (run.window.back().t - run.window.front().t);
 }
@@ -108,6 +109,15 @@ double mean_of(const SteadyRun& run, const std::function<double(const TransientS
 Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
                               const TransientOptions& transient, const SteadyOptions& options) {
     return Finder(machine, clock, std::move(supply), transient, options).run();
+}
+
+double link_current(const TransientSample& sample) {
+    double sum = 0;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const double i = sample.current[Eigen::Index(k)];
+        if (leg_path(sample.gates[k], i).upper) sum += i;
+    }
+    return sum;
 }
 
 WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double resistance) {
@@ -133,14 +143,8 @@ WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double 
         return v * v;
     }));
     f.copper = resistance * f.current_rms.squaredNorm();
-    const auto link = [&](const TransientSample& s) {
-        double sum = 0;
-        for (std::size_t k = 0; k < 3; ++k)
-            if (leg_path(s.gates[k], s.current[Eigen::Index(k)]).upper) sum += s.current[Eigen::Index(k)];
-        return sum;
-    };
     if (bridge) {
-        f.dc_current_mean = mean_of(run, link);
+        f.dc_current_mean = mean_of(run, link_current);
         f.input_power = bridge->dc * f.dc_current_mean;
         const auto device_loss = [&](bool of_switches) {
             return mean_of(run, [&](const TransientSample& s) {
@@ -164,14 +168,8 @@ WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double 
 
 std::complex<double> window_harmonic(const SteadyRun& run, int order,
                                      const std::function<double(const TransientSample&)>& value) {
-    std::complex<double> sum = 0;
-    for (std::size_t i = 1; i < run.window.size(); ++i) {
-        const auto &a = run.window[i - 1], &b = run.window[i];
-        if (b.t <= a.t) continue;
-        sum += (b.t - a.t) / 2 *
-               (value(a) * std::polar(1.0, -order * a.angle) + value(b) * std::polar(1.0, -order * b.angle));
-    }
-    return (order == 0 ? 1.0 : 2.0) * sum / (run.window.back().t - run.window.front().t);
+    return (order == 0 ? 1.0 : 2.0) *
+           mean_of(run, [&](const TransientSample& s) { return value(s) * std::polar(1.0, -order * s.angle); });
 }
 
 } // namespace mavlo

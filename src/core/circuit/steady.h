@@ -28,6 +28,9 @@ struct SteadyRun {
 Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
                               const TransientOptions& transient, const SteadyOptions& options);
 
+/// What the bridge draws from its link, A.
+double link_current(const TransientSample& sample);
+
 /// Means over a window, by the trapezoidal rule between its samples.
 struct WindowFigures {
     double torque_mean = 0, torque_peak_to_peak = 0;

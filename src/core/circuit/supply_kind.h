@@ -34,6 +34,4 @@ struct SupplyKind {
     int order = 0;
 };
 
-std::vector<std::string> supply_names();
-
 } // namespace mavlo

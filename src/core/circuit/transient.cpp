@@ -78,30 +78,33 @@ double Transient::potential(std::size_t leg, const LegLaw& law, const Currents& 
     return s.star + s.open[k];
 }
 
+/// V by which legs without current lie beyond their rails; with none that conducts, by which one pair of phases
+/// is driven against another. 0: within.
+double Transient::beyond_rails(double t, const Ways& ways, const Slope& s) const {
+    const auto laws = m_supply->legs(t);
+    double worst = 0;
+    for (std::size_t a = 0; a < 3; ++a) {
+        if (ways[a] != Way::None) continue;
+        const double open = s.open[Eigen::Index(a)], at = s.star + open;
+        if (s.conducting >= 2) worst = std::max({worst, laws[a].out - at, at - laws[a].in});
+        for (std::size_t b = 0; s.conducting == 0 && b < 3; ++b)
+            if (a != b) worst = std::max(worst, (laws[a].out - open) - (laws[b].in - s.open[Eigen::Index(b)]));
+    }
+    return worst;
+}
+
 /// How far an assignment of ways is from being possible, V or scaled A/s; 0: it is.
 double Transient::violation(const Ways& ways) const {
     const Slope s = slope(m_t, m_current, ways);
-    const auto laws = m_supply->legs(m_t);
     if (s.conducting == 1) return 1e300; // a current needs a way back
-    double worst = 0;
+    double worst = beyond_rails(m_t, ways, s);
     const double scale = 1e-6 * m_clock.period(); // A a volt, so that rates and potentials compare
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
         if (std::abs(m_current[index]) > tiny_current) continue;
         if (ways[k] == Way::Out) worst = std::max(worst, -s.rate[index] * scale);
         if (ways[k] == Way::In) worst = std::max(worst, s.rate[index] * scale);
-        if (ways[k] == Way::None && s.conducting >= 2) {
-            const double at = s.star + s.open[index];
-            worst = std::max({worst, laws[k].out - at, at - laws[k].in});
-        }
     }
-    // All open: no pair of phases may be driven against each other.
-    if (s.conducting == 0)
-        for (std::size_t a = 0; a < 3; ++a)
-            for (std::size_t b = 0; b < 3; ++b)
-                if (a != b)
-                    worst = std::max(worst, (laws[a].out - s.open[Eigen::Index(a)]) -
-                                                (laws[b].in - s.open[Eigen::Index(b)]));
     return worst;
 }
 
@@ -153,21 +156,9 @@ bool Transient::bound_crossed(double t, const Currents& i, const Currents& befor
         if (m_ways[k] == Way::Out && i[index] < -tiny_current) return true;
         if (m_ways[k] == Way::In && i[index] > tiny_current) return true;
     }
+    constexpr double volt = 1e-9;
     const bool open = std::find(m_ways.begin(), m_ways.end(), Way::None) != m_ways.end();
-    if (open) {
-        const Slope s = slope(t, i, m_ways);
-        const auto laws = m_supply->legs(t);
-        constexpr double volt = 1e-9;
-        for (std::size_t a = 0; a < 3; ++a) {
-            if (m_ways[a] != Way::None) continue;
-            const double at = s.star + s.open[Eigen::Index(a)];
-            if (s.conducting >= 2 && (at < laws[a].out - volt || at > laws[a].in + volt)) return true;
-            for (std::size_t b = 0; s.conducting == 0 && b < 3; ++b)
-                if (a != b &&
-                    laws[a].out - s.open[Eigen::Index(a)] - laws[b].in + s.open[Eigen::Index(b)] > volt)
-                    return true;
-        }
-    }
+    if (open && beyond_rails(t, m_ways, slope(t, i, m_ways)) > volt) return true;
     for (int w = 0; w < m_supply->watches(); ++w)
         if (m_supply->watch(w, from, before) <= 0 && m_supply->watch(w, t, i) > 0) return true;
     return false;

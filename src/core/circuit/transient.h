@@ -62,6 +62,7 @@ class Transient {
     double potential(std::size_t leg, const LegLaw& law, const Currents& i, const Ways& ways,
                      const Slope& s) const;
     void choose_ways();
+    double beyond_rails(double t, const Ways& ways, const Slope& s) const;
     double violation(const Ways& ways) const;
     Currents stepped(const Currents& from, double t, double h) const;
     bool bound_crossed(double t, const Currents& i, const Currents& before, double from) const;

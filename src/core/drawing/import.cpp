@@ -3,9 +3,9 @@
 #include "drawing/centre.h"
 #include "drawing/clutter.h"
 #include "drawing/gap_side.h"
+#include "quantity/quantity.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
@@ -33,9 +33,8 @@ const NamedUnit* unit_where(Is is) {
 
 /// A unit that a text on the drawing names.
 const NamedUnit* unit_in(const std::vector<std::string>& texts) {
-    for (std::string text : texts) {
-        std::transform(text.begin(), text.end(), text.begin(),
-                       [](unsigned char c) { return char(std::tolower(c)); });
+    for (const std::string& named : texts) {
+        const std::string text = lower_case(named);
         if (text.find("inch") != std::string::npos || text.find("zoll") != std::string::npos)
             return unit_where([](const NamedUnit& u) { return u.insunits == 1; });
         for (const char* word : {" mm", "(mm)", "[mm]", "millimet", "=mm"})
@@ -116,10 +115,7 @@ class Importer {
                           other = m_options.rotor ? "stator" : "rotor";
         const auto says = [&](int layer, const std::string& part) {
             if (layer < 0 || std::size_t(layer) >= m_drawing.layers.size()) return false;
-            std::string name = m_drawing.layers[std::size_t(layer)];
-            std::transform(name.begin(), name.end(), name.begin(),
-                           [](unsigned char c) { return char(std::tolower(c)); });
-            return name.find(part) != std::string::npos;
+            return lower_case(m_drawing.layers[std::size_t(layer)]).find(part) != std::string::npos;
         };
         const auto any = [&](const std::string& part) {
             return std::any_of(m_drawing.pieces.begin(), m_drawing.pieces.end(),

@@ -2,6 +2,7 @@
 
 #include "drawing/centre.h"
 #include "drawing/gap_side.h"
+#include "quantity/quantity.h"
 
 #include <algorithm>
 #include <array>
@@ -58,14 +59,8 @@ bool is_shell(const std::vector<Piece>& sides) {
     return arcs >= 1 && sides.size() >= 3 && sides.size() <= 8;
 }
 
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return char(std::tolower(c)); });
-    return text;
-}
-
 bool names_magnet(const std::string& name) {
-    const std::string layer = lower(name);
+    const std::string layer = lower_case(name);
     return layer.find("mag") != std::string::npos || layer == "pm" || layer.starts_with("pm_") ||
            layer.find("aimant") != std::string::npos || layer.find("iman") != std::string::npos;
 }
@@ -256,7 +251,7 @@ double rotor_votes(const Arrangement& graph, const PlaneFaces& faces, Span ring,
         if (contains(face.polygon, {}) || at < ring.inner || at > ring.outer) continue;
         if (is_block(sides_of(graph, face))) ++blocks;
         for (HalfEdge side : face.outer) {
-            const std::string name = lower(layers[std::size_t(graph.edges[std::size_t(side.edge)].layer)]);
+            const std::string name = lower_case(layers[std::size_t(graph.edges[std::size_t(side.edge)].layer)]);
             named += (name.find("rotor") != std::string::npos || names_magnet(name)) -
                      (name.find("stator") != std::string::npos);
         }

@@ -14,9 +14,12 @@ std::optional<double> Balance::efficiency() const {
     return std::nullopt;
 }
 
+double direct_copper_loss(const Machine& machine, double peak_current) {
+    return machine.winding.phases / 2.0 * peak_current * peak_current * machine_conductor(machine).resistance;
+}
+
 CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency) {
-    const double direct =
-        machine.winding.phases / 2.0 * peak_current * peak_current * machine_conductor(machine).resistance;
+    const double direct = direct_copper_loss(machine, peak_current);
     return {direct, direct * AcResistance(machine).factor(frequency)};
 }
 
@@ -50,7 +53,7 @@ CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<dou
 
 Balance balance_of(const Machine& machine, const FieldLosses& losses, const CopperLoss& copper, double speed,
                    double torque, double electrical) {
-    const double f = machine.pole_pairs() * std::abs(speed) / (2 * std::numbers::pi);
+    const double f = electrical_frequency(machine, speed);
     Balance b;
     b.copper_dc = copper.direct;
     b.copper = copper.alternating;

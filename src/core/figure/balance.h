@@ -34,6 +34,7 @@ struct CopperLoss {
 };
 /// Of sinusoidal currents of this peak at an electrical frequency (Hz): m/2 I^2 R.
 CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency);
+double direct_copper_loss(const Machine& machine, double peak_current); ///< its direct part alone
 /// Of each phase's current over a period of this frequency, evenly sampled. What round strands lose by the
 /// field that crosses them is the field's own (FieldLosses::strands) where `losses` has it, with the magnets'
 /// stray field; otherwise, and of flat wire, that of the slot's leakage field (AcResistance).

@@ -264,9 +264,4 @@ double finite_length_share(double length, double width) {
     return 1 - 192 / std::pow(pi, 5) * ratio * sum;
 }
 
-double skin_depth(double resistivity, double frequency, double mu_r) {
-    assert(resistivity > 0 && frequency > 0 && mu_r > 0);
-    return std::sqrt(resistivity / (pi * frequency * mu0 * mu_r));
-}
-
 } // namespace mavlo

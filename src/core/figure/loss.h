@@ -65,7 +65,4 @@ FieldLosses field_losses(const MachineModel& model, const Loci& loci);
 /// uniform alternating field across it, 0 to 1.
 double finite_length_share(double length, double width);
 
-/// sqrt(2 rho / (2 pi f mu))
-double skin_depth(double resistivity, double frequency, double mu_r);
-
 } // namespace mavlo

@@ -35,17 +35,17 @@ ConductorOption judge_conductor(const Machine& machine) {
     option.width = conductor.size.is_round() ? 0 : conductor.size.width;
     option.resistance = conductor.resistance;
     option.fill = conductor.size.fill;
-    option.density = machine.rating.current / std::sqrt(2.0) / (machine.winding.paths * conductor.size.area);
+    option.density = rated_density(machine, conductor);
     option.fits = fill_slot(machine, fullest_slot(machine)).fits();
     return option;
 }
 
 Result<std::vector<ConductorOption>> find_conductor(const Machine& machine, Wanted wanted, double value) {
     const Conductor now = machine_conductor(machine);
-    const double density = machine.rating.current / std::sqrt(2.0) / (machine.winding.paths * now.size.area);
     const double more = wanted == Wanted::PhaseResistance ? now.resistance / value
-                        : wanted == Wanted::SlotFill      ? value / now.size.fill
-                                                          : density / value; // of the copper's area
+                        : wanted == Wanted::SlotFill
+                            ? value / now.size.fill
+                            : rated_density(machine, now) / value; // of the copper's area
     if (!(value > 0) || !std::isfinite(more))
         return Problem{"winding.conductor", "A positive value is wanted."};
     if (now.size.fill * more > 0.95)

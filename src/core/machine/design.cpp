@@ -312,11 +312,9 @@ Result<Design> with_text(Design design, const std::string& path, const std::stri
     std::string entry(trim(text));
     if (entry.empty()) return Problem{path, "A value is missing."};
     if (parameter->kind == ParameterKind::Quantity && !is_formula(entry) && entry != "auto") {
-        auto value = parse_quantity(entry);
-        if (value && value->dimension.plain() && bare_unit && !parameter->unit.empty())
-            entry += " " + parameter->unit;
-        else if (!value)
-            return Problem{path, value.problems().front().sentence};
+        const auto value = parse_quantity(entry);
+        if (!value) return Problem{path, value.problems().front().sentence};
+        if (bare_unit) entry = with_unit(entry, parameter->unit);
     }
     if (path == "stator.slot.kind" || path == "rotor.kind") forget_standards(design);
     design.texts[path] = entry;

@@ -214,16 +214,8 @@ std::vector<const Equivalent*> equivalents_of(const Values& values) {
     return list;
 }
 
-namespace {
-std::string with_unit(const Equivalent& equivalent, const std::string& text) {
-    const auto quantity = parse_quantity(text);
-    const bool bare = quantity && quantity->dimension.plain() && !equivalent.unit.empty();
-    return bare ? text + " " + equivalent.unit : text;
-}
-} // namespace
-
 Result<Quantity> quantity_of(const Equivalent& equivalent, const std::string& text) {
-    return parse_quantity(with_unit(equivalent, text));
+    return parse_quantity(with_unit(text, equivalent.unit));
 }
 
 Result<Design> with_equivalent(const Design& design, const Equivalent& equivalent, const std::string& text) {
@@ -231,7 +223,7 @@ Result<Design> with_equivalent(const Design& design, const Equivalent& equivalen
     if (!values) return values.problems();
     if (!equivalent.value(*values))
         return Problem{equivalent.path, fmt::format("This design has no “{}”.", equivalent.label)};
-    const std::string entry = with_unit(equivalent, std::string(trim(text)));
+    const std::string entry = with_unit(std::string(trim(text)), equivalent.unit);
     const auto quantity = parse_quantity(entry);
     const Dimension wanted = equivalent.unit.empty() ? Dimension{} : find_unit(equivalent.unit)->dimension;
     if (!quantity) return Problem{equivalent.path, quantity.problems().front().sentence};

@@ -85,10 +85,7 @@ class Builder {
         MachineWinding& w = m.winding;
         const int phases = v.whole("winding.phases");
         WindingInput input{m.slots, m.poles, phases, v.whole("winding.layers"), v.whole("winding.span")};
-        const std::string& form = v.word("winding.form");
-        input.form = form == "ring"         ? WindingForm::Ring
-                     : form == "concentric" ? WindingForm::Concentric
-                                            : WindingForm::Lap;
+        input.form = winding_form(v.word("winding.form"));
         if (v.has("winding.set_shift") && !v.is_auto("winding.set_shift"))
             input.set_shift = number("winding.set_shift");
         if (v.has("winding.layer_shift")) input.layer_shift = v.whole("winding.layer_shift");
@@ -381,6 +378,10 @@ TileFrame rotor_frame(const Values& v) {
     if (is_outer(v))
         return {v.number("stator.outer_diameter") / 2 + gap, v.number("rotor.outer_diameter") / 2, poles, gap};
     return {v.number("stator.bore_diameter") / 2 - gap, v.number("rotor.shaft_diameter") / 2, poles, gap};
+}
+
+double electrical_frequency(const Machine& machine, double speed) {
+    return machine.pole_pairs() * std::abs(speed) / (2 * std::numbers::pi);
 }
 
 Facts Machine::facts() const {

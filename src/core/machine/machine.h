@@ -50,6 +50,9 @@ struct Machine {
     const Substance* magnet() const;        ///< of the first layer; null: there is none
 };
 
+/// Hz at a shaft speed (rad/s), never negative.
+double electrical_frequency(const Machine& machine, double speed);
+
 struct MachineOptions {
     bool whole = false;      ///< compute the whole machine instead of its smallest sector
     bool unmirrored = false; ///< mesh whole pitches instead of mirrored halves

@@ -119,4 +119,8 @@ Conductor machine_conductor(const Machine& machine) {
     return Measurer(machine).run();
 }
 
+double rated_density(const Machine& machine, const Conductor& conductor) {
+    return machine.rating.current / std::sqrt(2.0) / (machine.winding.paths * conductor.size.area);
+}
+
 } // namespace mavlo

@@ -52,5 +52,7 @@ struct Conductor {
 /// twice the stack and two ends (end_turn_length) across its own span; ring coils go round the yoke. End
 /// windings' leakage: of tooth coils by ring_inductance(), of others by overhang_inductance().
 Conductor machine_conductor(const Machine& machine);
+/// Of the conductor's copper at rated current, rms, A/m2.
+double rated_density(const Machine& machine, const Conductor& conductor);
 
 } // namespace mavlo

@@ -34,6 +34,11 @@ Problem syntax_problem(const std::string& text, const nlohmann::json::parse_erro
         fmt::format("The file is not readable as JSON: {}. Correct that line or go back to a copy.", reason)};
 }
 
+/// As far as the file says it plainly.
+int phases_of(const Design& design) {
+    return std::max(1, std::atoi(design.text("winding.phases").c_str()));
+}
+
 /// Reads the tree of a variant into texts by path.
 class DesignReader {
   public:
@@ -57,7 +62,7 @@ class DesignReader {
     /// After everything else: their phases have names that depend on how many there are.
     void read_coils() {
         if (!m_coils) return;
-        const int phases = std::max(1, std::atoi(m_variant.design.text("winding.phases").c_str()));
+        const int phases = phases_of(m_variant.design);
         for (const json& value : *m_coils)
             if (auto coil = coil_from(value, phases))
                 m_variant.design.coils.push_back(*coil);
@@ -268,7 +273,7 @@ json variant_json(const Variant& variant) {
     for (const FreeShape& shape : variant.design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
     for (const DrawnDimension& d : variant.design.dimensions)
         tree["drawings"]["dimensions"].push_back(to_json(d));
-    const int phases = std::max(1, std::atoi(variant.design.text("winding.phases").c_str()));
+    const int phases = phases_of(variant.design);
     for (const Coil& coil : variant.design.coils) {
         json row{{"go", {coil.go.slot, coil.go.layer}}};
         if (coil.back.slot != outside_core) row["return"] = {coil.back.slot, coil.back.layer};

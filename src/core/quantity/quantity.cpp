@@ -1,5 +1,7 @@
 #include "quantity/quantity.h"
 
+#include <algorithm>
+#include <cctype>
 #include <charconv>
 #include <cmath>
 #include <fmt/format.h>
@@ -45,6 +47,18 @@ double from_unit(double number, const Unit& unit) {
 std::string number_text(double number, int digits) {
     if (number == 0) return "0";
     return fmt::format("{:.{}g}", number, digits);
+}
+
+std::string with_unit(std::string text, const std::string& unit) {
+    std::string_view rest;
+    const bool bare = read_number(text, rest) && rest.empty();
+    return bare && !unit.empty() ? text + " " + unit : text;
+}
+
+std::string lower_case(std::string text) {
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char c) { return char(std::tolower(c)); });
+    return text;
 }
 
 } // namespace mavlo

@@ -31,4 +31,9 @@ std::string number_text(double number, int digits = 12);
 
 std::string_view trim(std::string_view text);
 
+/// The text with this unit behind it where it is a bare number; any other as it is.
+std::string with_unit(std::string text, const std::string& unit);
+
+std::string lower_case(std::string text); ///< of its ASCII letters
+
 } // namespace mavlo

@@ -19,7 +19,7 @@ std::vector<QuestionInput> drive_inputs() {
     QuestionInput rule{"voltage_rule", "Inverter voltage", "", "space-vector",
                        "Largest fundamental: sine U/2, space-vector U/√3, six-step 2U/π."};
     rule.kind = InputKind::Choice;
-    rule.choices = {"sine", "space-vector", "six-step"};
+    rule.words = {"sine", "space-vector", "six-step"};
     return {{"max_current", "Largest current (peak)", "A", "= rating.max_current", "Of a phase, peak value.",
              1e-3, 1e6},
             {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the inverter's link.", 1e-3, 1e6},
@@ -32,7 +32,7 @@ std::vector<QuestionInput> drive_inputs() {
 QuestionInput aim_input() {
     QuestionInput aim{"aim", "Currents chosen for", "", "least-loss", "Least total loss, or least current."};
     aim.kind = InputKind::Choice;
-    aim.choices = {"least-loss", "least-current"};
+    aim.words = {"least-loss", "least-current"};
     return aim;
 }
 

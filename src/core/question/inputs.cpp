@@ -124,9 +124,10 @@ Problems read_one(const QuestionInput& input, const std::string& text, const Val
     }
     case InputKind::Choice: {
         const std::string word(trim(text));
-        if (std::find(input.choices.begin(), input.choices.end(), word) == input.choices.end())
-            return {input_problem(
-                input, fmt::format("\"{}\" is not one of: {}.", word, fmt::join(input.choices, ", ")))};
+        const auto choices = input.choices();
+        if (std::find(choices.begin(), choices.end(), word) == choices.end())
+            return {
+                input_problem(input, fmt::format("\"{}\" is not one of: {}.", word, fmt::join(choices, ", ")))};
         inputs.set(input.key, word);
         return {};
     }

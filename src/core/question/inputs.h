@@ -25,10 +25,13 @@ struct QuestionInput {
     double low = 0, high = 0;
     bool whole = false;
     InputKind kind = InputKind::Number;
-    std::string percent_of{};           ///< the parameter that "%" refers to; empty: no percentages
-    std::vector<std::string> choices{}; ///< of a Choice
-    bool any_order = false;             ///< the list need not rise
-    bool auto_allowed = false;          ///< the text "auto" lets the question choose: an empty list
+    std::string percent_of{};         ///< the parameter that "%" refers to; empty: no percentages
+    std::vector<std::string> words{}; ///< of a Choice
+    std::vector<std::string> (*more_words)() = nullptr; ///< of a Choice whose words a registry holds
+    bool any_order = false;                             ///< the list need not rise
+    bool auto_allowed = false; ///< the text "auto" lets the question choose: an empty list
+
+    std::vector<std::string> choices() const { return more_words ? more_words() : words; }
 };
 
 /// The values of a question's inputs, in SI.

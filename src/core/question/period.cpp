@@ -67,10 +67,6 @@ Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const Machin
                           make_loci(*model, fields, part)};
 }
 
-double electrical_frequency(const Machine& machine, double speed) {
-    return machine.pole_pairs() * std::abs(speed) / (2 * pi);
-}
-
 PeriodSeries period_series(const std::vector<PositionResult>& results) {
     assert(!results.empty());
     PeriodSeries s;

@@ -31,9 +31,6 @@ struct PeriodWithLoci {
 Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
                                               const CurrentWave& current, int threads, const Watch& watch);
 
-/// Electrical frequency (Hz) at a shaft speed (rad/s), never negative.
-double electrical_frequency(const Machine& machine, double speed);
-
 /// Results of the first part of a period over the whole of it.
 std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,
                                      const std::vector<Position>& period, const PeriodPart& part);

@@ -41,8 +41,7 @@ std::optional<Balance> balance_at_rating(const MachineModel& model, const std::v
     const Machine& m = model.machine;
     if (!losses_known(m)) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
-    const CopperLoss copper =
-        copper_loss(m, m.rating.current, m.pole_pairs() * m.rating.speed / (2 * std::numbers::pi));
+    const CopperLoss copper = copper_loss(m, m.rating.current, electrical_frequency(m, m.rating.speed));
     return balance_of(m, losses, copper, m.rating.speed, torque, torque * m.rating.speed + copper.direct);
 }
 

@@ -5,7 +5,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <set>
 
 namespace mavlo {
@@ -53,11 +52,8 @@ double harmonic_leakage(const WindingLayout& layout) {
         later.push_back(std::sin(lag));
     }
     double all = 0;
-    const int slots = layout.input.slots;
-    for (int j = 0; j < slots; ++j) {
-        const double middle = (j + 0.5) * 2 * std::numbers::pi / slots;
-        all += (std::pow(mmf(layout, now, middle), 2) + std::pow(mmf(layout, later, middle), 2)) / slots;
-    }
+    for (const auto& currents : {now, later})
+        for (double tooth : tooth_mmf(layout, currents)) all += tooth * tooth / layout.input.slots;
     const auto [forward, backward] = travelling_mmf(layout, layout.input.poles / 2);
     const double main = forward * forward + backward * backward;
     return main > 0 ? all / main - 1 : 0;

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
+#include <numeric>
 
 namespace mavlo {
 namespace {
@@ -11,21 +12,17 @@ namespace {
 constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
-Complex emf_of(const Coil& coil, int slots, int order) {
-    const double step = 2 * pi * order / slots, sense = coil.sign * coil.turns;
-    Complex sum = sense * std::polar(1.0, -step * coil.go.slot);
-    if (coil.back.slot != outside_core) sum -= sense * std::polar(1.0, -step * coil.back.slot);
-    return sum / 2.0;
+Complex emf_of(const Coil& coil, const WindingLayout& layout) {
+    return coil_phasor(coil, layout.input.slots, layout.input.poles / 2) / 2.0;
 }
 
 /// Coils of a phase in groups of one phasor.
 std::vector<std::vector<int>> alike_coils(const WindingLayout& layout, int phase) {
-    const int p = layout.input.poles / 2;
     std::vector<std::vector<int>> groups;
     std::vector<Complex> phasors;
     for (std::size_t i = 0; i < layout.coils.size(); ++i) {
         if (layout.coils[i].phase != phase) continue;
-        const Complex emf = emf_of(layout.coils[i], layout.input.slots, p);
+        const Complex emf = emf_of(layout.coils[i], layout);
         std::size_t k = 0;
         while (k < phasors.size() && std::abs(phasors[k] - emf) > 1e-9 * std::max(1.0, std::abs(emf))) ++k;
         if (k == phasors.size()) {
@@ -41,13 +38,13 @@ std::vector<std::vector<int>> alike_coils(const WindingLayout& layout, int phase
 
 WindingBalance judge_balance(const WindingLayout& layout) {
     WindingBalance out;
-    const int m = layout.input.phases, p = layout.input.poles / 2;
+    const int m = layout.input.phases;
     Complex mean = 0, sum = 0;
     double lengths = 0;
     for (int k = 0; k < m; ++k) {
         Complex emf = 0;
         for (const Coil& coil : layout.coils)
-            if (coil.phase == k) emf += emf_of(coil, layout.input.slots, p);
+            if (coil.phase == k) emf += emf_of(coil, layout);
         out.turns.push_back(layout.turns_of_phase(k));
         sum += emf;
         lengths += std::abs(emf);
@@ -94,8 +91,7 @@ ParallelPaths parallel_paths(const WindingLayout& layout, int phase, int count) 
     Complex mean = 0;
     for (const auto& path : out.coils) {
         Complex sum = 0;
-        for (int i : path)
-            sum += emf_of(layout.coils[std::size_t(i)], layout.input.slots, layout.input.poles / 2);
+        for (int i : path) sum += emf_of(layout.coils[std::size_t(i)], layout);
         emf.push_back(sum);
         mean += sum / double(out.coils.size());
     }
@@ -106,16 +102,13 @@ ParallelPaths parallel_paths(const WindingLayout& layout, int phase, int count) 
 }
 
 std::vector<int> possible_paths(const WindingLayout& layout) {
-    int most = int(layout.coils.size());
-    std::vector<int> count(std::size_t(layout.input.phases), 0);
-    for (const Coil& coil : layout.coils) ++count[std::size_t(coil.phase)];
-    for (int n : count) most = std::min(most, n);
+    // Every group of alike coils is dealt evenly.
+    std::size_t common = 0;
+    for (int k = 0; k < layout.input.phases; ++k)
+        for (const auto& group : alike_coils(layout, k)) common = std::gcd(common, group.size());
     std::vector<int> possible;
-    for (int a = 1; a <= most; ++a) {
-        bool alike = true;
-        for (int k = 0; k < layout.input.phases && alike; ++k) alike = parallel_paths(layout, k, a).alike;
-        if (alike) possible.push_back(a);
-    }
+    for (std::size_t a = 1; a <= common; ++a)
+        if (common % a == 0) possible.push_back(int(a));
     return possible;
 }
 

@@ -3,7 +3,6 @@
 #include "quantity/quantity.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
@@ -35,12 +34,6 @@ Words split(const std::string& line) {
     return words;
 }
 
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return char(std::tolower(c)); });
-    return text;
-}
-
 enum Column { Number, GoSlot, GoLayer, BackSlot, BackLayer, Turns, Phase, Columns };
 
 /// Which column each word of a header names; empty where it is none.
@@ -49,7 +42,7 @@ std::vector<Column> header(const Words& words) {
     bool any = false;
     int layers = 0;
     for (const std::string& raw : words) {
-        const std::string w = lower(raw);
+        const std::string w = lower_case(raw);
         const auto has = [&](const char* part) { return w.find(part) != std::string::npos; };
         if (has("layer"))
             columns.push_back(has("return") || has("back") || layers++ > 0 ? BackLayer : GoLayer);
@@ -154,7 +147,7 @@ class Reader {
             word = std::string(trim(word.substr(1)));
         }
         for (int k = 0; k < m_phases; ++k)
-            if (lower(word) == lower(phase_name(k, m_phases))) {
+            if (lower_case(word) == lower_case(phase_name(k, m_phases))) {
                 coil.phase = k;
                 return true;
             }

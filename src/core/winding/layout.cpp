@@ -12,7 +12,42 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr std::complex<double> i_unit{0, 1};
 
+/// Ampere-turns of every slot for currents, or their phasors.
+template <typename Number>
+std::vector<Number> in_slots(const WindingLayout& layout, const std::vector<Number>& currents) {
+    std::vector<Number> slots(std::size_t(layout.input.slots), Number(0));
+    for (const Coil& coil : layout.coils) {
+        const Number amperes = coil.sign * coil.turns * currents[std::size_t(coil.phase)];
+        slots[std::size_t(coil.go.slot)] += amperes;
+        if (coil.back.slot != outside_core) slots[std::size_t(coil.back.slot)] -= amperes;
+    }
+    return slots;
+}
+
+/// sum_j I_j e^{i order theta_j}
+template <typename Number>
+std::complex<double> wave_sum(const std::vector<Number>& slots, int order) {
+    std::complex<double> sum = 0;
+    for (std::size_t j = 0; j < slots.size(); ++j)
+        sum += slots[j] * std::polar(1.0, 2 * pi * order * double(j) / double(slots.size()));
+    return sum;
+}
+
 } // namespace
+
+const std::vector<std::string>& winding_forms() {
+    static const std::vector<std::string> words{"lap", "concentric", "ring"};
+    return words;
+}
+
+std::string to_string(WindingForm form) {
+    return winding_forms()[std::size_t(form)];
+}
+
+WindingForm winding_form(const std::string& word) {
+    const auto& words = winding_forms();
+    return WindingForm(std::find(words.begin(), words.end(), word) - words.begin());
+}
 
 double WindingLayout::turns_of_phase(int phase) const {
     double turns = 0;
@@ -27,18 +62,20 @@ int span_of(const Coil& coil, int slots) {
     return span == 0 ? slots : span;
 }
 
+std::complex<double> coil_phasor(const Coil& coil, int slots, int order) {
+    const double step = 2 * pi * order / slots, sense = coil.sign * coil.turns;
+    std::complex<double> sum = sense * std::polar(1.0, -step * coil.go.slot);
+    if (coil.back.slot != outside_core) sum -= sense * std::polar(1.0, -step * coil.back.slot);
+    return sum;
+}
+
 std::complex<double> winding_factor(const WindingLayout& layout, int order, int phase) {
     std::complex<double> sum = 0;
     double turns = 0;
-    const double step = 2 * pi * order / layout.input.slots;
     for (const Coil& coil : layout.coils) {
         if (coil.phase != phase) continue;
-        const double sense = coil.sign * coil.turns;
-        sum += sense * std::polar(1.0, -step * coil.go.slot);
-        turns += coil.turns;
-        if (coil.back.slot == outside_core) continue;
-        sum -= sense * std::polar(1.0, -step * coil.back.slot);
-        turns += coil.turns;
+        sum += coil_phasor(coil, layout.input.slots, order);
+        turns += coil.back.slot == outside_core ? coil.turns : 2 * coil.turns;
     }
     return turns > 0 ? sum / turns : 0;
 }
@@ -76,54 +113,47 @@ bool repeats_after(const WindingLayout& layout, int slots, int sign, const Phase
 }
 
 std::vector<double> slot_ampere_turns(const WindingLayout& layout, const std::vector<double>& currents) {
-    std::vector<double> slots(std::size_t(layout.input.slots), 0.0);
-    for (const Coil& coil : layout.coils) {
-        const double amperes = coil.sign * coil.turns * currents[std::size_t(coil.phase)];
-        slots[std::size_t(coil.go.slot)] += amperes;
-        if (coil.back.slot != outside_core) slots[std::size_t(coil.back.slot)] -= amperes;
+    return in_slots(layout, currents);
+}
+
+std::vector<double> tooth_mmf(const WindingLayout& layout, const std::vector<double>& currents) {
+    std::vector<double> teeth = slot_ampere_turns(layout, currents);
+    const double slots = layout.input.slots, rest = std::accumulate(teeth.begin(), teeth.end(), 0.0) / slots;
+    // Enclosed current counted from angle 0; the tooth after slot j sees the sum of slots 0 … j.
+    double enclosed = 0, mean = 0;
+    for (double& tooth : teeth) {
+        enclosed += tooth - rest;
+        tooth = -enclosed; // go before back: flux inward for the go side first
+        mean += tooth / slots;
     }
-    return slots;
+    for (double& tooth : teeth) tooth -= mean;
+    return teeth;
+}
+
+std::size_t tooth_at(const WindingLayout& layout, double theta) {
+    const int slots = layout.input.slots;
+    const double turns = theta / (2 * pi), place = (turns - std::floor(turns)) * slots;
+    return std::size_t(std::min(int(place), slots - 1));
 }
 
 double mmf(const WindingLayout& layout, const std::vector<double>& currents, double theta) {
-    const int slots = layout.input.slots;
-    const double pitch = 2 * pi / slots;
-    std::vector<double> slot = slot_ampere_turns(layout, currents);
-    const double rest = std::accumulate(slot.begin(), slot.end(), 0.0) / slots;
-    for (double& amperes : slot) amperes -= rest;
-    // Enclosed current counted from angle 0; the tooth after slot j sees the sum of slots 0 … j.
-    const auto tooth = [&](int j) { return std::accumulate(slot.begin(), slot.begin() + j + 1, 0.0); };
-    double mean = 0;
-    for (int j = 0; j < slots; ++j) mean += tooth(j) / slots;
-    const double turned = theta / pitch - std::floor(theta / pitch / slots) * slots;
-    return mean - tooth(std::min(int(turned), slots - 1)); // go before back: flux inward for the go side first
+    return tooth_mmf(layout, currents)[tooth_at(layout, theta)];
 }
 
 std::complex<double> mmf_wave(const WindingLayout& layout, const std::vector<double>& currents, int order) {
     // dF/dtheta = -sum of slot currents at their angles: F_n = 2/(2 pi) sum_j (-I_j) e^{in theta_j}/(-in).
-    const std::vector<double> slot = slot_ampere_turns(layout, currents);
-    std::complex<double> sum = 0;
-    for (std::size_t j = 0; j < slot.size(); ++j)
-        sum += slot[j] * std::polar(1.0, 2 * pi * order * double(j) / double(slot.size()));
-    return sum / (pi * order * i_unit);
+    return wave_sum(slot_ampere_turns(layout, currents), order) / (pi * order * i_unit);
 }
 
 TravellingMmf travelling_mmf(const WindingLayout& layout, int order) {
     // Slot currents as phasors, I_j(t) = Re(S_j e^{jwt}); the wave of order n is the sum of one that goes with
     // e^{j(wt - n theta)} and of one that goes with e^{j(wt + n theta)}, from the same sum as mmf_wave().
-    std::vector<std::complex<double>> slots(std::size_t(layout.input.slots), 0.0);
-    for (const Coil& coil : layout.coils) {
-        const auto amperes = coil.sign * coil.turns * std::polar(1.0, -layout.lags[std::size_t(coil.phase)]);
-        slots[std::size_t(coil.go.slot)] += amperes;
-        if (coil.back.slot != outside_core) slots[std::size_t(coil.back.slot)] -= amperes;
-    }
-    std::complex<double> with = 0, against = 0;
-    for (std::size_t j = 0; j < slots.size(); ++j) {
-        const auto place = std::polar(1.0, 2 * pi * order * double(j) / double(slots.size()));
-        with += slots[j] * place;
-        against += std::conj(slots[j]) * place;
-    }
-    return {std::abs(with) / (2 * pi * order), std::abs(against) / (2 * pi * order)};
+    std::vector<std::complex<double>> phasors;
+    for (double lag : layout.lags) phasors.push_back(std::polar(1.0, -lag));
+    std::vector<std::complex<double>> slots = in_slots(layout, phasors);
+    const double with = std::abs(wave_sum(slots, order));
+    for (auto& slot : slots) slot = std::conj(slot);
+    return {with / (2 * pi * order), std::abs(wave_sum(slots, order)) / (2 * pi * order)};
 }
 
 } // namespace mavlo

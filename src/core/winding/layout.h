@@ -39,6 +39,10 @@ enum class WindingForm {
     Concentric, ///< the coils of a group round one axis, one within the other
     Ring,       ///< round the yoke, one side in a slot
 };
+/// "lap", "concentric", "ring", in their order.
+const std::vector<std::string>& winding_forms();
+std::string to_string(WindingForm form);
+WindingForm winding_form(const std::string& word); ///< of one of these words
 
 struct WindingInput {
     int slots = 12, poles = 10, phases = 3, layers = 2;
@@ -66,6 +70,10 @@ struct WindingLayout {
 /// coil.
 int span_of(const Coil& coil, int slots);
 
+/// A coil's sides at the wave with `order` periods a turn (mechanical order): turns sign (e^{-i order theta_go}
+/// - e^{-i order theta_back}); a ring coil has one side.
+std::complex<double> coil_phasor(const Coil& coil, int slots, int order);
+
 /// Complex winding factor of a phase for the field wave with `order` periods a turn (mechanical order):
 /// sum over its coil sides of turns sign e^{-i order theta}, back sides reversed, over the sum of their turns
 /// (two sides a coil; a ring coil has one). Its absolute value is the winding factor; the fundamental has order
@@ -82,8 +90,13 @@ bool repeats_after(const WindingLayout& layout, int slots, int sign, const Phase
 /// Ampere-turns in every slot for these phase currents; positive towards the reader.
 std::vector<double> slot_ampere_turns(const WindingLayout& layout, const std::vector<double>& currents);
 
-/// Radial MMF in ampere-turns for the given phase currents, at the angle `theta`: a step at each slot, mean
-/// value zero. What the slots' currents do not sum to zero (ring coils) is spread round the gap evenly.
+/// Radial MMF in ampere-turns over the teeth for the given phase currents, from the one behind slot 0 on: it
+/// steps at each slot and has mean value zero. What the slots' currents do not sum to zero (ring coils) is
+/// spread round the gap evenly.
+std::vector<double> tooth_mmf(const WindingLayout& layout, const std::vector<double>& currents);
+/// The tooth at the angle `theta`.
+std::size_t tooth_at(const WindingLayout& layout, double theta);
+/// The MMF there.
 double mmf(const WindingLayout& layout, const std::vector<double>& currents, double theta);
 
 /// Complex amplitude of its wave with `order` periods a turn, F(theta) = Re(sum_n F_n e^{-i n theta}) A.

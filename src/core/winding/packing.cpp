@@ -15,13 +15,6 @@ struct Interval {
     double from, to;
 };
 
-double area_of(const Polygon& polygon) {
-    double twice = 0;
-    for (std::size_t i = 0; i < polygon.size(); ++i)
-        twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
-    return std::abs(twice) / 2;
-}
-
 PackingSpace turned(const PackingSpace& space, double angle) {
     PackingSpace out{{}, space.margin};
     for (Point p : space.polygon) out.polygon.push_back(rotated(p, angle));
@@ -237,7 +230,7 @@ double PackingSpace::free_area() const {
     double taken = 0;
     for (std::size_t i = 0; i < margin.size(); ++i)
         taken += margin[i] * distance(polygon[i], polygon[(i + 1) % polygon.size()]);
-    return std::max(0.0, area_of(polygon) - taken);
+    return std::max(0.0, std::abs(area(polygon)) - taken);
 }
 
 double clearance(const PackingSpace& space, Point p) {
@@ -252,7 +245,8 @@ double clearance(const PackingSpace& space, Point p) {
 }
 
 std::vector<Point> pack_circles(const PackingSpace& space, double diameter, Point mouth) {
-    if (space.polygon.size() < 3 || !(diameter > 0) || area_of(space.polygon) / (diameter * diameter) > most)
+    if (space.polygon.size() < 3 || !(diameter > 0) ||
+        std::abs(area(space.polygon)) / (diameter * diameter) > most)
         return {};
     std::vector<double> angles{0, pi / 2};
     for (std::size_t i = 0; i < space.polygon.size(); ++i) {
@@ -280,7 +274,8 @@ std::vector<Point> pack_circles(const PackingSpace& space, double diameter, Poin
 }
 
 std::vector<Point> pack_rows(const PackingSpace& space, double diameter, Point mouth) {
-    if (space.polygon.size() < 3 || !(diameter > 0) || area_of(space.polygon) / (diameter * diameter) > most)
+    if (space.polygon.size() < 3 || !(diameter > 0) ||
+        std::abs(area(space.polygon)) / (diameter * diameter) > most)
         return {};
     // Rows go from small x on: turned so that the bottom comes first.
     double far = 0;
@@ -294,7 +289,7 @@ std::vector<Point> pack_rows(const PackingSpace& space, double diameter, Point m
 
 double largest_circle(const PackingSpace& space, int count, Point mouth) {
     if (count < 1 || space.polygon.size() < 3) return 0;
-    double fits = 0, too_large = 2 * std::sqrt(area_of(space.polygon) / (count * pi));
+    double fits = 0, too_large = 2 * std::sqrt(std::abs(area(space.polygon)) / (count * pi));
     while (fits < (1 - 1e-4) * too_large && too_large > 1e-9) {
         const double middle = (fits + too_large) / 2;
         (int(pack_circles(space, middle, mouth).size()) >= count ? fits : too_large) = middle;

@@ -23,8 +23,9 @@ Complex bessel_ratio(Complex z) {
 
 } // namespace
 
-double skin_depth(double resistivity, double frequency) {
-    return std::sqrt(resistivity / (pi * frequency * mu0));
+double skin_depth(double resistivity, double frequency, double mu_r) {
+    assert(resistivity > 0 && frequency > 0 && mu_r > 0);
+    return std::sqrt(resistivity / (pi * frequency * mu0 * mu_r));
 }
 
 double round_skin_factor(double x) {

@@ -10,8 +10,8 @@
 
 namespace mavlo {
 
-/// m; 2 rho/(omega mu0) under the root.
-double skin_depth(double resistivity, double frequency);
+/// sqrt(2 rho / (2 pi f mu)), m
+double skin_depth(double resistivity, double frequency, double mu_r = 1);
 
 /// Round wires of radius a, x = a/delta (W. Thomson 1889; J. Lammeraner, M. Štafl, Eddy Currents, 1966).
 /// Own field: R_ac/R_dc = Re(z/2 J0(z)/J1(z)) with z = (1 - j) x.

@@ -1,26 +1,19 @@
 #include "draw/shapes/dimension_table.h"
 
 #include "quantity/quantity.h"
+#include "section/arrow_head.h"
 #include "shell/theme.h"
 
 #include <QHeaderView>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <cmath>
+#include <algorithm>
 
 namespace mavlo::app {
 namespace {
 
 QString millimetres(double metres) {
     return QString::fromStdString(number_text(metres * 1e3, 6));
-}
-
-void paint_arrow(QPainter& painter, QPointF tip, QPointF back) {
-    const QPointF d = back - tip;
-    const double length = std::hypot(d.x(), d.y());
-    if (length < 1) return;
-    const QPointF u = d / length, v(-u.y(), u.x());
-    painter.drawPolygon(QPolygonF{tip, tip + 8 * u + 2.6 * v, tip + 8 * u - 2.6 * v});
 }
 
 } // namespace
@@ -36,8 +29,8 @@ void paint_dimensions(QPainter& painter, const ViewFrame& frame, const Machine& 
         painter.setPen(QPen(ink, 1.2));
         painter.setBrush(ink);
         painter.drawLine(a, b);
-        paint_arrow(painter, a, b);
-        paint_arrow(painter, b, a);
+        paint_arrow_head(painter, a, b, {8, 2.6});
+        paint_arrow_head(painter, b, a, {8, 2.6});
         const QString text = millimetres(distance(d.from, d.to));
         QRectF box(0, 0, painter.fontMetrics().horizontalAdvance(text) + 8, 16);
         box.moveCenter((a + b) / 2);
@@ -112,10 +105,8 @@ void DimensionTable::refresh() {
 void DimensionTable::take_cell(int row, int column) {
     Design design = m_document.design();
     if (column != 2 || row >= int(design.dimensions.size())) return;
-    std::string_view rest;
-    std::string text = m_table->item(row, column)->text().trimmed().toStdString();
-    if (const auto number = read_number(text, rest); number && rest.empty()) text += " mm";
-    design.dimensions[std::size_t(row)].value = text;
+    design.dimensions[std::size_t(row)].value =
+        with_unit(m_table->item(row, column)->text().trimmed().toStdString(), "mm");
     if (design != m_document.design()) m_document.set_design(tr("length of the drawing"), design);
 }
 

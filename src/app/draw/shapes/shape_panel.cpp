@@ -23,11 +23,8 @@ QString use_word(Use use) {
 }
 
 /// A bare number is in millimetres.
-std::string with_unit(const QString& text) {
-    std::string_view rest;
-    const std::string typed = text.trimmed().toStdString();
-    const auto number = read_number(typed, rest);
-    return number && rest.empty() ? typed + " mm" : typed;
+std::string in_millimetres(const QString& text) {
+    return with_unit(text.trimmed().toStdString(), "mm");
 }
 
 } // namespace
@@ -190,9 +187,7 @@ void ShapePanel::make_fields() {
         });
     });
     connect(m_direction, &QLineEdit::editingFinished, this, [this] {
-        std::string_view rest;
-        std::string text = m_direction->text().trimmed().toStdString();
-        if (const auto number = read_number(text, rest); number && rest.empty()) text += " deg";
+        const std::string text = with_unit(m_direction->text().trimmed().toStdString(), "deg");
         edit(tr("direction of magnet"), [&](FreeShape& s) { s.direction = text; });
     });
     connect(m_corners, &QTableWidget::cellChanged, this, &ShapePanel::take_cell);
@@ -297,16 +292,16 @@ void ShapePanel::take_cell(int row, int column) {
     edit(tr("corner of shape"), [&](FreeShape& s) {
         if (s.corners.empty()) {
             std::string* const texts[] = {&s.x, &s.y, &s.radius};
-            if (column < 3) *texts[column] = with_unit(text);
+            if (column < 3) *texts[column] = in_millimetres(text);
             return;
         }
         FreeShape::Corner& c = s.corners[std::size_t(row)];
         bool good = false;
         const double bulge = QString(text).replace(',', '.').toDouble(&good);
-        if (column == 0) c.x = with_unit(text);
-        if (column == 1) c.y = with_unit(text);
+        if (column == 0) c.x = in_millimetres(text);
+        if (column == 1) c.y = in_millimetres(text);
         if (column == 2 && good && std::abs(bulge) < 100) c.bulge = bulge;
-        if (column == 3) c.fillet = with_unit(text);
+        if (column == 3) c.fillet = in_millimetres(text);
     });
     refresh();
 }

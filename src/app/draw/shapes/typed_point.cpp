@@ -10,9 +10,7 @@ namespace mavlo::app {
 namespace {
 
 Result<double> value_of(const QString& text, const Dimension& wanted, const char* usual) {
-    const std::string typed = text.trimmed().toStdString();
-    auto quantity = parse_quantity(typed);
-    if (quantity && quantity->dimension.plain()) quantity = parse_quantity(typed + " " + usual);
+    const auto quantity = parse_quantity(with_unit(text.trimmed().toStdString(), usual));
     if (!quantity) return quantity.problems();
     if (quantity->dimension != wanted)
         return Problem{{}, QObject::tr("“%1” is not what is wanted here.").arg(text.trimmed()).toStdString()};

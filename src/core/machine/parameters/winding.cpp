@@ -3,6 +3,7 @@
 #include "machine/design.h"
 #include "machine/parameter.h"
 #include "quantity/quantity.h"
+#include "winding/layout.h"
 
 #include <algorithm>
 #include <cstdlib>
@@ -59,7 +60,7 @@ const Register<ParameterSet> winding{
                                         "six phases, nine phases evenly.",
                                         0, 120))),
                   choice(
-                      "winding.form", {"lap", "concentric", "ring"}, "Form",
+                      "winding.form", winding_forms(), "Form",
                       "Lap: coils of one span; concentric: one within the other in one layer; ring: round the "
                       "yoke."),
                   whole("winding.layers", "2", "Layers", "", "Coil sides in a slot: 1, 2, 4, 6 or 8.", 1, 8),

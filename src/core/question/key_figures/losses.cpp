@@ -26,7 +26,7 @@ const Register<KeyFigure> copper{{
     .value = [](const QuickFields& f) -> std::optional<double> {
         if (!f.conductor) return std::nullopt;
         const Machine& m = f.model->machine;
-        return copper_loss(m, m.rating.current, 0).direct;
+        return direct_copper_loss(m, m.rating.current);
     },
 }};
 

@@ -213,7 +213,7 @@ std::vector<QuestionInput> inputs() {
     QuestionInput which{"case", "Current from", "", "given",
                         "given: the current below; short-circuit: the steady symmetrical one."};
     which.kind = InputKind::Choice;
-    which.choices = {"given", "short-circuit"};
+    which.words = {"given", "short-circuit"};
     return {which,
             {"current", "Current along -d (peak)", "A", "= rating.max_current",
              "Peak value of the phase current.", 0, 1e6}};

@@ -172,7 +172,7 @@ QuestionInput list_input(const char* key, const char* label, const char* unit, c
 std::vector<QuestionInput> inputs() {
     QuestionInput quadrants{"quadrants", "Quadrants", "", "both", "Motor alone, or motor and generator."};
     quadrants.kind = InputKind::Choice;
-    quadrants.choices = {"motor", "both"};
+    quadrants.words = {"motor", "both"};
     std::vector<QuestionInput> list{speeds_input(),
                                     list_input("torques", "Torques", "N.m",
                                                "from:to:step; auto: 60 steps up to the most there is.", -1e6,

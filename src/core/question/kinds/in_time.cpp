@@ -112,7 +112,7 @@ class Teller {
     /// Copper with the harmonics' own resistance.
     CopperLoss copper() const {
         const AcResistance alternating(c.machine);
-        const double f = c.machine.pole_pairs() * m_speed / (2 * pi);
+        const double f = electrical_frequency(c.machine, m_speed);
         CopperLoss loss{m_figures.copper, m_figures.copper};
         for (int n = 1; n <= orders; ++n) {
             const auto h = window_harmonic(m_run, n, [](const TransientSample& s) { return s.current[0]; });
@@ -122,7 +122,7 @@ class Teller {
     }
 
     Balance balance() const {
-        const double f = c.machine.pole_pairs() * m_speed / (2 * pi);
+        const double f = electrical_frequency(c.machine, m_speed);
         const FluxPoint point = m_map.at(fundamental());
         FieldLosses losses;
         losses.stator = point.iron_stator;
@@ -181,13 +181,7 @@ class Teller {
                       [k](const TransientSample& s) { return s.potential[k] - s.star; });
         add_curve("voltage_uv", "V", [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
         if (m_supply.bridge()) {
-            add_curve("dc_current", "A", [](const TransientSample& s) {
-                double sum = 0;
-                for (std::size_t k = 0; k < 3; ++k)
-                    if (leg_path(s.gates[k], s.current[Eigen::Index(k)]).upper)
-                        sum += s.current[Eigen::Index(k)];
-                return sum;
-            });
+            add_curve("dc_current", "A", link_current);
             for (int k = 0; k < 3; ++k)
                 add_curve("gate_" + phase_suffix(std::size_t(k)), "1",
                           [k](const TransientSample& s) { return double(s.gates[std::size_t(k)]); });
@@ -261,21 +255,20 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput choice(const char* key, const char* label, std::vector<std::string> choices, const char* help) {
-    QuestionInput input{key, label, "", choices.front(), help};
+QuestionInput choice(const char* key, const char* label, std::vector<std::string> words, const char* help) {
+    QuestionInput input{key, label, "", words.front(), help};
     input.kind = InputKind::Choice;
-    input.choices = std::move(choices);
+    input.words = std::move(words);
     return input;
 }
 
 std::vector<QuestionInput> inputs() {
+    QuestionInput supply = choice("supply", "Supply", {"sine-voltage"}, "What feeds the machine.");
+    supply.more_words = [] { return registry<SupplyKind>().names(); };
     QuestionInput resistance{"resistance", "Phase resistance", "Ohm", "auto", "auto: the winding's.", 0, 1e6};
     resistance.auto_allowed = true;
     return {
-        choice("supply", "Supply",
-               {"sine-voltage", "six-step", "blocks", "hysteresis", "sine-triangle", "space-vector",
-                "short-circuit", "rectifier"},
-               "What feeds the machine."),
+        supply,
         choice("method", "Method", {"map"}, "By the flux map: quick."),
         choice("state", "State", {"steady", "start"},
                "The steady state, or the first periods from no current."),

@@ -211,7 +211,7 @@ QuestionInput choice_of_wave() {
         "In phase with the no-load EMF where the advance is 0: sinusoidal, blocks on for 120 or 180 "
         "degrees, a trapezoid with 120 degrees flat, or a table."};
     input.kind = InputKind::Choice;
-    input.choices = wave_words();
+    input.words = wave_words();
     return input;
 }
 

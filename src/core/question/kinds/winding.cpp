@@ -1,7 +1,7 @@
 // The winding by itself: factors, resistance, fill and MMF. No field is solved.
 
-#include "figure/copper.h"
 #include "question/question.h"
+#include "question/winding_curves.h"
 #include "winding/alternatives.h"
 #include "winding/balance.h"
 
@@ -20,41 +20,15 @@ int solves(const Machine&, const Inputs&) {
     return 0;
 }
 
-/// Of the phases' MMF at rated current, order by order: amplitude of the waves that turn with the rotor
-/// (forward) and against it.
-void add_mmf_spectrum(const Machine& m, Answer& answer) {
-    const auto& layout = m.winding.layout;
-    Curve forward{"mmf_forward", "A", "mechanical_order", "1", {}, {}}, backward = forward;
-    backward.name = "mmf_backward";
-    for (int n = 1; n <= 50; ++n) {
-        const auto [with, against] = travelling_mmf(layout, n);
-        const double amperes = m.rating.current / m.winding.paths;
-        forward.x.push_back(n);
-        forward.y.push_back(with * amperes);
-        backward.x.push_back(n);
-        backward.y.push_back(against * amperes);
-    }
-    answer.curves.push_back(forward);
-    answer.curves.push_back(backward);
-}
-
 /// R_ac/R_dc up to the frequency where strands are two skin depths thick, or ten times the rated one.
 void add_ac_factor(const Machine& m, const Conductor& conductor, Answer& answer) {
     const AcResistance alternating(m);
-    const double rated = m.pole_pairs() * m.rating.speed / (2 * pi),
+    const double rated = electrical_frequency(m, m.rating.speed),
                  thick = std::max(conductor.size.diameter, conductor.size.height),
                  highest = std::max(10 * rated, 4 * m.winding.resistivity() / (pi * mu0 * thick * thick));
     answer.figures.push_back({"ac_factor", alternating.factor(rated), "1"});
     answer.figures.push_back({"sharing_factor", alternating.sharing_factor(rated), "1"});
-    Curve whole{"ac_factor", "1", "frequency", "Hz", {}, {}}, slot = whole;
-    slot.name = "ac_factor_slot";
-    for (int i = 0; i <= 60; ++i) {
-        const double f = highest * i / 60;
-        whole.x.push_back(f);
-        whole.y.push_back(alternating.factor(f));
-        slot.x.push_back(f);
-        slot.y.push_back(alternating.slot_factor(f));
-    }
+    const auto [whole, slot] = ac_factor_curves(alternating, highest);
     answer.curves.push_back(whole);
     answer.curves.push_back(slot);
 }
@@ -87,27 +61,17 @@ Problems run(QuestionContext& c) {
         {"end_winding_inductance", conductor.end_inductance, "H"},
         {"harmonic_leakage", harmonic_leakage(w.layout), "1"},
         {"unbalance", balance.unbalance < 1e-12 ? 0 : balance.unbalance, "1"}};
-    Curve electrical{"winding_factor", "1", "electrical_order", "1", {}, {}},
-        mechanical{"winding_factor", "1", "mechanical_order", "1", {}, {}};
+    Curve electrical{"winding_factor", "1", "electrical_order", "1", {}, {}};
     for (int k = 1; k <= 49; k += 2) {
         electrical.x.push_back(k);
         electrical.y.push_back(std::abs(winding_factor(w.layout, k * p)));
     }
-    for (int n = 1; n <= std::max(50, 3 * p); ++n) {
-        mechanical.x.push_back(n);
-        mechanical.y.push_back(std::abs(winding_factor(w.layout, n)));
-    }
     // MMF of all phases at the instant of phase U's peak current, rated current.
-    Curve wave{"mmf", "A", "gap_angle", "deg", {}, {}};
     std::vector<double> currents;
     for (double lag : w.layout.lags) currents.push_back(m.rating.current / w.paths * std::cos(lag));
-    for (int i = 0; i < 1440; ++i) {
-        const double theta = 2 * pi * (i + 0.5) / 1440;
-        wave.x.push_back(theta * 180 / pi);
-        wave.y.push_back(mmf(w.layout, currents, theta));
-    }
-    c.answer.curves = {electrical, mechanical, wave};
-    add_mmf_spectrum(m, c.answer);
+    const auto [forward, backward] = mmf_spectrum(m, 50);
+    c.answer.curves = {electrical, winding_factor_curve(w.layout, std::max(50, 3 * p)),
+                       mmf_curve(w.layout, currents, 1440), forward, backward};
     add_ac_factor(m, conductor, c.answer);
     c.answer.sentence = fmt::format("{} coils a phase with winding factor {:.4f}; {:.4g} Ω a phase at {:.4g} "
                                     "°C, {:.1f} % of the slot is copper.",

@@ -6,6 +6,9 @@
 
 namespace mavlo::app {
 
+/// Text of a file that the user chooses; empty where none is, or it cannot be read (`wrong` says why).
+QString open_table(QWidget* parent, const QString& title, QString& wrong, const QString& filter = {});
+
 class TableSource : public QWidget {
     Q_OBJECT
   public:

@@ -1,4 +1,4 @@
-#include "materials/table_source.h"
+#include "sheet/table_source.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -19,7 +19,7 @@ QString text_of_file(const QString& name, QString& wrong) {
         return {};
     }
     if (file.size() > largest_file) {
-        wrong = TableSource::tr("%1 is larger than 20 MB: no table of a material.").arg(name);
+        wrong = TableSource::tr("%1 is larger than 20 MB: no such table.").arg(name);
         return {};
     }
     const QByteArray bytes = file.readAll();
@@ -31,6 +31,11 @@ QString text_of_file(const QString& name, QString& wrong) {
 }
 
 } // namespace
+
+QString open_table(QWidget* parent, const QString& title, QString& wrong, const QString& filter) {
+    const QString file = QFileDialog::getOpenFileName(parent, title, {}, filter);
+    return file.isEmpty() ? QString() : text_of_file(file, wrong);
+}
 
 TableSource::TableSource(const QString& paste, const QString& open, const QString& name, QWidget* parent)
     : QWidget(parent) {
@@ -46,10 +51,8 @@ TableSource::TableSource(const QString& paste, const QString& open, const QStrin
     connect(from_clipboard, &QPushButton::clicked, this,
             [this] { Q_EMIT given(QApplication::clipboard()->text()); });
     connect(from_file, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, tr("A table of a data sheet"));
-        if (file.isEmpty()) return;
         QString wrong;
-        const QString text = text_of_file(file, wrong);
+        const QString text = open_table(this, tr("A table of a data sheet"), wrong);
         if (!wrong.isEmpty()) Q_EMIT failed(wrong);
         if (!text.isEmpty()) Q_EMIT given(text);
     });
