@@ -129,7 +129,7 @@ class TestDrive : public QObject {
         const auto run = steady(c, supply);
         if (!run) QFAIL(run.problems().front().sentence.c_str());
         const double resistance = c["machine"]["R"];
-        const WindowFigures f = window_figures(*run, *supply, resistance);
+        const WindowFigures f = window_figures(*run, supply->bridge(), resistance);
         const auto& wanted = c["steady"];
         const bool wanders = c["drive"]["kind"] == "hysteresis"; // the reference compares at clock ticks only
         const double loose = wanders ? 4 : 1;
@@ -190,7 +190,7 @@ class TestDrive : public QObject {
         options.resistance = r;
         const std::unique_ptr<Supply> supply = made("short-circuit", s);
         const auto run = find_steady(machine, s.clock, supply->copy(), options, {});
-        const WindowFigures f = window_figures(*run, *supply, r);
+        const WindowFigures f = window_figures(*run, supply->bridge(), r);
         const double current = 400 * psi / std::hypot(r, 400 * l);
         CLOSE(f.current_rms[0] * std::sqrt(2.0) / current, 1, 1e-4);
         CLOSE(f.torque_mean / (-1.5 * r * current * current * p / 400), 1, 1e-4);
@@ -199,13 +199,13 @@ class TestDrive : public QObject {
         start.from_zero = true;
         start.window = 2;
         const auto sudden = find_steady(machine, s.clock, supply->copy(), options, start);
-        QVERIFY(window_figures(*sudden, *supply, r).current_peak > 1.2 * current);
+        QVERIFY(window_figures(*sudden, supply->bridge(), r).current_peak > 1.2 * current);
         // Two terminals: the third carries nothing.
         s.shorted = 2;
         const std::unique_ptr<Supply> two = made("short-circuit", s);
         const auto open = find_steady(machine, s.clock, two->copy(), options, {});
-        CLOSE(window_figures(*open, *two, r).current_rms[2], 0, 1e-9);
-        QVERIFY(window_figures(*open, *two, r).current_rms[0] > 0.3 * current);
+        CLOSE(window_figures(*open, two->bridge(), r).current_rms[2], 0, 1e-9);
+        QVERIFY(window_figures(*open, two->bridge(), r).current_rms[0] > 0.3 * current);
     }
     void a_rectifier_conducts_when_the_emf_passes_the_link() {
         const nlohmann::json c = reference("drive.json")["cases"][0];
@@ -220,7 +220,7 @@ class TestDrive : public QObject {
             const std::unique_ptr<Supply> supply = made("rectifier", s);
             const auto run = find_steady(machine, s.clock, supply->copy(), options, {});
             if (!run) QFAIL(run.problems().front().sentence.c_str());
-            const WindowFigures f = window_figures(*run, *supply, options.resistance);
+            const WindowFigures f = window_figures(*run, supply->bridge(), options.resistance);
             if (share > 1) {
                 CLOSE(f.current_rms[0], 0, 1e-9);
                 continue;

@@ -3,6 +3,7 @@
 
 #include "figure/balance.h"
 #include "figure/copper.h"
+#include "figure/eddy.h"
 #include "figure/loss.h"
 #include "figure/skew.h"
 #include "figure/spectrum.h"

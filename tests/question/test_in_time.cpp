@@ -137,6 +137,96 @@ class TestInTime : public QObject {
               1, 5e-3);
         QVERIFY(!run->figure("dc_current_mean")); // no bridge
     }
+    void fields_in_time_agree_with_the_map_and_with_themselves() {
+        const Design design = new_project("vee")->variants.front().design;
+        const std::map<std::string, std::string> point{
+            {"voltage", "120 V"}, {"voltage_angle", "40 deg"}, {"points", "120"}};
+        auto with = point;
+        const auto map = asked(design, with);
+        with["method"] = "field";
+        const auto field = asked(design, with);
+        if (!map) QFAIL(to_string(map.problems().front()).c_str());
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        const auto of = [](const Result<Answer>& a, const char* name) { return *a->figure(name); };
+        qInfo("torque %.5g by map, %.5g on fields; current %.5g, %.5g", of(map, "torque_mean"),
+              of(field, "torque_mean"), of(map, "current_fundamental"), of(field, "current_fundamental"));
+        CLOSE(of(field, "torque_mean") / of(map, "torque_mean"), 1, 0.01);
+        CLOSE(of(field, "current_fundamental") / of(map, "current_fundamental"), 1, 0.01);
+        CLOSE(of(field, "power_unaccounted"), 0, 2e-3);
+        // Only fields know of the slots.
+        QVERIFY(of(field, "torque_peak_to_peak") > 3 * of(map, "torque_peak_to_peak"));
+        // Fed with the currents of that run the machine asks for its voltage.
+        const Dq i{of(field, "id"), of(field, "iq")};
+        const auto fed = asked(design, {{"supply", "currents"},
+                                        {"method", "field"},
+                                        {"points", "120"},
+                                        {"current", fmt::format("{} A", std::hypot(i.d, i.q))},
+                                        {"advance", fmt::format("{} deg", std::atan2(-i.d, i.q) * 180 / pi)}});
+        if (!fed) QFAIL(to_string(fed.problems().front()).c_str());
+        CLOSE(of(fed, "torque_mean") / of(field, "torque_mean"), 1, 0.01);
+        CLOSE(fed->curve("voltage_uv") ? std::abs(fed->curve("voltage_uv_spectrum")->y[1]) : 0,
+              120 * std::sqrt(3.0), 1.5);
+        // And load, whose fields are static, loses and turns the same.
+        Ask ask;
+        ask.design = design;
+        ask.quality = Quality::Draft;
+        ask.with = {{"points", "120"},
+                    {"current", fmt::format("{} A", std::hypot(i.d, i.q))},
+                    {"advance", fmt::format("{} deg", std::atan2(-i.d, i.q) * 180 / pi)}};
+        const auto load = ask_question("load", ask);
+        QVERIFY(bool(load));
+        CLOSE(of(fed, "torque_mean") / of(load, "torque_mean"), 1, 1e-3);
+        CLOSE(of(fed, "torque_peak_to_peak") / of(load, "torque_peak_to_peak"), 1, 0.03);
+        CLOSE(of(fed, "iron_loss_stator") / of(load, "iron_loss_stator"), 1, 0.02);
+        // Straight between 120 instants, the slots' waves lose a tenth of theirs.
+        CLOSE(of(fed, "magnet_loss") / of(load, "magnet_loss"), 0.95, 0.1);
+    }
+    void inverters_on_fields_keep_the_balance_data() {
+        QTest::addColumn<QString>("supply");
+        for (const char* supply : {"six-step", "blocks", "space-vector", "short-circuit"})
+            QTest::newRow(supply) << supply;
+    }
+    void inverters_on_fields_keep_the_balance() {
+        QFETCH(QString, supply);
+        const Design design = new_project("surface")->variants.front().design;
+        std::map<std::string, std::string> with{{"supply", supply.toStdString()}, {"points", "120"},
+                                                {"carrier_frequency", "2 kHz"},   {"modulation", "0.6"},
+                                                {"switch_drop", "0.7 V"},         {"diode_drop", "0.9 V"},
+                                                {"switch_resistance", "20 mOhm"}, {"speed", "3000 rpm"}};
+        const auto map = asked(design, with);
+        with["method"] = "field";
+        const auto field = asked(design, with);
+        if (!map) QFAIL(to_string(map.problems().front()).c_str());
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        const auto of = [](const Result<Answer>& a, const char* name) { return *a->figure(name); };
+        qInfo("%s: torque %.5g by map, %.5g on fields; current %.5g, %.5g; unaccounted %.2g",
+              qPrintable(supply), of(map, "torque_mean"), of(field, "torque_mean"), of(map, "current_rms"),
+              of(field, "current_rms"), of(field, "power_unaccounted"));
+        CLOSE(of(field, "torque_mean"), of(map, "torque_mean"), 0.03 * std::abs(of(map, "torque_mean")) + 0.01);
+        CLOSE(of(field, "current_rms") / of(map, "current_rms"), 1, 0.03);
+        CLOSE(of(field, "power_unaccounted"), 0, 5e-3);
+    }
+    void a_shell_slips() {
+        Design design = new_project("surface-distributed")->variants.front().design;
+        design.texts["rotor.kind"] = "solid";
+        const std::map<std::string, std::string> fed{{"supply", "currents"},
+                                                     {"method", "field"},
+                                                     {"speed", "0 rpm"},
+                                                     {"frequency", "50 Hz"},
+                                                     {"points", "60"}};
+        const auto stalled = asked(design, fed);
+        if (!stalled) QFAIL(to_string(stalled.problems().front()).c_str());
+        QVERIFY(*stalled->figure("torque_mean") > 0);
+        // At rest all that comes in is heat.
+        CLOSE(*stalled->figure("shell_loss") + *stalled->figure("copper_loss"), *stalled->figure("input_power"),
+              0.03 * *stalled->figure("input_power"));
+        // A map holds no such rotor, nor does a static field.
+        QVERIFY(!asked(design, {}));
+        Ask ask;
+        ask.design = design;
+        const auto load = ask_question("load", ask);
+        QVERIFY(!load && load.problems().front().path == "rotor.kind");
+    }
     void wrong_inputs_get_a_sentence() {
         const Design design = new_project("surface")->variants.front().design;
         const auto map = linear_map(reference("drive.json")["cases"][0]["machine"], 20);
@@ -146,6 +236,8 @@ class TestInTime : public QObject {
             {{"supply", "blocks"}, {"chop_current", "5 A"}},
             {{"supply", "sine-voltage"}, {"voltage", "0 V"}},
             {{"supply", "six-step"}, {"speed", "0 rpm"}},
+            {{"supply", "currents"}, {"method", "map"}},
+            {{"supply", "sine-voltage"}, {"frequency", "7 Hz"}},
             {{"supply", "nothing"}}};
         for (const auto& with : wrong) {
             const auto answer = asked(design, with, map);

@@ -16,6 +16,8 @@ struct Bridge {
 struct LegLaw {
     double out = 0, out_resistance = 0;
     double in = 0, in_resistance = 0;
+    /// A source: what it gives does not ask for the current's direction.
+    bool both_ways() const { return out == in && out_resistance == in_resistance; }
 };
 
 /// 1: the upper switch is on, -1: the lower one, 0: neither, so that diodes alone conduct.

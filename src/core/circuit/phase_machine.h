@@ -21,4 +21,22 @@ class PhaseMachine {
     virtual PhaseState at(double angle, const Currents& currents) const = 0;
 };
 
+/// A machine with the same inductance in series with each phase, which nothing else links.
+class WithSeriesInductance : public PhaseMachine {
+  public:
+    WithSeriesInductance(const PhaseMachine& machine, double inductance)
+        : m_machine(machine)
+        , m_inductance(inductance) {}
+    PhaseState at(double angle, const Currents& currents) const override {
+        PhaseState state = m_machine.at(angle, currents);
+        state.linkage += m_inductance * currents;
+        state.inductance.diagonal().array() += m_inductance;
+        return state;
+    }
+
+  private:
+    const PhaseMachine& m_machine;
+    double m_inductance;
+};
+
 } // namespace mavlo

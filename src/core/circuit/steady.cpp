@@ -120,9 +120,8 @@ double link_current(const TransientSample& sample) {
     return sum;
 }
 
-WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double resistance) {
+WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double resistance) {
     WindowFigures f;
-    const Bridge* bridge = supply.bridge();
     double low = 1e300, high = -1e300;
     int turned_on = 0;
     for (std::size_t i = 0; i < run.window.size(); ++i) {
@@ -166,10 +165,32 @@ WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double 
     return f;
 }
 
+namespace {
+
+/// int_0^1 e^{-jxs} ds and int_0^1 s e^{-jxs} ds.
+std::array<std::complex<double>, 2> turned_weights(double x) {
+    const std::complex<double> i(0, 1);
+    if (std::abs(x) < 1e-3) return {1.0 - i * x / 2.0 - x * x / 6, 0.5 - i * x / 3.0 - x * x / 8};
+    const std::complex<double> turn = std::polar(1.0, -x);
+    return {i * (turn - 1.0) / x, (turn * (1.0 + i * x) - 1.0) / (x * x)};
+}
+
+} // namespace
+
 std::complex<double> window_harmonic(const SteadyRun& run, int order,
                                      const std::function<double(const TransientSample&)>& value) {
-    return (order == 0 ? 1.0 : 2.0) *
-           mean_of(run, [&](const TransientSample& s) { return value(s) * std::polar(1.0, -order * s.angle); });
+    std::complex<double> sum = 0;
+    double before = value(run.window.front());
+    for (std::size_t k = 1; k < run.window.size(); ++k) {
+        const auto &a = run.window[k - 1], &b = run.window[k];
+        const double here = value(b);
+        if (b.t > a.t) {
+            const auto [one, rising] = turned_weights(order * (b.angle - a.angle));
+            sum += (b.t - a.t) * std::polar(1.0, -order * a.angle) * (before * one + (here - before) * rising);
+        }
+        before = here;
+    }
+    return (order == 0 ? 1.0 : 2.0) / (run.window.back().t - run.window.front().t) * sum;
 }
 
 } // namespace mavlo

@@ -20,6 +20,7 @@ struct SteadyRun {
     int window_periods = 1;
     bool periodic = false; ///< the last period was the one before it
     double change = 0;     ///< between its ends, over the largest current
+    bool is_part = false;  ///< the window was unfolded from a sixth of a period
 };
 
 /// Scheduled supplies: Newton's method on the two currents at the period's start (shooting; T.J. Aprille, T.N.
@@ -43,10 +44,12 @@ struct WindowFigures {
     double switches = 0, diodes = 0; ///< W
     double switching_frequency = 0;  ///< Hz, on-off cycles of an upper switch, mean of the legs
 };
-WindowFigures window_figures(const SteadyRun& run, const Supply& supply, double resistance);
+/// `bridge`: null where sources or given currents feed the phases.
+WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double resistance);
 
 /// Amplitude and phase (rad) of x = X cos(k theta + phase) over a window, of order k of the electrical
-/// frequency.
+/// frequency; the value is taken as straight between samples, and the wave as it is (L.N.G. Filon, Proc. R.
+/// Soc. Edinburgh 49, 1928).
 std::complex<double> window_harmonic(const SteadyRun& run, int order,
                                      const std::function<double(const TransientSample&)>& value);
 

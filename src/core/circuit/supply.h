@@ -41,6 +41,10 @@ class Supply {
 
     /// Whether its gates depend on the angle alone, so that a steady state may be found by shooting.
     virtual bool is_scheduled() const { return true; }
+    /// What it gives on average over its carrier's periods; null where it has none.
+    virtual std::unique_ptr<Supply> averaged() const { return nullptr; }
+    /// Whether a sixth of a period later it does the same reversed, with the phases in each other's places.
+    virtual bool repeats_in_sixths() const { return false; }
 };
 
 /// Lags of the phases: 0, 120, 240 degrees.

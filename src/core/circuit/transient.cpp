@@ -16,24 +16,41 @@ Transient::Transient(const PhaseMachine& machine, const Clock& clock, std::uniqu
                      TransientOptions options)
     : m_machine(machine)
     , m_clock(clock)
-    , m_supply(std::move(supply))
     , m_options(std::move(options)) {
-    m_supply->at_edge(0, m_current);
-    choose_ways();
+    feed_by(std::move(supply));
 }
 
 Transient::Transient(const Transient& other)
     : m_machine(other.m_machine)
     , m_clock(other.m_clock)
-    , m_supply(other.m_supply->copy())
-    , m_options(other.m_options)
-    , m_t(other.m_t)
-    , m_current(other.m_current)
-    , m_ways(other.m_ways) {}
+    , m_options(other.m_options) {
+    go_on_from(other);
+}
+
+void Transient::feed_by(std::unique_ptr<Supply> supply) {
+    m_supply = std::move(supply);
+    m_supply->at_edge(m_t, m_current);
+    choose_ways();
+}
+
+void Transient::go_on_from(const Transient& copy) {
+    m_supply = copy.m_supply->copy();
+    m_t = copy.m_t;
+    m_current = copy.m_current;
+    m_before = copy.m_before;
+    m_since = copy.m_since;
+    m_events = copy.m_events;
+    m_ways = copy.m_ways;
+}
 
 void Transient::set_currents(const Currents& currents) {
     m_current = currents;
     choose_ways();
+}
+
+void Transient::start_at(double t, const Currents& currents) {
+    m_t = m_since = t;
+    set_currents(currents);
 }
 
 Transient::Slope Transient::slope(double t, const Currents& i, const Ways& ways) const {
@@ -41,6 +58,7 @@ Transient::Slope Transient::slope(double t, const Currents& i, const Ways& ways)
     const auto laws = m_supply->legs(t);
     Slope out;
     out.torque = state.torque;
+    out.linkage = state.linkage;
     std::array<int, 3> on{};
     int n = 0;
     for (int k = 0; k < 3; ++k)
@@ -151,8 +169,10 @@ Currents Transient::stepped(const Currents& from, double t, double h) const {
 /// Whether something happens between `from` and t: a current through zero, a leg's potential past its rails, a
 /// bound.
 bool Transient::bound_crossed(double t, const Currents& i, const Currents& before, double from) const {
+    const auto laws = m_supply->legs(t);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
+        if (laws[k].both_ways()) continue; // the current passes zero and nothing happens
         if (m_ways[k] == Way::Out && i[index] < -tiny_current) return true;
         if (m_ways[k] == Way::In && i[index] > tiny_current) return true;
     }
@@ -165,14 +185,14 @@ bool Transient::bound_crossed(double t, const Currents& i, const Currents& befor
 }
 
 /// At an event: bounds tell the supply, currents that have reached zero are zero, and ways are chosen anew.
-void Transient::settle(double t, const Currents& before) {
+void Transient::settle() {
     for (int w = 0; w < m_supply->watches(); ++w)
-        if (m_supply->watch(w, t, m_current) > 0) m_supply->on_watch(w, t, m_current);
+        if (m_supply->watch(w, m_t, m_current) > 0) m_supply->on_watch(w, m_t, m_current);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
         const bool through =
             (m_ways[k] == Way::Out && m_current[index] <= 0) || (m_ways[k] == Way::In && m_current[index] >= 0);
-        if (!through || before[index] == m_current[index]) continue;
+        if (!through || m_before[index] == m_current[index]) continue;
         // What it has gone too far is given to the others, so that the sum stays.
         const double over = m_current[index];
         m_current[index] = 0;
@@ -185,8 +205,7 @@ void Transient::settle(double t, const Currents& before) {
     choose_ways();
 }
 
-void Transient::record(std::vector<TransientSample>* samples) const {
-    if (!samples) return;
+TransientSample Transient::sample() const {
     const Slope s = slope(m_t, m_current, m_ways);
     const auto laws = m_supply->legs(m_t);
     TransientSample sample;
@@ -194,37 +213,36 @@ void Transient::record(std::vector<TransientSample>* samples) const {
     sample.angle = m_clock.angle(m_t);
     sample.current = m_current;
     sample.torque = s.torque;
+    sample.linkage = s.linkage;
     sample.star = s.star;
     for (std::size_t k = 0; k < 3; ++k)
         sample.potential[Eigen::Index(k)] = potential(k, laws[k], m_current, m_ways, s);
     if (const Gates* gates = m_supply->gates()) sample.gates = *gates;
-    samples->push_back(sample);
+    return sample;
 }
 
-std::optional<Problem> Transient::run(double end, std::vector<TransientSample>* samples) {
+Result<Transient::At> Transient::advance(double end, std::vector<TransientSample>* samples) {
     const double longest = m_clock.period() / m_options.steps, shortest = 1e-12 * m_clock.period();
-    int events = 0;
-    double since = m_t;
-    record(samples);
     while (m_t < end - shortest) {
         if (m_options.stop && m_options.stop()) return Problem{"", "Stopped."};
         const double edge = m_supply->next_edge(m_t), to = std::min({end, edge, m_t + longest});
         const double h = to - m_t;
-        const Currents before = m_current;
-        Currents next = stepped(before, m_t, h);
+        m_before = m_current;
+        Currents next = stepped(m_before, m_t, h);
         double taken = h;
-        const bool event = bound_crossed(to, next, before, m_t);
+        const bool event = bound_crossed(to, next, m_before, m_t);
         if (event) {
             // Located by halving; the step then ends just past it.
             double low = 0, high = h;
             for (int k = 0; k < 40 && high - low > shortest; ++k) {
                 const double middle = (low + high) / 2;
-                const Currents at = stepped(before, m_t, middle);
-                (bound_crossed(m_t + middle, at, before, m_t) ? high : low) = middle;
+                const Currents at = stepped(m_before, m_t, middle);
+                (bound_crossed(m_t + middle, at, m_before, m_t) ? high : low) = middle;
             }
             taken = high;
-            next = stepped(before, m_t, taken);
-            if (m_t - since < longest ? ++events > most_events_in_a_step : (events = 0, since = m_t, false))
+            next = stepped(m_before, m_t, taken);
+            if (m_t - m_since < longest ? ++m_events > most_events_in_a_step
+                                        : (m_events = 0, m_since = m_t, false))
                 return Problem{"--with band",
                                fmt::format("At {:.6g} s the supply switches without end; give it a wider "
                                            "band or a longest interval.",
@@ -232,16 +250,33 @@ std::optional<Problem> Transient::run(double end, std::vector<TransientSample>* 
         }
         m_t = event ? m_t + taken : to;
         m_current = next;
-        record(samples);
-        const bool at_edge = !event && edge <= m_t + shortest;
-        if (event) settle(m_t, before);
-        if (at_edge) {
-            m_supply->at_edge(m_t, m_current);
-            choose_ways();
-        }
-        if (event || at_edge) record(samples);
+        if (event) return At::Event;
+        if (edge <= m_t + shortest) return At::Edge;
+        if (samples) samples->push_back(sample());
     }
-    return std::nullopt;
+    return At::End;
+}
+
+void Transient::pass(At what) {
+    if (what == At::Event) settle();
+    if (what != At::Edge) return;
+    m_supply->at_edge(m_t, m_current);
+    choose_ways();
+}
+
+std::optional<Problem> Transient::run(double end, std::vector<TransientSample>* samples) {
+    const auto record = [&] {
+        if (samples) samples->push_back(sample());
+    };
+    record();
+    for (;;) {
+        const auto at = advance(end, samples);
+        if (!at) return at.problems().front();
+        if (*at == At::End) return std::nullopt;
+        record();
+        pass(*at);
+        record();
+    }
 }
 
 } // namespace mavlo

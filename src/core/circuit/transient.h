@@ -17,6 +17,7 @@ struct TransientSample {
     Eigen::Vector3d potential; ///< of the legs to the negative rail (of sources: their voltage), V
     double star = 0;           ///< potential of the star point
     double torque = 0;
+    Eigen::Vector3d linkage; ///< Wb
     Gates gates{0, 0, 0};
 };
 
@@ -37,6 +38,8 @@ class Transient {
     const Currents& currents() const { return m_current; }
     void set_currents(const Currents& currents);
     const Supply& supply() const { return *m_supply; }
+    /// As if it had run to t, with the gates as they stand.
+    void start_at(double t, const Currents& currents);
 
     /// Runs on to `end`; samples are appended where there are any wanted. Steps end on every edge of the supply
     /// and on every event, which is located: a current that reaches zero, a leg without current whose potential
@@ -46,6 +49,17 @@ class Transient {
     ///
     /// over the phases that conduct. Fails with a sentence when events pile up (a band of nothing).
     std::optional<Problem> run(double end, std::vector<TransientSample>* samples);
+
+    /// The same, but only as far as the first edge or event, and what waits there; pass() lets it happen.
+    enum class At { End, Edge, Event };
+    Result<At> advance(double end, std::vector<TransientSample>* samples);
+    void pass(At what);
+    /// What stands here.
+    TransientSample sample() const;
+    /// From here on by another supply.
+    void feed_by(std::unique_ptr<Supply> supply);
+    /// Takes the place of a copy of itself that has gone on.
+    void go_on_from(const Transient& copy);
 
   private:
     enum class Way { None, Out, In };
@@ -57,6 +71,7 @@ class Transient {
             Eigen::Vector3d::Zero(); ///< potential of phases that do not conduct, less the star's
         int conducting = 0;
         double torque = 0;
+        Eigen::Vector3d linkage = Eigen::Vector3d::Zero();
     };
     Slope slope(double t, const Currents& i, const Ways& ways) const;
     double potential(std::size_t leg, const LegLaw& law, const Currents& i, const Ways& ways,
@@ -66,15 +81,15 @@ class Transient {
     double violation(const Ways& ways) const;
     Currents stepped(const Currents& from, double t, double h) const;
     bool bound_crossed(double t, const Currents& i, const Currents& before, double from) const;
-    void settle(double t, const Currents& before);
-    void record(std::vector<TransientSample>* samples) const;
-
+    void settle();
     const PhaseMachine& m_machine;
     Clock m_clock;
     std::unique_ptr<Supply> m_supply;
     TransientOptions m_options;
     double m_t = 0;
-    Currents m_current = Currents::Zero();
+    Currents m_current = Currents::Zero(), m_before = m_current; ///< here, and where the last step began
+    double m_since = 0;                                          ///< time from which events are counted
+    int m_events = 0;
     Ways m_ways{Way::None, Way::None, Way::None};
 };
 

@@ -24,7 +24,7 @@ constexpr double tolerance = 1e-15, tolerance_draft = 1e-10;
 /// Squared decrement from which a step with the tangent's own factor leaves an error within the tolerance.
 constexpr double newton_tolerance = 1e-10, newton_tolerance_draft = 1e-7;
 /// Fall of the squared decrement in one step that an old factor must give to be kept.
-constexpr double worth_keeping = 0.15;
+constexpr double worth_keeping = 0.15, worth_keeping_in_time = 0.4;
 
 struct Gradient {
     double x, y;
@@ -54,7 +54,8 @@ BhCurve::Value beyond_knee(const BhCurve& curve, double knee, double b) {
 FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
     : m_model(std::move(model))
     , m_factor(m_model->analysed->copy())
-    , m_angle(std::numeric_limits<double>::quiet_NaN()) {
+    , m_angle(std::numeric_limits<double>::quiet_NaN())
+    , m_tolerance(m_model->quality == Quality::Draft ? tolerance_draft : tolerance) {
     const auto n = std::size_t(m_model->unknowns());
     m_sources.resize(n);
     m_residual.resize(n);
@@ -63,26 +64,94 @@ FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
     m_trial.resize(n);
 }
 
+/// The linear part's matrix with M/tau; the factor stays and is that of another time.
+void FieldSolver::set_step(const StepTerm* term) {
+    const Conductance* conductance = term ? term->conductance : nullptr;
+    const double per_time = term ? term->per_time : 0;
+    if (conductance == m_conductance && per_time == m_per_time) return;
+    m_conductance = conductance;
+    m_per_time = per_time;
+    if (!conductance) m_net_fields.clear();
+    m_base = m_model->linear_values;
+    if (conductance)
+        for (std::size_t k = 0; k < conductance->entry.size(); ++k)
+            m_base[std::size_t(conductance->entry[k])] += per_time * conductance->values[k];
+    put_coupling(m_base);
+    m_corrections.clear();
+}
+
+void FieldSolver::put_coupling(std::vector<double>& values) const {
+    const double* value = m_coupling.data(); // column by column, as coupling_entry; none before an angle is set
+    if (!value) return;
+    for (int entry : m_model->coupling_entry) values[std::size_t(entry)] = *value++;
+}
+
 void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
     if (m_base.empty()) m_base = m_model->linear_values;
     m_coupling = m_model->gap->coupling(m_model->turns(angle).relative());
-    const double* value = m_coupling.data(); // column by column, as coupling_entry
-    for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] = *value++;
+    put_coupling(m_base);
     if (!m_factored) return;
     // Nothing but the coupling stands where unknowns of both sides meet.
-    for (int entry : m_model->coupling_entry) m_values[std::size_t(entry)] = m_base[std::size_t(entry)];
+    put_coupling(m_values);
     m_factored = m_factor->refactorise_root(m_values);
     m_corrections.clear();
+    prepare_nets();
 }
 
-void FieldSolver::set_sources(const PortValues& current) {
+/// Of the factor as it is, with the time that it was taken for.
+void FieldSolver::prepare_nets() {
+    m_net_fields.clear();
+    if (!m_conductance || m_factored_per_time == 0) return;
+    const auto& nets = m_conductance->nets;
+    const auto n = Eigen::Index(nets.size());
+    m_net_matrix.setZero(n, n);
+    for (const auto& net : nets) {
+        m_net_fields.emplace_back(m_sources.size(), 0.0);
+        net.add_to(m_net_fields.back(), 1);
+        m_factor->solve(m_net_fields.back());
+    }
+    for (Eigen::Index j = 0; j < n; ++j)
+        for (Eigen::Index k = 0; k < n; ++k)
+            m_net_matrix(j, k) = (j == k ? nets[std::size_t(j)].total / m_factored_per_time : 0) -
+                                 nets[std::size_t(j)].dot(m_net_fields[std::size_t(k)]);
+}
+
+/// Inverse of the factored matrix less the nets' ranks.
+void FieldSolver::solve_with_factor(std::vector<double>& values) {
+    m_factor->solve(values);
+    if (m_net_fields.empty()) return;
+    Eigen::VectorXd seen(m_net_matrix.rows());
+    for (Eigen::Index k = 0; k < seen.size(); ++k) seen[k] = m_conductance->nets[std::size_t(k)].dot(values);
+    const Eigen::VectorXd weight = m_net_matrix.partialPivLu().solve(seen);
+    for (Eigen::Index k = 0; k < seen.size(); ++k) {
+        const auto& field = m_net_fields[std::size_t(k)];
+        for (std::size_t i = 0; i < values.size(); ++i) values[i] += weight[k] * field[i];
+    }
+}
+
+/// Of magnets and currents: what a field is measured by. Where there are none, of what conductors remember.
+double FieldSolver::work_of_sources(const std::vector<double>& potential) const {
+    const double all = std::abs(inner(m_sources, potential));
+    if (m_memory.empty()) return all;
+    const double driven = std::abs(inner(m_sources, potential) - inner(m_memory, potential));
+    return driven > 1e-12 * all ? driven : all;
+}
+
+void FieldSolver::set_sources(const PortValues& current, const StepTerm* term) {
     m_sources = m_model->magnet_load;
     for (std::size_t port = 0; port < current.size(); ++port) {
         if (current[port] == 0) continue;
         const auto& load = m_model->port_load[port];
         for (std::size_t i = 0; i < load.size(); ++i) m_sources[i] += current[port] * load[i];
+    }
+    m_memory.clear();
+    if (!term) return;
+    m_memory = term->conductance->times(*term->from);
+    for (std::size_t i = 0; i < m_memory.size(); ++i) {
+        m_memory[i] *= term->per_time;
+        m_sources[i] += m_memory[i];
     }
 }
 
@@ -98,6 +167,9 @@ void FieldSolver::multiply_linear(const std::vector<double>& potential) {
     };
     add(gap.outer_unknowns(), gap.outer_block() * outer + m_coupling * inner);
     add(gap.inner_unknowns(), gap.inner_block() * inner + m_coupling.transpose() * outer);
+    if (!m_conductance) return;
+    const std::vector<double> eddy = m_conductance->times(potential);
+    for (std::size_t i = 0; i < eddy.size(); ++i) m_product[i] += m_per_time * eddy[i];
 }
 
 namespace {
@@ -155,7 +227,10 @@ bool FieldSolver::factorise(FieldSolution& s) {
     s.functional = assemble(s.potential, true);
     m_corrections.clear();
     ++s.factorisations;
-    return m_factored = m_factor->factorise(m_values);
+    m_factored = m_factor->factorise(m_values);
+    m_factored_per_time = m_conductance ? m_per_time : 0;
+    if (m_factored) prepare_nets();
+    return m_factored;
 }
 
 /// Where the curves are made straight for the next of Newton's steps. Newton's method on A overshoots where
@@ -197,7 +272,7 @@ bool FieldSolver::approach(FieldSolution& s) {
         previous = decrement;
         for (std::size_t k = 0; k < s.potential.size(); ++k) s.potential[k] += m_direction[k];
         ++s.newton_steps;
-        if (decrement <= near * std::abs(inner(m_sources, s.potential))) break;
+        if (decrement <= near * work_of_sources(s.potential)) break;
         move_knees(s.potential);
     }
     m_knee.clear();
@@ -212,7 +287,7 @@ bool FieldSolver::approach(FieldSolution& s) {
 double FieldSolver::find_direction() {
     m_direction = m_residual;
     m_corrections.before(m_direction);
-    m_factor->solve(m_direction);
+    solve_with_factor(m_direction);
     m_corrections.after(m_direction);
     return inner(m_residual, m_direction);
 }
@@ -248,8 +323,13 @@ void FieldSolver::finish(FieldSolution& s) {
     s.torque = (m_model->rotor == 0 ? 1 : -1) * m_model->depth * gap.torque(traces);
     const double whole = m_model->depth * m_model->sector.count;
     for (const auto& load : m_model->port_load) s.flux_linkage.push_back(whole * inner(load, s.potential));
+    // The step's own term is no energy.
+    if (m_conductance)
+        s.functional += inner(m_memory, s.potential) -
+                        m_per_time / 2 * inner(m_conductance->times(s.potential), s.potential);
     s.coenergy = -whole * s.functional;
-    s.energy = whole * (s.functional + inner(m_sources, s.potential));
+    s.energy = whole * (s.functional + inner(m_sources, s.potential) -
+                        (m_memory.empty() ? 0 : inner(m_memory, s.potential)));
 }
 
 /// Where the last direction still asks for the greatest change of the field: "stator, slot 3's iron at 2.4 T".
@@ -286,10 +366,10 @@ Problem singular() {
 Result<std::vector<std::vector<double>>> FieldSolver::adjoints(const FieldSolution& field,
                                                                std::vector<std::vector<double>> slopes) {
     set_angle(field.angle);
-    set_sources(field.current);
+    set_sources(field.current, nullptr);
     FieldSolution here = field;
     if (!factorise(here)) return singular();
-    for (auto& slope : slopes) m_factor->solve(slope);
+    for (auto& slope : slopes) solve_with_factor(slope);
     return slopes;
 }
 
@@ -323,30 +403,42 @@ std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& f
     return result;
 }
 
-Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start) {
+Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start,
+                                         const StepTerm* term) {
     assert(std::isfinite(angle) && "the rotor stands at an angle");
     FieldSolution s;
     s.angle = angle;
     s.current = current;
     s.current.resize(m_model->port_load.size(), 0.0);
     s.potential = start ? start->potential : std::vector<double>(std::size_t(m_model->unknowns()), 0.0);
+    set_step(term);
     set_angle(angle);
-    set_sources(current);
-    const bool draft = m_model->quality == Quality::Draft;
-    const double enough = draft ? tolerance_draft : tolerance,
-                 enough_fresh = draft ? newton_tolerance_draft : newton_tolerance;
-    bool approached = !m_factored && !m_model->nonlinear.empty();
-    bool fresh = !approached && !m_factored; // the factor is that of the tangent here
-    if (approached ? !approach(s) : fresh && !factorise(s)) return singular();
-    if (!approached && !fresh) s.functional = assemble(s.potential, false);
+    set_sources(current, term);
+    const double enough = m_tolerance,
+                 enough_fresh = m_tolerance > tolerance ? newton_tolerance_draft : newton_tolerance;
+    // A step in time begins near enough for the curves as they are.
+    bool approached = term != nullptr, fresh = false; // the factor is that of the tangent here
+    bool exact = false;                               // … and of every other place
+    if (m_factored) {
+        s.functional = assemble(s.potential, false);
+        fresh = exact = m_model->nonlinear.empty() && m_factored_per_time == m_per_time;
+        if (exact) m_corrections.clear(); // there is nothing to correct, and rounding would
+    } else if (!approached && !m_model->nonlinear.empty()) {
+        approached = true;
+        if (!approach(s)) return singular();
+    } else {
+        fresh = true;
+        if (!factorise(s)) return singular();
+    }
     double previous = 0; // squared decrement before the last step
     while (s.newton_steps < most_steps) {
-        const double decrement = find_direction(), scale = std::abs(inner(m_sources, s.potential));
+        const double decrement = find_direction(), scale = work_of_sources(s.potential);
         const double rate = previous > 0 ? decrement / previous : 1;
         const bool slow = !fresh && decrement > enough * scale &&
-                          (previous > 0 ? rate > worth_keeping : !approached && decrement > far * scale);
-        const bool last =
-            decrement * std::min(rate, 1.0) <= enough * scale || (fresh && decrement <= enough_fresh * scale);
+                          (previous > 0 ? rate > (term ? worth_keeping_in_time : worth_keeping)
+                                        : !approached && decrement > far * scale);
+        const bool last = decrement * std::min(rate, 1.0) <= enough * scale ||
+                          (fresh && decrement <= enough_fresh * scale) || exact;
         if (slow || !step(s, decrement)) {
             if (fresh) break;
             fresh = approached; // once at the most, then plain steps from the tangent

@@ -1,6 +1,7 @@
 #pragma once
 // Newton's method for the field at one rotor angle and set of port currents.
 
+#include "field/conductance.h"
 #include "field/corrections.h"
 #include "field/model.h"
 
@@ -9,6 +10,11 @@
 #include <vector>
 
 namespace mavlo {
+
+struct Position {
+    double angle = 0;     ///< rotor, mechanical, rad
+    PortValues current{}; ///< A, each port; left out: none
+};
 
 struct FieldSolution {
     double angle = 0;              ///< of the rotor, mechanical, rad
@@ -23,19 +29,32 @@ struct FieldSolution {
     int factorisations = 0;
 };
 
+/// What a stage of an implicit step in time adds to the functional, with M' of the conductors:
+///   (A - from) . M' (A - from) / (2 tau)
+struct StepTerm {
+    const Conductance* conductance;
+    double per_time; ///< 1/tau, 1/s
+    const std::vector<double>* from;
+};
+
 /// One thread's workspace: its own matrix values and factor over a shared model.
 class FieldSolver {
   public:
     explicit FieldSolver(std::shared_ptr<const FieldModel> model);
+    /// The square of the error that may be left, in the energy norm over the field's own; less than a solve's
+    /// standard serves where fields follow each other closely.
+    void set_tolerance(double squared) { m_tolerance = squared; }
 
     /// Minimises the convex functional F(A) = int w(B) - sources . A along quasi-Newton directions with an
     /// Armijo rule (J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3 and 7.2), so each step
     /// descends. The factor of an earlier tangent matrix, with the gap's root taken anew at this angle and
     /// limited-memory BFGS corrections, serves as long as it converges fast; a fresh one takes its place when
-    /// it does not. Stops after the step that leaves an error in the energy norm below 3e-8 (draft: 1e-5) of
-    /// the field's own, judged by the rate so far. `start` may be another solution of the same model. Currents
-    /// that are left out are zero.
-    Result<FieldSolution> solve(double angle, const PortValues& current, const FieldSolution* start = nullptr);
+    /// it does not. Stops after the step that leaves an error in the energy norm below 3e-8 (draft: 1e-5;
+    /// set_tolerance) of the field's own, judged by the rate so far. `start` may be another solution of the
+    /// same model. Currents that are left out are zero. With a step in time its term is a part of what is
+    /// minimised; adjoints and inductances are then, until the next solve, those of the step.
+    Result<FieldSolution> solve(double angle, const PortValues& current, const FieldSolution* start = nullptr,
+                                const StepTerm* term = nullptr);
 
     /// The adjoint field of each figure whose slope over every potential is given: what the tangent matrix at a
     /// solved field makes of the slope. A small source s then changes the figure by s . adjoint.
@@ -49,8 +68,13 @@ class FieldSolver {
     const FieldModel& model() const { return *m_model; }
 
   private:
+    void set_step(const StepTerm* term);
+    void put_coupling(std::vector<double>& values) const;
     void set_angle(double angle);
-    void set_sources(const PortValues& current);
+    void set_sources(const PortValues& current, const StepTerm* term);
+    void solve_with_factor(std::vector<double>& values);
+    void prepare_nets();
+    double work_of_sources(const std::vector<double>& potential) const;
     void multiply_linear(const std::vector<double>& potential);
     double assemble(const std::vector<double>& potential, bool with_matrix);
     bool factorise(FieldSolution& solution);
@@ -66,11 +90,19 @@ class FieldSolver {
     bool m_factored = false; ///< there is a factor, of whatever age
     Corrections m_corrections;
     std::vector<double> m_knee; ///< of each nonlinear point of quadrature, T; empty: the curves as they are
-    double m_angle;
+    double m_angle, m_tolerance;
     Eigen::MatrixXd m_coupling;   ///< of the gap's two sides, at this angle
     std::vector<double> m_base;   ///< matrix of the linear parts at this angle
     std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
     std::vector<double> m_sources, m_residual, m_direction, m_product, m_trial;
+    const Conductance* m_conductance = nullptr; ///< of the step in time; null: a static field
+    double m_per_time = 0;                      ///< of the step
+    std::vector<double> m_memory;               ///< M' from / tau, which m_sources hold too
+    /// Conductors without net current take a rank of one each off the factored matrix: what the factor makes of
+    /// them, and the small matrix that brings it in (M.A. Woodbury's formula).
+    std::vector<std::vector<double>> m_net_fields;
+    Eigen::MatrixXd m_net_matrix;
+    double m_factored_per_time = 0;
 };
 
 /// The torque is this times the slope over alpha of s . coupling(alpha) r of one sector and one metre.

@@ -9,20 +9,22 @@
 
 namespace mavlo {
 
-/// The field itself is lossless: what it brings to the rotor is torque times speed. Losses of the stator are
-/// added to what the terminals take in, those of the rotor taken off what the shaft gives. All in W; motor
-/// convention.
+/// A static field is lossless: what it brings to the rotor is torque times speed, and losses of the rotor are
+/// taken off what the shaft gives; those of the stator are added to what the terminals take in. A field in time
+/// has its eddy currents' losses in what the terminals bring already. All in W; motor convention.
 struct Balance {
     double copper_dc = 0, copper = 0; ///< with direct current; with the alternating one
-    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0;
+    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0, shell = 0;
+    bool eddy_in_field = false; ///< of magnets, shaft and shell: they brake the torque itself
     MechanicalLoss mechanical{};
     double air_gap = 0;    ///< torque of the gap times speed
     double electrical = 0; ///< mean of v i, with the winding's direct-current resistance
 
     double iron() const { return iron_stator + iron_rotor; }
-    double of_rotor() const { return iron_rotor + magnets + shaft_eddy + mechanical.total(); }
+    double eddy() const { return magnets + shaft_eddy + shell; }
+    double of_rotor() const { return iron_rotor + eddy() + mechanical.total(); }
     double total() const { return copper + iron_stator + of_rotor(); }
-    double shaft() const { return air_gap - of_rotor(); }
+    double shaft() const { return air_gap - of_rotor() + (eddy_in_field ? eddy() : 0); }
     double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
     /// Output over input, as motor or generator; empty where neither gives anything out.
     std::optional<double> efficiency() const;

@@ -1,60 +1,32 @@
 #include "figure/loci.h"
 
+#include "figure/unfolding.h"
+
 #include <cmath>
 #include <numbers>
 
 namespace mavlo {
 namespace {
 
-/// Index of a pitch among `count` in the sector, and how often the sector was left on the way.
-struct Wrapped {
-    int index, sectors;
-};
-
-Wrapped wrapped(int pitch, int count) {
-    const int sectors = pitch >= 0 ? pitch / count : -((count - 1 - pitch) / count);
-    return {pitch - sectors * count, sectors};
-}
-
-/// How the field of one side goes on from one solved stretch to the next.
-struct Going {
-    std::size_t first, elements;
-    int pitches;  ///< alike pitches in the sector
-    double pitch; ///< their angle
-    int shift;    ///< of the pattern, in pitches, each stretch
-    int sign;     ///< of the pattern, each stretch
-    int sector_sign;
-
-    double sign_after(int stretches, int sectors) const {
-        return (sign < 0 && stretches % 2 ? -1 : 1) * (sector_sign < 0 && sectors % 2 ? -1 : 1);
-    }
-    /// Stretches until every element is back at its own pitch with its own sign.
-    int stretches() const {
-        for (int k = 1;; ++k)
-            if ((k * shift) % pitches == 0 && sign_after(k, k * shift / pitches) > 0) return k;
-    }
-};
-
-SideLoci unfold(const std::vector<ElementField>& fields, const Going& side, double stretch) {
-    const std::size_t each = side.elements / std::size_t(side.pitches);
+SideLoci unfold(const std::vector<ElementField>& fields, const Unfolding& side, double stretch) {
+    const std::size_t each = side.each();
     const int stretches = side.stretches();
     const auto rows = Eigen::Index(fields.size()) * stretches, columns = Eigen::Index(side.elements);
     SideLoci to{side.first, stretch * stretches, Eigen::MatrixXd(rows, columns), Eigen::MatrixXd(rows, columns),
                 Eigen::MatrixXd(rows, columns)};
     for (int k = 0; k < stretches; ++k)
         for (int p = 0; p < side.pitches; ++p) {
-            const auto [from, sectors] = wrapped(p - k * side.shift, side.pitches);
-            const double s = side.sign_after(k, sectors), angle = (p - from) * side.pitch;
-            const double c = s * std::cos(angle), d = s * std::sin(angle);
+            const Unfolding::Source from = side.source(p, k);
+            const double c = from.cosine, d = from.sine;
             for (std::size_t i = 0; i < fields.size(); ++i) {
                 const auto row = Eigen::Index(std::size_t(k) * fields.size() + i);
                 const ElementField& f = fields[i];
                 for (std::size_t e = 0; e < each; ++e) {
-                    const std::size_t source = side.first + std::size_t(from) * each + e;
+                    const std::size_t source = side.first + std::size_t(from.pitch) * each + e;
                     const auto column = Eigen::Index(std::size_t(p) * each + e);
                     to.bx(row, column) = c * f.bx[source] - d * f.by[source];
                     to.by(row, column) = d * f.bx[source] + c * f.by[source];
-                    to.a(row, column) = s * f.a[source];
+                    to.a(row, column) = from.sign * f.a[source];
                 }
             }
         }
@@ -91,20 +63,9 @@ ElementField element_field(const FieldModel& model, const FieldSolution& solutio
 
 Loci make_loci(const MachineModel& model, const std::vector<ElementField>& fields,
                const std::optional<PeriodPart>& part) {
-    const Machine& m = model.machine;
-    const auto side = [&](const Body& body, int shift, int sign) {
-        const int number = int(&body - m.section.bodies.data());
-        const std::size_t first = model.first_element[std::size_t(number)],
-                          end = model.first_element[std::size_t(number) + 1];
-        return unfold(fields,
-                      {first, end - first, m.sector().pitches[std::size_t(number)], body.tile.pitch, shift,
-                       sign, m.sector().sign},
-                      part ? 1.0 / part->parts : 1);
-    };
-    // After a whole period the pattern in the stator is the same; each pole stands where the next but one was.
-    const int pair = -2 * m.section.rotor().pitches / m.poles;
-    return {side(m.section.stator(), part ? part->slots : 0, part ? part->sign : 1),
-            side(m.section.rotor(), part ? part->tiles : pair, part ? part->sign : 1)};
+    const double stretch = part ? 1.0 / part->parts : 1;
+    return {unfold(fields, stator_unfolding(model, part), stretch),
+            unfold(fields, rotor_unfolding(model, part), stretch)};
 }
 
 Eigen::MatrixXd differentiation(int n) {

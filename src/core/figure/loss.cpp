@@ -1,5 +1,8 @@
 #include "figure/loss.h"
 
+#include "figure/eddy.h"
+#include "figure/hysteresis.h"
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
@@ -9,44 +12,6 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-/// (2 pi)^1.5 <|cos|^1.5>: what an excess coefficient for B sin(2 pi f t) is divided by in the time domain.
-constexpr double excess_share = 8.763363;
-
-/// Hysteresis of one component: every closed loop, large or within another, by itself. The loops are found by
-/// rainflow counting (M. Matsuishi, T. Endo 1968; ASTM E1049) from the largest value on, so that each closes.
-double component_hysteresis(const IronLossLaw& law, const Eigen::VectorXd& b) {
-    Eigen::Index top = 0;
-    const double reach = b.maxCoeff(&top) - b.minCoeff();
-    if (reach < 1e-9) return 0;
-    const double noise = 1e-6 * reach;
-    std::vector<double> open; // reversals whose loops have not closed
-    double sum = 0;
-    for (Eigen::Index i = 0; i <= b.size(); ++i) {
-        const double value = b[(top + i) % b.size()];
-        const auto n = open.size();
-        if (n >= 1 && std::abs(value - open.back()) < noise) continue;
-        if (n >= 2 && (value - open[n - 1]) * (open[n - 1] - open[n - 2]) > 0)
-            open.back() = value; // goes on in the same direction
-        else
-            open.push_back(value);
-        while (open.size() >= 4) { // a loop within a larger one has closed
-            const auto end = open.end();
-            const double inner = std::abs(end[-2] - end[-3]);
-            if (inner > std::abs(end[-1] - end[-2]) || inner > std::abs(end[-3] - end[-4])) break;
-            sum += law.hysteresis_per_cycle(inner / 2);
-            open.erase(end - 3, end - 1);
-        }
-    }
-    // Down from the largest value and up again is what is left.
-    for (std::size_t i = 0; i + 2 < open.size(); i += 2)
-        sum += law.hysteresis_per_cycle(std::abs(open[i + 1] - open[i]) / 2);
-    return sum;
-}
-
-/// <|cos|^alpha> over a period: Euler's beta function.
-double mean_cosine_power(double alpha) {
-    return std::tgamma((alpha + 1) / 2) / (std::sqrt(pi) * std::tgamma(alpha / 2 + 1));
-}
 
 /// A power law's loss of one component at 1 Hz.
 double component_power(const IronLossLaw& law, const Eigen::ArrayXd& b, const Eigen::ArrayXd& speed) {
@@ -61,7 +26,7 @@ IronLoss locus_loss(const IronLossLaw& law, const Eigen::VectorXd& bx, const Eig
                     const Eigen::VectorXd& vx, const Eigen::VectorXd& vy, double period) {
     IronLoss out;
     const Eigen::ArrayXd x = bx.array() - bx.mean(), y = by.array() - by.mean();
-    const double angle = 0.5 * std::atan2(2 * (x * y).mean(), (x * x).mean() - (y * y).mean());
+    const double angle = principal_angle((x * x).mean(), (y * y).mean(), (x * y).mean());
     const double c = std::cos(angle), s = std::sin(angle);
     if (law.law == LossLaw::Power) {
         out.alpha = law.alpha;
@@ -71,27 +36,10 @@ IronLoss locus_loss(const IronLossLaw& law, const Eigen::VectorXd& bx, const Eig
     }
     const Eigen::ArrayXd speed2 = vx.array().square() + vy.array().square();
     out.classical = law.classical / (2 * pi * pi) * speed2.mean();
-    out.excess = law.excess / excess_share * (speed2.sqrt() * speed2.sqrt().sqrt()).mean();
+    out.excess = law.excess / excess_divisor * (speed2.sqrt() * speed2.sqrt().sqrt()).mean();
     out.hysteresis =
         (component_hysteresis(law, c * bx + s * by) + component_hysteresis(law, c * by - s * bx)) / period;
     return out;
-}
-
-/// Elements of one body of magnet.
-using MagnetBody = std::vector<std::size_t>;
-
-std::vector<MagnetBody> magnet_bodies(const MachineModel& model) {
-    std::vector<MagnetBody> bodies(std::size_t(model.rotor_mesh().magnets));
-    const auto rotor = std::size_t(model.rotor);
-    for (std::size_t i = model.first_element[rotor]; i < model.first_element[rotor + 1]; ++i)
-        if (const Part& part = model.part(model.elements[i]); part.magnet >= 0)
-            bodies[std::size_t(part.magnet)].push_back(i);
-    return bodies;
-}
-
-/// Side of a body of this area across its remanence, m.
-double body_width(const Substance& magnet, double area) {
-    return magnet.thickness > 0 ? area * magnet.filling / magnet.thickness : std::sqrt(area);
 }
 
 class Losses {
@@ -156,8 +104,10 @@ class Losses {
         double rho = 0;
         for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols());
              ++i) {
-            if (part(i).use != Use::Solid) continue;
-            rho = m_model.substance(part(i))->resistivity;
+            const Substance* solid = part(i).use == Use::Solid ? m_model.substance(part(i)) : nullptr;
+            if (!solid || solid->path != "rotor.shaft_resistivity")
+                continue; // a shell's reaction is no small one
+            rho = solid->resistivity;
             columns.push_back(Eigen::Index(i - m_loci.rotor.first));
             areas.push_back(area(i));
         }
@@ -208,7 +158,7 @@ class Losses {
     void magnets() {
         const Eigen::MatrixXd d = slope_of(m_loci.rotor);
         double slope2 = 0, bend2 = 0; // of the potential, weighed with the area
-        for (const MagnetBody& body : magnet_bodies(m_model)) {
+        for (const std::vector<std::size_t>& body : magnet_bodies(m_model)) {
             const Substance& magnet = *m_model.substance(part(body.front()));
             if (magnet.resistivity <= 0) continue;
             std::vector<Eigen::Index> columns;
@@ -253,15 +203,6 @@ IronLoss IronLoss::scaled(double factor) const {
 
 FieldLosses field_losses(const MachineModel& model, const Loci& loci) {
     return Losses(model, loci).run();
-}
-
-double finite_length_share(double length, double width) {
-    assert(length > 0 && width > 0);
-    // The currents close the shorter way round whichever side is called the width.
-    const double ratio = width / length;
-    double sum = 0;
-    for (int n = 1; n < 200; n += 2) sum += std::tanh(n * pi / (2 * ratio)) / std::pow(n, 5);
-    return 1 - 192 / std::pow(pi, 5) * ratio * sum;
 }
 
 } // namespace mavlo

@@ -52,17 +52,12 @@ struct FieldLosses {
 ///    in Power Electronics, 2002).
 ///
 /// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of it
-/// that an axial segment of finite length leaves (torsion of a rectangular bar is the same boundary problem:
-/// S. Timoshenko, J.N. Goodier, Theory of Elasticity, 3rd ed., sec. 109). A conducting shaft likewise, over all
+/// that an axial segment of finite length leaves (finite_length_share). A conducting shaft likewise, over all
 /// poles at once and infinitely long. The currents' own field is left out;
 /// that is good while the skin depth at magnet_order is larger than half the magnet.
 ///
 /// Strands: pi a^4/(4 rho) <|dB/dt|^2> a length of each, a its radius, evenly over the coil side (J.
 /// Lammeraner, M. Štafl, Eddy Currents, 1966).
 FieldLosses field_losses(const MachineModel& model, const Loci& loci);
-
-/// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a
-/// uniform alternating field across it, 0 to 1.
-double finite_length_share(double length, double width);
 
 } // namespace mavlo

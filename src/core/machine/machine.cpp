@@ -223,7 +223,7 @@ class Builder {
         for (Body& body : m.section.bodies)
             for (Region& region : body.tile.regions) {
                 if (region.use == Use::Air && region.material.empty()) continue;
-                const std::string path = region.use == Use::Solid ? "rotor.shaft_resistivity" : region.material;
+                const std::string path = region.material.empty() ? "rotor.shaft_resistivity" : region.material;
                 const auto known = std::find_if(m.substances.begin(), m.substances.end(),
                                                 [&](const Substance& s) { return s.path == path; });
                 region.substance = int(known - m.substances.begin());
@@ -237,7 +237,7 @@ class Builder {
     Substance substance(const std::string& path, Use use) {
         Substance s;
         s.path = path;
-        if (use == Use::Solid) {
+        if (path == "rotor.shaft_resistivity") {
             s.resistivity = m.values.number(path);
             return s;
         }
@@ -254,6 +254,8 @@ class Builder {
         const std::string owner = path.substr(0, path.rfind('.'));
         if (use == Use::Iron) {
             steel(owner, s);
+        } else if (use == Use::Solid) {
+            s.resistivity = m.values.number(owner + ".resistivity");
         } else if (use == Use::Conductor) {
             s.temperature = m.winding.temperature;
             s.resistivity = s.material.resistivity_at(s.temperature);
@@ -389,7 +391,8 @@ Facts Machine::facts() const {
     f.wound = wound();
     f.phases = winding.phases;
     f.magnets = magnet() != nullptr;
-    f.dq_frame = f.wound && winding.phases > 1;
+    f.shell = substance("rotor.shell.material") != nullptr;
+    f.dq_frame = f.wound && winding.phases > 1 && !f.shell;
     f.mirrored = symmetry.mirrored;
     return f;
 }

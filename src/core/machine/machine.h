@@ -20,7 +20,9 @@ struct Rating {
 
 /// What can be said of a machine without asking for its kind.
 struct Facts {
-    bool wound = false, magnets = false, dq_frame = false, mirrored = false;
+    bool wound = false, magnets = false, mirrored = false;
+    bool dq_frame = false; ///< currents can turn with the rotor's field
+    bool shell = false;    ///< a rotor that carries currents of its own
     int phases = 0;
 };
 

@@ -9,6 +9,7 @@ namespace {
 using namespace dimension;
 constexpr double pi = std::numbers::pi;
 constexpr Dimension resistivity{{3, 1, -3, -2, 0, 0}};
+constexpr Dimension inductance{{2, 1, -2, -2, 0, 0}};
 constexpr Dimension area{{2, 0, 0, 0, 0, 0}};
 constexpr Dimension current_density{{-2, 0, 0, 1, 0, 0}};
 constexpr Dimension pressure{{-1, 1, -2, 0, 0, 0}}; // and energy a volume
@@ -49,6 +50,10 @@ constexpr Unit table[] = {
     {"Ω", 1, 0, resistance},
     {"mOhm", 1e-3, 0, resistance},
     {"Ohm.m", 1, 0, resistivity},
+    {"H", 1, 0, inductance},
+    {"mH", 1e-3, 0, inductance},
+    {"uH", 1e-6, 0, inductance},
+    {"µH", 1e-6, 0, inductance},
     {"W", 1, 0, power},
     {"kW", 1e3, 0, power},
     {"mW", 1e-3, 0, power},

@@ -69,8 +69,10 @@ inline constexpr Need need_winding{[](const Facts& f) { return f.wound; }, "stat
                                    "This question needs a winding; a stator without slots has none."};
 inline constexpr Need need_magnets{[](const Facts& f) { return f.magnets; }, "rotor.kind",
                                    "This question is about magnets, and this rotor has none."};
-inline constexpr Need need_dq_frame{[](const Facts& f) { return f.dq_frame; }, "winding.phases",
-                                    "This question needs a winding whose currents turn with the rotor."};
+inline constexpr Need need_dq_frame{
+    [](const Facts& f) { return !f.shell; }, "rotor.kind",
+    "This rotor carries currents of its own and slips behind the stator's field, "
+    "which this question leaves out; ask in-time with method=field."};
 
 struct QuestionKind {
     std::string name;

@@ -54,6 +54,11 @@ double odd_peak_to_peak(const std::vector<Result<double>>& torques) {
     return peak_to_peak(wave);
 }
 
+/// A rotor with a shell has no torque from static fields.
+bool takes_currents(const Machine& m) {
+    return m.wound() && !m.facts().shell;
+}
+
 /// Where the parts of the one sweep begin.
 struct Plan {
     std::vector<Position> positions;
@@ -67,7 +72,7 @@ Plan plan_of(const Machine& m) {
     for (int i = 1; m.magnet() && i <= cogging_points; ++i)
         plan.positions.push_back({cogging_period * i / (2 * cogging_points + 2), {}});
     plan.cogging = plan.positions.size();
-    if (!m.wound()) return plan;
+    if (!takes_currents(m)) return plan;
     const auto idle = m.magnet() ? first_part(m, idle_points, {}) : std::vector<Position>{};
     const auto load = first_part(m, load_points, current_vector(m.rating.current, m.rating.advance));
     plan.idle = idle.size();
@@ -128,7 +133,7 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
     };
     if (plan.cogging) out.cogging = odd_peak_to_peak(cogging);
     if (plan.idle) out.idle = whole_period(m, part(plan.cogging, plan.idle));
-    if (m.wound()) {
+    if (takes_currents(m)) {
         out.loaded = part(before_load, loaded.size());
         out.torque = mean(period_series(out.loaded).torque);
         out.balance = balance_at_rating(*model, loaded, *out.torque);

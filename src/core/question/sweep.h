@@ -18,11 +18,6 @@ struct Watch {
 Problem stopped();
 bool is_stopped(const Problems& problems);
 
-struct Position {
-    double angle = 0;     ///< rotor, mechanical, rad
-    PortValues current{}; ///< A, each port; left out: none
-};
-
 /// What is kept of a field in a sweep.
 struct PositionResult {
     Position position;

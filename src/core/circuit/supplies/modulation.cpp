@@ -10,14 +10,54 @@
 namespace mavlo {
 namespace {
 
-/// The triangle is +1 at t = 0 and -1 half a carrier period later; ref_k = -M sin(theta + delta - phi_k).
+/// ref_k = -M sin(theta + delta - phi_k), less the common part where there is one.
+struct References {
+    double modulation, angle;
+    bool space_vector;
+    double at(int k, double theta) const {
+        std::array<double, 3> all{};
+        for (int n = 0; n < 3; ++n) all[std::size_t(n)] = -modulation * std::sin(theta + angle - phase_lag(n));
+        const auto [low, high] = std::minmax_element(all.begin(), all.end());
+        return all[std::size_t(k)] - (space_vector ? (*low + *high) / 2 : 0);
+    }
+};
+
+/// The legs' potentials without their carrier.
+class Averaged : public Supply {
+  public:
+    Averaged(const References& references, const Clock& clock, double dc)
+        : m_references(references)
+        , m_clock(clock)
+        , m_dc(dc) {}
+    std::unique_ptr<Supply> copy() const override { return std::make_unique<Averaged>(*this); }
+    bool repeats_in_sixths() const override { return true; }
+    std::array<LegLaw, 3> legs(double t) const override {
+        std::array<LegLaw, 3> laws;
+        for (int k = 0; k < 3; ++k) {
+            // About the middle of the link, as sources have it.
+            const double v = m_dc / 2 * std::clamp(m_references.at(k, m_clock.angle(t)), -1.0, 1.0);
+            laws[std::size_t(k)] = {v, 0, v, 0};
+        }
+        return laws;
+    }
+
+  private:
+    References m_references;
+    Clock m_clock;
+    double m_dc;
+};
+
+/// The triangle is +1 at t = 0 and -1 half a carrier period later.
 class Modulation : public GatedSupply {
   public:
     Modulation(const SupplySettings& s, bool space_vector)
         : GatedSupply(s.bridge, s.clock, s.dead_time)
         , m_settings(s)
-        , m_space_vector(space_vector) {}
+        , m_references{s.modulation, s.voltage_angle, space_vector} {}
     std::unique_ptr<Supply> copy() const override { return std::make_unique<Modulation>(*this); }
+    std::unique_ptr<Supply> averaged() const override {
+        return std::make_unique<Averaged>(m_references, m_clock, m_settings.bridge.dc);
+    }
     /// The carrier need not fit the period: then there is no orbit of one period.
     bool is_scheduled() const override {
         const double carriers = m_settings.carrier_frequency * m_clock.period();
@@ -51,14 +91,7 @@ class Modulation : public GatedSupply {
         const double share = t / half - j;
         return std::fmod(j, 2) == 0 ? 1 - 2 * share : -1 + 2 * share;
     }
-    double reference(int k, double t) const {
-        std::array<double, 3> all{};
-        for (int n = 0; n < 3; ++n)
-            all[std::size_t(n)] =
-                -m_settings.modulation * std::sin(m_clock.angle(t) + m_settings.voltage_angle - phase_lag(n));
-        const auto [low, high] = std::minmax_element(all.begin(), all.end());
-        return all[std::size_t(k)] - (m_space_vector ? (*low + *high) / 2 : 0);
-    }
+    double reference(int k, double t) const { return m_references.at(k, m_clock.angle(t)); }
     /// Where leg k's reference meets the triangle in half period j: its start where the reference lies above
     /// all of it, its end where it lies below. (Falling: the leg is on after it; rising: before it.)
     double crossing(int k, double j, double half) const {
@@ -82,7 +115,7 @@ class Modulation : public GatedSupply {
         return (low + high) / 2;
     }
     SupplySettings m_settings;
-    bool m_space_vector;
+    References m_references;
 };
 
 Result<std::unique_ptr<Supply>> make_with(const SupplySettings& s, bool space_vector) {

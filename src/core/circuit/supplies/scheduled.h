@@ -18,6 +18,7 @@ class AngleSchedule : public GatedSupply {
     AngleSchedule(const Bridge& bridge, const Clock& clock, double lead, std::vector<GateWindow> windows,
                   double dead_time = 0);
     std::unique_ptr<Supply> copy() const override { return std::make_unique<AngleSchedule>(*this); }
+    bool repeats_in_sixths() const override { return is_scheduled(); }
 
   protected:
     /// Of the windows alone at this instant.

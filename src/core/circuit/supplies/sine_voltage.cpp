@@ -13,6 +13,7 @@ class SineVoltage : public Supply {
     explicit SineVoltage(const SupplySettings& s)
         : m_settings(s) {}
     std::unique_ptr<Supply> copy() const override { return std::make_unique<SineVoltage>(*this); }
+    bool repeats_in_sixths() const override { return true; }
     std::array<LegLaw, 3> legs(double t) const override {
         std::array<LegLaw, 3> laws;
         for (int k = 0; k < 3; ++k) {

@@ -108,7 +108,7 @@ const RegisterQuestion registered{
      solves,
      run,
      32,
-     {need_winding},
+     {need_winding, need_dq_frame},
      false}};
 
 } // namespace

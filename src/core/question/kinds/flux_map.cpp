@@ -66,7 +66,7 @@ const RegisterQuestion registered{
      solves,
      run,
      60,
-     {need_winding},
+     {need_winding, need_dq_frame},
      false}};
 
 } // namespace

@@ -1,12 +1,16 @@
-// The machine on a supply in time, by its flux map: currents, torque and voltages in the steady state or from
-// the start.
+// The machine on a supply in time, by its flux map or on the fields themselves: currents, torque and voltages
+// in the steady state or from the start.
 
 #include "circuit/steady.h"
-#include "circuit/supply_kind.h"
-#include "figure/balance.h"
+#include "figure/eddy.h"
+#include "figure/iron_in_time.h"
 #include "map/map_machine.h"
 #include "question/flux_grid.h"
 #include "question/period.h"
+#include "question/supply_inputs.h"
+#include "question/time_answer.h"
+#include "transient/current_fed.h"
+#include "transient/field_steady.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,11 +21,18 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int map_points = 36, orders = 50;
+constexpr int map_points = 36;
 constexpr double reach = 1.6; ///< of the map, over the largest current of rating
+/// Periods that a price reckons with before the window, on fields.
+constexpr int settling = 1;
+const std::string given_currents = "currents";
 
-constexpr Need need_three_phases{[](const Facts& f) { return f.phases == 3; }, "winding.phases",
-                                 "Supplies feed three phases; this winding has another number."};
+bool on_fields(const Inputs& inputs) {
+    return inputs.word("method") == "field";
+}
+bool is_current_fed(const Inputs& inputs) {
+    return inputs.word("supply") == given_currents;
+}
 
 /// i_d on both sides of zero, since currents swing.
 FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
@@ -34,6 +45,7 @@ FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
+    if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
     const FluxGrid grid = grid_of(machine, inputs);
     return int(grid.id.size() * grid.iq.size()) * period_solves(machine, map_points);
 }
@@ -47,261 +59,232 @@ Result<FluxMap> map_of(QuestionContext& c) {
     return solve_flux_map(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
 }
 
-SupplySettings settings_of(const QuestionContext& c) {
-    const auto of = [&](const char* key) { return c.input(key); };
-    SupplySettings s;
-    s.bridge = {of("dc_voltage"), of("switch_drop"), of("switch_resistance"), of("diode_drop"),
-                of("diode_resistance")};
-    s.clock.omega = c.machine.pole_pairs() * of("speed");
-    s.voltage = of("voltage");
-    s.voltage_angle = of("voltage_angle");
-    s.lead = of("lead");
-    s.chop_current = of("chop_current");
-    s.band = of("band");
-    s.hard_chop = c.inputs.word("chop") == "hard";
-    s.carrier_frequency = of("carrier_frequency");
-    s.modulation = of("modulation");
-    s.sampling = c.inputs.word("sampling") == "natural"   ? Sampling::Natural
-                 : c.inputs.word("sampling") == "regular" ? Sampling::Symmetric
-                                                          : Sampling::Asymmetric;
-    s.dead_time = of("dead_time");
-    s.least_interval = of("least_interval");
-    s.current = of("current");
-    s.advance = of("advance");
-    s.shorted = int(of("shorted"));
-    return s;
+/// rad/s: what is given, or in step with the rotor.
+double angular_frequency(const QuestionContext& c) {
+    const double given = c.input("frequency");
+    return std::isnan(given) ? c.machine.pole_pairs() * c.input("speed") : 2 * pi * given;
+}
+bool in_step(const QuestionContext& c) {
+    return std::abs(angular_frequency(c) - c.machine.pole_pairs() * c.input("speed")) <
+           1e-9 * angular_frequency(c);
 }
 
 Problems check(const QuestionContext& c) {
-    if (!c.machine.winding.star())
+    if (!c.machine.winding.star() && !is_current_fed(c.inputs))
         return {{"winding.connection", "In time the machine is taken in star; set the connection to star."}};
-    if (c.input("speed") <= 0)
-        return {{"--with speed", "A speed above 0 rpm is wanted: the period of the run follows from it."}};
+    if (angular_frequency(c) <= 0)
+        return {{"--with speed",
+                 "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from it."}};
+    if (on_fields(c.inputs)) return {};
+    if (is_current_fed(c.inputs))
+        return {{"--with method", "Given currents are asked of the fields: say method=field."}};
+    if (!c.machine.facts().dq_frame)
+        return {{"--with method", "This rotor's own currents are in no flux map: say method=field."}};
+    if (!in_step(c))
+        return {{"--with frequency",
+                 "By the flux map the frequency is that of the turning rotor: leave it auto, or say "
+                 "method=field."}};
     return {};
 }
 
-using Value = std::function<double(const TransientSample&)>;
+Result<std::unique_ptr<Supply>> supply_of(const QuestionContext& c, const SupplySettings& settings) {
+    return registry<SupplyKind>().find(c.inputs.word("supply"))->make(settings);
+}
 
-class Teller {
-  public:
-    Teller(QuestionContext& context, const FluxMap& map, const SteadyRun& run, const Supply& supply,
-           double resistance)
-        : c(context)
-        , m_map(map)
-        , m_run(run)
-        , m_supply(supply)
-        , m_resistance(resistance)
-        , m_speed(context.input("speed"))
-        , m_figures(window_figures(run, supply, resistance)) {}
+TransientOptions circuit_options(const QuestionContext& c) {
+    TransientOptions options;
+    options.resistance = given_resistance(c);
+    options.steps = int(c.input("points"));
+    options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+    return options;
+}
 
-    void tell() {
-        figures();
-        curves();
-        spectra();
-        sentence();
-    }
+/// What every run has, however it is computed.
+TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* supply) {
+    TimeRun time{.run = run, .supply = supply};
+    time.clock.omega = angular_frequency(c);
+    time.speed = c.input("speed");
+    time.start = phase_axis(c.machine.winding.layout);
+    time.resistance = given_resistance(c);
+    time.from_start = c.inputs.word("state") == "start";
+    time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
+    return time;
+}
 
-  private:
-    /// The fundamental's current vector.
-    Dq fundamental() const {
-        // i_U = d cos(theta) - q sin(theta) = Re((d + j q) e^{j theta}).
-        const auto h = window_harmonic(m_run, 1, [](const TransientSample& s) { return s.current[0]; });
-        return {h.real(), h.imag()};
-    }
-
-    /// Copper with the harmonics' own resistance.
-    CopperLoss copper() const {
-        const AcResistance alternating(c.machine);
-        const double f = electrical_frequency(c.machine, m_speed);
-        CopperLoss loss{m_figures.copper, m_figures.copper};
-        for (int n = 1; n <= orders; ++n) {
-            const auto h = window_harmonic(m_run, n, [](const TransientSample& s) { return s.current[0]; });
-            loss.alternating += 1.5 * m_resistance * std::norm(h) * (alternating.factor(n * f) - 1);
-        }
-        return loss;
-    }
-
-    Balance balance() const {
-        const double f = electrical_frequency(c.machine, m_speed);
-        const FluxPoint point = m_map.at(fundamental());
-        FieldLosses losses;
-        losses.stator = point.iron_stator;
-        losses.rotor = point.iron_rotor;
-        Balance b =
-            balance_of(c.machine, losses, copper(), m_speed, m_figures.torque_mean, m_figures.input_power);
-        b.magnets = point.magnets * f * f;
-        return b;
-    }
-
-    void figures() {
-        const Balance b = balance();
-        const Dq i = fundamental();
-        const bool bridge = m_supply.bridge() != nullptr;
-        const auto of_bridge = [&](double value) { return bridge ? std::optional(value) : std::nullopt; };
-        const double devices = m_figures.switches + m_figures.diodes;
-        c.answer.figures = {
-            {"torque_mean", m_figures.torque_mean, "N.m"},
-            {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
-            {"current_rms", m_figures.current_rms[0], "A"},
-            {"current_peak", m_figures.current_peak, "A"},
-            {"current_fundamental", std::hypot(i.d, i.q), "A"},
-            {"id", i.d, "A"},
-            {"iq", i.q, "A"},
-            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
-            {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
-            {"input_power", m_figures.input_power, "W"},
-            {"copper_loss", b.copper, "W"},
-            {"iron_loss_stator", b.iron_stator, "W"},
-            {"iron_loss_rotor", b.iron_rotor, "W"},
-            {"magnet_loss", b.magnets, "W"},
-            {"switch_loss", of_bridge(devices), "W"},
-            {"mechanical_power", b.air_gap, "W"},
-            {"efficiency", b.efficiency(), "1"},
-            {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
-            {"periods_to_steady", m_run.periodic ? std::optional(double(m_run.periods)) : std::nullopt, "1"}};
-    }
-
-    void add_curve(const std::string& name, const std::string& unit, const Value& value) {
-        Curve curve{name, unit, "time", "s", {}, {}};
-        const double start = m_run.window.front().t;
-        for (const TransientSample& s : m_run.window) {
-            curve.x.push_back(s.t - start);
-            curve.y.push_back(value(s));
-        }
-        c.answer.curves.push_back(std::move(curve));
-    }
-
-    void curves() {
-        add_curve("torque", "N.m", [](const TransientSample& s) { return s.torque; });
-        for (int k = 0; k < 3; ++k)
-            add_curve("current_" + phase_suffix(std::size_t(k)), "A",
-                      [k](const TransientSample& s) { return s.current[k]; });
-        for (int k = 0; k < 3; ++k)
-            add_curve("voltage_" + phase_suffix(std::size_t(k)), "V",
-                      [k](const TransientSample& s) { return s.potential[k] - s.star; });
-        add_curve("voltage_uv", "V", [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
-        if (m_supply.bridge()) {
-            add_curve("dc_current", "A", link_current);
-            for (int k = 0; k < 3; ++k)
-                add_curve("gate_" + phase_suffix(std::size_t(k)), "1",
-                          [k](const TransientSample& s) { return double(s.gates[std::size_t(k)]); });
-        }
-        // Where the rotor stands: the d axis on phase U is where the winding has its axis.
-        const double zero = phase_axis(c.machine.winding.layout);
-        add_curve("rotor_angle", "deg", [&](const TransientSample& s) {
-            return (s.angle / c.machine.pole_pairs() + zero) * 180 / pi;
-        });
-    }
-
-    void add_spectrum(const std::string& name, const std::string& unit, const Value& value) {
-        Curve curve{name + "_spectrum", unit, "electrical_order", "1", {}, {}};
-        for (int n = 0; n <= orders; ++n) {
-            curve.x.push_back(n);
-            curve.y.push_back(std::abs(window_harmonic(m_run, n, value)));
-        }
-        c.answer.curves.push_back(std::move(curve));
-    }
-
-    void spectra() {
-        add_spectrum("torque", "N.m", [](const TransientSample& s) { return s.torque; });
-        add_spectrum("current_u", "A", [](const TransientSample& s) { return s.current[0]; });
-        add_spectrum("voltage_uv", "V",
-                     [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
-    }
-
-    void sentence() {
-        const auto efficiency = c.answer.figure("efficiency");
-        c.answer.sentence = fmt::format("On {} at {:.4g} rpm the torque is {:.4g} N·m on average and wavers by "
-                                        "{:.3g} N·m; a phase carries {:.4g} A "
-                                        "rms",
-                                        c.inputs.word("supply"), m_speed * 30 / pi, m_figures.torque_mean,
-                                        m_figures.torque_peak_to_peak, m_figures.current_rms[0]);
-        if (efficiency) c.answer.sentence += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
-        c.answer.sentence += c.inputs.word("state") == "start" ? ". The first periods from no current."
-                             : m_run.periodic ? fmt::format(". Steady after {} periods.", m_run.periods)
-                                              : fmt::format(". No orbit of one period: means over {} periods.",
-                                                            m_run.window_periods);
-        c.answer.sentence += " By the flux map: the slots' ripple and the carrier's iron loss are left out.";
-    }
-
-    QuestionContext& c;
-    const FluxMap& m_map;
-    const SteadyRun& m_run;
-    const Supply& m_supply;
-    double m_resistance, m_speed;
-    WindowFigures m_figures;
-};
-
-Problems run(QuestionContext& c) {
-    if (auto problems = check(c); !problems.empty()) return problems;
-    const SupplySettings settings = settings_of(c);
-    auto supply = registry<SupplyKind>().find(c.inputs.word("supply"))->make(settings);
+Problems run_by_map(QuestionContext& c) {
+    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
+    auto supply = supply_of(c, settings);
     if (!supply) return supply.problems();
     const auto map = map_of(c);
     if (!map) return map.problems();
-    const MapMachine machine(*map);
-    const double given = c.input("resistance");
-    TransientOptions transient;
-    transient.resistance = std::isnan(given) ? machine_conductor(c.machine).resistance : given;
-    transient.steps = int(c.input("points"));
-    transient.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+    const MapMachine section(*map);
+    const WithSeriesInductance machine(section, given_end_inductance(c));
     SteadyOptions steady;
     steady.window = int(c.input("periods"));
     steady.from_zero = c.inputs.word("state") == "start";
-    const auto found = find_steady(machine, settings.clock, (*supply)->copy(), transient, steady);
+    const auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c), steady);
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!found) return found.problems();
-    Teller(c, *map, *found, **supply, transient.resistance).tell();
+    TimeRun time = described(c, *found, supply->get());
+    const FluxPoint point = map->at(fundamental_current(*found));
+    const double f = settings.clock.omega / (2 * pi);
+    time.iron_stator = point.iron_stator.at(f);
+    time.iron_rotor = point.iron_rotor.at(f);
+    time.magnets = point.magnets * f * f;
+    time.left_out = "By the flux map: the slots' ripple and the carrier's iron loss are left out.";
+    tell_time_run(c, time);
     return {};
 }
 
-QuestionInput choice(const char* key, const char* label, std::vector<std::string> words, const char* help) {
-    QuestionInput input{key, label, "", words.front(), help};
-    input.kind = InputKind::Choice;
-    input.words = std::move(words);
-    return input;
+/// Looks at every step of the window: iron as it goes, eddy losses summed over the time.
+class Watcher {
+  public:
+    Watcher(const MachineModel& model, const FieldStepper& stepper)
+        : m_stepper(stepper)
+        , m_model(model)
+        , m_iron(model)
+        , m_eddy(stepper.conductance().bodies.size(), 0.0) {}
+
+    StepObserver observer() {
+        return [this](const FieldStep& step) { look(step); };
+    }
+    void fill(TimeRun& time) const {
+        const IronInTime::Losses iron =
+            m_iron.losses(time.run.is_part ? m_model.machine.symmetry.part : std::nullopt);
+        time.iron_stator = iron.stator;
+        time.iron_rotor = iron.rotor;
+        std::vector<double> mean = m_eddy;
+        for (double& loss : mean) loss /= m_time;
+        const EddyLosses eddy = sorted_losses(m_model, m_stepper.conductance().bodies, mean);
+        time.magnets = eddy.magnets;
+        time.shaft = eddy.shaft;
+        time.shell = eddy.shell;
+        time.on_fields = true;
+    }
+
+  private:
+    void look(const FieldStep& step) {
+        const double dt = step.to - step.from;
+        if (step.begins) {
+            m_iron = IronInTime(m_model);
+            m_iron.add(0, m_stepper.field());
+            std::fill(m_eddy.begin(), m_eddy.end(), 0.0);
+            m_time = 0;
+        }
+        m_iron.add(dt, step.field);
+        for (std::size_t k = 0; k < m_eddy.size(); ++k) m_eddy[k] += dt * step.eddy_loss[k];
+        m_time += dt;
+    }
+
+    const FieldStepper& m_stepper;
+    const MachineModel& m_model;
+    IronInTime m_iron;
+    std::vector<double> m_eddy;
+    double m_time = 0;
+};
+
+/// A shell's or shaft's own field is no small one; magnets' is.
+Stages stages_of(const MachineModel& model) {
+    const bool solid = std::any_of(model.substances.begin(), model.substances.end(), [](const Substance& s) {
+        return s.resistivity > 0 && s.path.starts_with("rotor.sh");
+    });
+    return solid ? Stages::Two : Stages::One;
+}
+
+void count(QuestionContext& c, const FieldStepper& stepper) {
+    c.answer.effort.solves += stepper.solves();
+    c.answer.effort.newton_steps += stepper.newton_steps();
+    c.answer.effort.threads = 1;
+}
+
+Problems run_with_given_currents(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
+                                 Conductance conductance) {
+    CurrentFedOptions options;
+    options.wave = current_vector(c.input("current"), c.input("advance"));
+    options.clock.omega = angular_frequency(c);
+    options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
+    options.steps = int(c.input("points"));
+    options.window = int(c.input("periods"));
+    options.from_start = c.inputs.word("state") == "start";
+    options.resistance = given_resistance(c);
+    options.end_inductance = given_end_inductance(c);
+    options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+    FieldStepper stepper(model, std::move(conductance), stages_of(*model));
+    Watcher watcher(*model, stepper);
+    const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
+    if (c.watch.stop.stop_requested()) return {stopped()};
+    if (!run) return run.problems();
+    count(c, stepper);
+    TimeRun time = described(c, *run, nullptr);
+    watcher.fill(time);
+    tell_time_run(c, time);
+    return {};
+}
+
+Problems run_on_fields(QuestionContext& c) {
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    Conductance conductance = make_conductance(**model, conducting_bodies(**model));
+    if (is_current_fed(c.inputs)) return run_with_given_currents(c, *model, std::move(conductance));
+    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
+    auto supply = supply_of(c, settings);
+    if (!supply) return supply.problems();
+    FieldTransientOptions options;
+    options.circuit = circuit_options(c);
+    options.end_inductance = given_end_inductance(c);
+    options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
+    FieldTransient transient(*model, std::move(conductance), settings.clock, (*supply)->copy(), options,
+                             stages_of(**model));
+    FieldSteadyOptions steady;
+    steady.window = int(c.input("periods"));
+    steady.from_zero = c.inputs.word("state") == "start";
+    steady.tangent = in_step(c) && c.machine.facts().dq_frame;
+    const auto& part = c.machine.symmetry.part;
+    steady.sixths = part && part->parts == 6 && steady.tangent;
+    Watcher watcher(**model, transient.stepper());
+    const auto run = find_field_steady(transient, settings.clock, **supply, options, steady,
+                                       c.machine.pole_pairs(), watcher.observer());
+    if (c.watch.stop.stop_requested()) return {stopped()};
+    if (!run) return run.problems();
+    count(c, transient.stepper());
+    TimeRun time = described(c, *run, supply->get());
+    watcher.fill(time);
+    tell_time_run(c, time);
+    return {};
+}
+
+Problems run(QuestionContext& c) {
+    if (auto problems = check(c); !problems.empty()) return problems;
+    return on_fields(c.inputs) ? run_on_fields(c) : run_by_map(c);
+}
+
+std::vector<std::string> supply_words() {
+    std::vector<std::string> words = registry<SupplyKind>().names();
+    words.push_back(given_currents);
+    return words;
 }
 
 std::vector<QuestionInput> inputs() {
-    QuestionInput supply = choice("supply", "Supply", {"sine-voltage"}, "What feeds the machine.");
-    supply.more_words = [] { return registry<SupplyKind>().names(); };
-    QuestionInput resistance{"resistance", "Phase resistance", "Ohm", "auto", "auto: the winding's.", 0, 1e6};
-    resistance.auto_allowed = true;
-    return {
+    QuestionInput supply = choice_input("supply", "Supply", {"sine-voltage"}, "What feeds the machine.");
+    supply.more_words = supply_words;
+    QuestionInput frequency{"frequency", "Frequency", "Hz", "auto", "auto: in step with the rotor.", 1e-3, 1e6};
+    frequency.auto_allowed = true;
+    std::vector<QuestionInput> all{
         supply,
-        choice("method", "Method", {"map"}, "By the flux map: quick."),
-        choice("state", "State", {"steady", "start"},
-               "The steady state, or the first periods from no current."),
+        choice_input("method", "Method", {"map", "field"},
+                     "By the flux map: quick. On the fields themselves: slots' ripple, eddy currents, the "
+                     "carrier's losses."),
+        choice_input("state", "State", {"steady", "start"},
+                     "The steady state, or the first periods from no current."),
         {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
+        frequency,
         {"periods", "Periods shown", "", "1", "Electrical periods of the answer.", 1, 200, true},
         {"points", "Steps a period", "", "360", "At least; every switching is a step of its own.", 60, 20000,
-         true},
-        {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
-        {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
-         "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
-        {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
-        {"lead", "Lead (electrical)", "deg", "0", "Of blocks, ahead of the no-load EMF.", -180, 180},
-        {"chop_current", "Current limit (peak)", "A", "0", "Of blocks; 0: none.", 0, 1e6},
-        {"band", "Band", "A", "0", "Below the limit, or of current control about its reference.", 0, 1e6},
-        choice("chop", "At the limit", {"soft", "hard"}, "The upper switch opens, or both."),
-        {"current", "Current reference (peak)", "A", "= rating.current", "Of current control in a band.", 0,
-         1e6},
-        {"advance", "Advance (electrical)", "deg", "= rating.advance", "Of the current reference.", -360, 360},
-        {"least_interval", "Least interval", "s", "0", "Between two switchings of a leg under current control.",
-         0, 1},
-        {"carrier_frequency", "Carrier frequency", "Hz", "8000", "Of pulse-width modulation.", 0, 1e6},
-        {"modulation", "Modulation index", "", "0.8",
-         "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
-        choice("sampling", "Sampling", {"natural", "regular", "regular-twice"},
-               "Of the references: always, once or twice a carrier period."),
-        {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1},
-        {"switch_drop", "Switch drop", "V", "0", "Of a switch that conducts.", 0, 100},
-        {"switch_resistance", "Switch resistance", "Ohm", "0", "Of a switch that conducts.", 0, 1e3},
-        {"diode_drop", "Diode drop", "V", "0", "Of a diode that conducts.", 0, 100},
-        {"diode_resistance", "Diode resistance", "Ohm", "0", "Of a diode that conducts.", 0, 1e3},
-        {"shorted", "Terminals joined", "", "3", "Of a short circuit: two or three.", 2, 3, true},
-        resistance,
-        {"map_steps", "Steps of the map", "", "6", "Of the currents on either side of zero.", 3, 60, true}};
+         true}};
+    for (auto& list : {supply_inputs(), winding_inputs()}) all.insert(all.end(), list.begin(), list.end());
+    all.push_back(
+        {"map_steps", "Steps of the map", "", "6", "Of the currents on either side of zero.", 3, 60, true});
+    return all;
 }
 
 const RegisterQuestion registered{
@@ -313,7 +296,7 @@ const RegisterQuestion registered{
      solves,
      run,
      90,
-     {need_winding, need_three_phases, need_dq_frame},
+     {need_winding, need_three_phases},
      false}};
 
 } // namespace

@@ -310,7 +310,9 @@ Problems run(QuestionContext& c) {
 }
 
 const RegisterQuestion registered{
-    {"load", "With current", "Torque over a turn",
+    {"load",
+     "With current",
+     "Torque over a turn",
      "Torque, voltage and losses with given currents over one electrical period.",
      with_skew(
          {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0,
@@ -335,7 +337,10 @@ const RegisterQuestion registered{
            false},
           {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
           {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
-     solves, run, 30}};
+     solves,
+     run,
+     30,
+     {need_winding, need_dq_frame}}};
 
 } // namespace
 } // namespace mavlo

@@ -173,7 +173,7 @@ const RegisterQuestion registered{{"speed-range",
                                    solves,
                                    run,
                                    70,
-                                   {need_winding},
+                                   {need_winding, need_dq_frame},
                                    false}};
 
 } // namespace

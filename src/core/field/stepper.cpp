@@ -1,0 +1,119 @@
+#include "field/stepper.h"
+
+#include <cassert>
+
+namespace mavlo {
+namespace {
+
+/// Square of the energy-norm error of every field, over the field's own.
+constexpr double tolerance = 1e-10;
+
+/// (to - from) over a time.
+std::vector<double> rate_between(const std::vector<double>& from, const std::vector<double>& to, double time) {
+    std::vector<double> rate(from.size());
+    for (std::size_t i = 0; i < rate.size(); ++i) rate[i] = (to[i] - from[i]) / time;
+    return rate;
+}
+
+} // namespace
+
+FieldStepper::FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages)
+    : m_solver(std::move(model))
+    , m_conductance(std::move(conductance))
+    , m_stages(stages) {
+    m_solver.set_tolerance(tolerance);
+}
+
+Result<FieldSolution> FieldStepper::solved(const Position& at, const FieldSolution& start,
+                                           const StepTerm* term) {
+    auto field = m_solver.solve(at.angle, at.current, start.potential.empty() ? nullptr : &start, term);
+    if (field) {
+        ++m_solves;
+        m_newton_steps += field->newton_steps;
+    }
+    return field;
+}
+
+std::optional<Problem> FieldStepper::begin(const Position& at) {
+    auto field = solved(at, m_field, nullptr);
+    if (!field) return field.problems().front();
+    m_field = std::move(*field);
+    m_rate.clear();
+    return std::nullopt;
+}
+
+std::optional<Problem> FieldStepper::jump(const PortValues& currents) {
+    return begin({m_field.angle, currents});
+}
+
+void FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rate, double share) const {
+    const auto losses = eddy_losses(model(), m_conductance, rate);
+    const double whole = model().depth * model().sector.count;
+    step.eddy_loss.resize(losses.size());
+    for (std::size_t k = 0; k < losses.size(); ++k) step.eddy_loss[k] += share * whole * losses[k];
+}
+
+/// The field if its potentials went on as over the last step.
+FieldSolution FieldStepper::expected(double dt) const {
+    FieldSolution field = m_field;
+    for (std::size_t i = 0; i < m_rate.size(); ++i) field.potential[i] += dt * m_rate[i];
+    return field;
+}
+
+Result<SteppedField> FieldStepper::one_stage(double dt, const Position& end, const SteppedField* tried) {
+    SteppedField out;
+    const StepTerm term{&m_conductance, 1 / dt, &m_field.potential};
+    const bool conducts = !m_conductance.empty();
+    auto field = solved(end, tried ? tried->field : expected(dt), conducts ? &term : nullptr);
+    if (!field) return field.problems();
+    out.field = std::move(*field);
+    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, dt), 1);
+    return out;
+}
+
+Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between, const Position& end,
+                                              const SteppedField* tried) {
+    SteppedField out;
+    const double gamma = first_stage, stage = gamma * dt;
+    const std::vector<double>& before = m_field.potential;
+    const StepTerm first{&m_conductance, 1 / stage, &before};
+    FieldSolution start = tried ? tried->field : expected(stage);
+    if (tried) start.potential = tried->middle;
+    auto middle = solved(between, start, &first);
+    if (!middle) return middle.problems();
+    const auto first_rate = rate_between(before, middle->potential, stage);
+    std::vector<double> from = before;
+    for (std::size_t i = 0; i < from.size(); ++i) from[i] += (1 - gamma) * dt * first_rate[i];
+    const StepTerm second{&m_conductance, 1 / stage, &from};
+    if (tried) {
+        start = tried->field;
+    } else {
+        start = *middle;
+        for (std::size_t i = 0; i < from.size(); ++i) start.potential[i] += (1 - gamma) * dt * first_rate[i];
+    }
+    auto field = solved(end, start, &second);
+    if (!field) return field.problems();
+    out.field = std::move(*field);
+    out.middle = std::move(middle->potential);
+    add_losses(out, first_rate, 1 - gamma);
+    add_losses(out, rate_between(from, out.field.potential, stage), gamma);
+    return out;
+}
+
+Result<SteppedField> FieldStepper::step(double dt, const Position& between, const Position& end,
+                                        const SteppedField* tried) {
+    assert(dt > 0 && !m_field.potential.empty());
+    return m_stages == Stages::Two && !m_conductance.empty() ? two_stages(dt, between, end, tried)
+                                                             : one_stage(dt, end, tried);
+}
+
+void FieldStepper::take(SteppedField step, double dt) {
+    m_rate = rate_between(m_field.potential, step.field.potential, dt);
+    m_field = std::move(step.field);
+}
+
+Result<std::vector<PortValues>> FieldStepper::incremental_inductance(const SteppedField& step) {
+    return m_solver.incremental_inductance(step.field);
+}
+
+} // namespace mavlo

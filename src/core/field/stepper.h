@@ -1,0 +1,72 @@
+#pragma once
+// Fields in time: eddy currents in bodies that conduct, with the ports' currents and the rotor's angle given.
+
+#include "field/conductance.h"
+#include "field/solver.h"
+
+namespace mavlo {
+
+/// A field at the end of a step, not yet taken.
+struct SteppedField {
+    FieldSolution field;
+    std::vector<double> eddy_loss{}; ///< of each body, mean over the step, W, whole machine
+    std::vector<double> middle{};    ///< potentials of the first of two stages
+};
+
+/// How a step's conductors are seen to.
+enum class Stages {
+    /// Two implicit stages of equal matrices, of order two and stable however stiff (SDIRK2 with gamma = 1 -
+    /// 1/sqrt(2): R. Alexander, SIAM J. Numer. Anal. 14(6), 1977).
+    Two,
+    /// One implicit stage, of order one: for conductors whose own field is small against what induces them
+    /// (magnets), so that its error is smaller still; the losses are those of potentials that are straight over
+    /// the step, of order two.
+    One
+};
+
+/// Each stage is a convex minimisation as a static field is. What does not conduct has no memory, so that
+/// without conductors a step is one static field. A step knows nothing of those before it but for where its
+/// iterations begin: it may follow a switching as well as a smooth stretch, and be as long as it likes.
+class FieldStepper {
+  public:
+    /// Where the first stage stands within a step.
+    static constexpr double first_stage = 0.29289321881345254;
+
+    FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages = Stages::Two);
+
+    /// The static field there: no eddy currents yet.
+    std::optional<Problem> begin(const Position& at);
+    /// The field after `dt` seconds, through what holds at `first_stage` of them. The state stays until it is
+    /// taken, so that a step can be tried again; `tried` is what came out of it then.
+    Result<SteppedField> step(double dt, const Position& between, const Position& end,
+                              const SteppedField* tried = nullptr);
+    void take(SteppedField step, double dt);
+    /// Puts other currents on the ports in an instant, eddy currents aside.
+    std::optional<Problem> jump(const PortValues& currents);
+    /// d(flux linkage)/d(current) of a step's end, H, with what the step's conductors answer.
+    Result<std::vector<PortValues>> incremental_inductance(const SteppedField& step);
+
+    const FieldSolution& field() const { return m_field; }
+    Stages stages() const { return m_stages; }
+    const Conductance& conductance() const { return m_conductance; }
+    const FieldModel& model() const { return m_solver.model(); }
+    int solves() const { return m_solves; }
+    int newton_steps() const { return m_newton_steps; }
+
+  private:
+    Result<FieldSolution> solved(const Position& at, const FieldSolution& start, const StepTerm* term);
+    FieldSolution expected(double dt) const;
+    Result<SteppedField> one_stage(double dt, const Position& end, const SteppedField* tried);
+    Result<SteppedField> two_stages(double dt, const Position& between, const Position& end,
+                                    const SteppedField* tried);
+    void add_losses(SteppedField& step, const std::vector<double>& rate, double share) const;
+
+    FieldSolver m_solver;
+    Conductance m_conductance;
+    Stages m_stages;
+    FieldSolution m_field;
+    std::vector<double> m_rate; ///< of the potentials over the last step
+    int m_solves = 0, m_newton_steps = 0;
+};
+
+} // namespace mavlo

@@ -1,0 +1,92 @@
+#include "question/supply_inputs.h"
+
+#include <cmath>
+
+namespace mavlo {
+
+QuestionInput choice_input(const char* key, const char* label, std::vector<std::string> words,
+                           const char* help) {
+    QuestionInput input{key, label, "", words.front(), help};
+    input.kind = InputKind::Choice;
+    input.words = std::move(words);
+    return input;
+}
+
+std::vector<QuestionInput> supply_inputs() {
+    return {{"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
+            {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
+             "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
+            {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
+            {"lead", "Lead (electrical)", "deg", "0", "Of blocks, ahead of the no-load EMF.", -180, 180},
+            {"chop_current", "Current limit (peak)", "A", "0", "Of blocks; 0: none.", 0, 1e6},
+            {"band", "Band", "A", "0", "Below the limit, or of current control about its reference.", 0, 1e6},
+            choice_input("chop", "At the limit", {"soft", "hard"}, "The upper switch opens, or both."),
+            {"current", "Current (peak)", "A", "= rating.current", "Of given currents and of current control.",
+             0, 1e6},
+            {"advance", "Advance (electrical)", "deg", "= rating.advance",
+             "Of the current, from +q towards -d.", -360, 360},
+            {"least_interval", "Least interval", "s", "0",
+             "Between two switchings of a leg under current control.", 0, 1},
+            {"carrier_frequency", "Carrier frequency", "Hz", "8000", "Of pulse-width modulation.", 0, 1e6},
+            {"modulation", "Modulation index", "", "0.8",
+             "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
+            choice_input("sampling", "Sampling", {"natural", "regular", "regular-twice"},
+                         "Of the references: always, once or twice a carrier period."),
+            {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1},
+            {"switch_drop", "Switch drop", "V", "0", "Of a switch that conducts.", 0, 100},
+            {"switch_resistance", "Switch resistance", "Ohm", "0", "Of a switch that conducts.", 0, 1e3},
+            {"diode_drop", "Diode drop", "V", "0", "Of a diode that conducts.", 0, 100},
+            {"diode_resistance", "Diode resistance", "Ohm", "0", "Of a diode that conducts.", 0, 1e3},
+            {"shorted", "Terminals joined", "", "3", "Of a short circuit: two or three.", 2, 3, true}};
+}
+
+std::vector<QuestionInput> winding_inputs() {
+    QuestionInput resistance{"resistance", "Phase resistance", "Ohm", "auto", "auto: the winding's.", 0, 1e6};
+    resistance.auto_allowed = true;
+    QuestionInput inductance{"end_inductance",
+                             "End-winding inductance",
+                             "mH",
+                             "0",
+                             "Of a phase, beside what the section links; auto: the winding's.",
+                             0,
+                             1e3};
+    inductance.auto_allowed = true;
+    return {resistance, inductance};
+}
+
+SupplySettings supply_settings(const Inputs& inputs, double omega) {
+    const auto of = [&](const char* key) { return inputs.at(key); };
+    SupplySettings s;
+    s.bridge = {of("dc_voltage"), of("switch_drop"), of("switch_resistance"), of("diode_drop"),
+                of("diode_resistance")};
+    s.clock.omega = omega;
+    s.voltage = of("voltage");
+    s.voltage_angle = of("voltage_angle");
+    s.lead = of("lead");
+    s.chop_current = of("chop_current");
+    s.band = of("band");
+    s.hard_chop = inputs.word("chop") == "hard";
+    s.carrier_frequency = of("carrier_frequency");
+    s.modulation = of("modulation");
+    s.sampling = inputs.word("sampling") == "natural"   ? Sampling::Natural
+                 : inputs.word("sampling") == "regular" ? Sampling::Symmetric
+                                                        : Sampling::Asymmetric;
+    s.dead_time = of("dead_time");
+    s.least_interval = of("least_interval");
+    s.current = of("current");
+    s.advance = of("advance");
+    s.shorted = int(of("shorted"));
+    return s;
+}
+
+double given_resistance(const QuestionContext& c) {
+    const double given = c.input("resistance");
+    return std::isnan(given) ? machine_conductor(c.machine).resistance : given;
+}
+
+double given_end_inductance(const QuestionContext& c) {
+    const double given = c.input("end_inductance");
+    return std::isnan(given) ? machine_conductor(c.machine).end_inductance : given;
+}
+
+} // namespace mavlo

@@ -1,0 +1,28 @@
+#pragma once
+// Inputs of questions about a machine on a supply.
+
+#include "circuit/supply_kind.h"
+#include "question/question.h"
+
+namespace mavlo {
+
+/// One of some words, the first the standard.
+QuestionInput choice_input(const char* key, const char* label, std::vector<std::string> words,
+                           const char* help);
+
+/// What supplies and bridges need beside their speed: voltages, angles, carriers, devices.
+std::vector<QuestionInput> supply_inputs();
+/// resistance, end_inductance.
+std::vector<QuestionInput> winding_inputs();
+
+/// The settings given, at an electrical angular frequency (rad/s).
+SupplySettings supply_settings(const Inputs& inputs, double omega);
+
+/// Of a phase: what is given, or the winding's where the input says auto. Ohm, H.
+double given_resistance(const QuestionContext& context);
+double given_end_inductance(const QuestionContext& context);
+
+inline constexpr Need need_three_phases{[](const Facts& f) { return f.phases == 3; }, "winding.phases",
+                                        "Supplies feed three phases; this winding has another number."};
+
+} // namespace mavlo

@@ -1,0 +1,184 @@
+#include "question/time_answer.h"
+
+#include "question/period.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int orders = 50;
+
+using Value = std::function<double(const TransientSample&)>;
+
+class Teller {
+  public:
+    Teller(QuestionContext& context, const TimeRun& time)
+        : c(context)
+        , m_time(time)
+        , m_run(time.run)
+        , m_bridge(time.supply ? time.supply->bridge() : nullptr)
+        , m_figures(window_figures(time.run, m_bridge, time.resistance)) {}
+
+    void tell() {
+        figures();
+        curves();
+        spectra();
+        sentence();
+    }
+
+  private:
+    /// Copper with the harmonics' own resistance.
+    CopperLoss copper() const {
+        const AcResistance alternating(c.machine);
+        const double f = m_time.clock.omega / (2 * pi);
+        CopperLoss loss{m_figures.copper, m_figures.copper};
+        for (int n = 1; n <= orders; ++n) {
+            const auto h = window_harmonic(m_run, n, [](const TransientSample& s) { return s.current[0]; });
+            loss.alternating += 1.5 * m_time.resistance * std::norm(h) * (alternating.factor(n * f) - 1);
+        }
+        return loss;
+    }
+
+    Balance balance() const {
+        const CopperLoss loss = copper();
+        Balance b;
+        b.copper_dc = loss.direct;
+        b.copper = loss.alternating;
+        b.iron_stator = m_time.iron_stator;
+        b.iron_rotor = m_time.iron_rotor;
+        b.magnets = m_time.magnets;
+        b.shaft_eddy = m_time.shaft;
+        b.shell = m_time.shell;
+        b.eddy_in_field = m_time.on_fields;
+        b.mechanical = mechanical_loss(c.machine, m_time.speed);
+        b.air_gap = m_figures.torque_mean * m_time.speed;
+        b.electrical = m_figures.input_power;
+        return b;
+    }
+
+    /// What the terminals bring and the window cannot account for, over the largest of its powers: in a steady
+    /// state the error of field, steps and circuit together.
+    double unaccounted(const Balance& b) const {
+        const double losses = b.copper_dc + devices() + (m_time.on_fields ? b.eddy() : 0),
+                     largest = std::max({std::abs(b.electrical), std::abs(b.air_gap), losses});
+        return largest > 0 ? (b.electrical - losses - b.air_gap) / largest : 0;
+    }
+    double devices() const { return m_figures.switches + m_figures.diodes; }
+
+    void figures() {
+        const Balance b = balance();
+        const Dq i = fundamental_current(m_run);
+        const auto of_bridge = [&](double value) { return m_bridge ? std::optional(value) : std::nullopt; };
+        const bool has_shell = m_time.shell > 0, steady = m_run.periodic && !m_time.from_start;
+        const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+        c.answer.figures = {{"torque_mean", m_figures.torque_mean, "N.m"},
+                            {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
+                            {"current_rms", m_figures.current_rms[0], "A"},
+                            {"current_peak", m_figures.current_peak, "A"},
+                            {"current_fundamental", std::hypot(i.d, i.q), "A"},
+                            {"id", i.d, "A"},
+                            {"iq", i.q, "A"},
+                            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
+                            {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
+                            {"input_power", m_figures.input_power, "W"},
+                            {"copper_loss", b.copper, "W"},
+                            {"iron_loss_stator", b.iron_stator, "W"},
+                            {"iron_loss_rotor", b.iron_rotor, "W"},
+                            {"magnet_loss", b.magnets, "W"},
+                            {"shaft_loss", b.shaft_eddy, "W"},
+                            {"shell_loss", known(has_shell, b.shell), "W"},
+                            {"switch_loss", of_bridge(devices()), "W"},
+                            {"mechanical_power", b.air_gap, "W"},
+                            {"efficiency", b.efficiency(), "1"},
+                            {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
+                            {"periods_to_steady", known(steady, m_run.periods), "1"},
+                            {"power_unaccounted", known(steady, unaccounted(b)), "1"}};
+    }
+
+    void add_curve(const std::string& name, const std::string& unit, const Value& value) {
+        Curve curve{name, unit, "time", "s", {}, {}};
+        const double start = m_run.window.front().t;
+        for (const TransientSample& s : m_run.window) {
+            curve.x.push_back(s.t - start);
+            curve.y.push_back(value(s));
+        }
+        c.answer.curves.push_back(std::move(curve));
+    }
+
+    template <typename OfPhase>
+    void add_phases(const std::string& name, const std::string& unit, const OfPhase& value) {
+        for (int k = 0; k < 3; ++k)
+            add_curve(name + phase_suffix(std::size_t(k)), unit,
+                      [&](const TransientSample& s) { return value(s, k); });
+    }
+
+    void curves() {
+        add_curve("torque", "N.m", [](const TransientSample& s) { return s.torque; });
+        add_phases("current_", "A", [](const TransientSample& s, int k) { return s.current[k]; });
+        add_phases("voltage_", "V", [](const TransientSample& s, int k) { return s.potential[k] - s.star; });
+        add_curve("voltage_uv", "V", [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
+        add_phases("flux_linkage_", "Wb", [](const TransientSample& s, int k) { return s.linkage[k]; });
+        if (m_bridge) {
+            add_curve("dc_current", "A", link_current);
+            add_phases("gate_", "1",
+                       [](const TransientSample& s, int k) { return double(s.gates[std::size_t(k)]); });
+        }
+        add_curve("rotor_angle", "deg",
+                  [&](const TransientSample& s) { return (m_time.start + m_time.speed * s.t) * 180 / pi; });
+    }
+
+    void add_spectrum(const std::string& name, const std::string& unit, const Value& value) {
+        Curve curve{name + "_spectrum", unit, "electrical_order", "1", {}, {}};
+        for (int n = 0; n <= orders; ++n) {
+            curve.x.push_back(n);
+            curve.y.push_back(std::abs(window_harmonic(m_run, n, value)));
+        }
+        c.answer.curves.push_back(std::move(curve));
+    }
+
+    void spectra() {
+        add_spectrum("torque", "N.m", [](const TransientSample& s) { return s.torque; });
+        add_spectrum("current_u", "A", [](const TransientSample& s) { return s.current[0]; });
+        add_spectrum("voltage_uv", "V",
+                     [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
+    }
+
+    void sentence() {
+        const auto efficiency = c.answer.figure("efficiency");
+        std::string& out = c.answer.sentence;
+        out = fmt::format("On {} at {:.4g} rpm the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; a "
+                          "phase carries {:.4g} A rms",
+                          m_time.supply_name, m_time.speed * 30 / pi, m_figures.torque_mean,
+                          m_figures.torque_peak_to_peak, m_figures.current_rms[0]);
+        if (efficiency) out += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
+        out += m_time.from_start ? ". The first periods from no current."
+               : m_run.periodic
+                   ? fmt::format(". Steady after {} periods.", m_run.periods)
+                   : fmt::format(". No orbit of one period: means over {} periods.", m_run.window_periods);
+        out += " " + m_time.left_out;
+    }
+
+    QuestionContext& c;
+    const TimeRun& m_time;
+    const SteadyRun& m_run;
+    const Bridge* m_bridge;
+    WindowFigures m_figures;
+};
+
+} // namespace
+
+Dq fundamental_current(const SteadyRun& run) {
+    // i_U = d cos(theta) - q sin(theta) = Re((d + j q) e^{j theta}).
+    const auto h = window_harmonic(run, 1, [](const TransientSample& s) { return s.current[0]; });
+    return {h.real(), h.imag()};
+}
+
+void tell_time_run(QuestionContext& context, const TimeRun& run) {
+    Teller(context, run).tell();
+}
+
+} // namespace mavlo

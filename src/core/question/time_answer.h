@@ -1,0 +1,28 @@
+#pragma once
+// What a run in time says: figures of its window, curves over time, spectra.
+
+#include "circuit/steady.h"
+#include "figure/balance.h"
+#include "question/question.h"
+
+namespace mavlo {
+
+/// A run that has ended, whether by the flux map or on the fields.
+struct TimeRun {
+    const SteadyRun& run;
+    const Supply* supply = nullptr; ///< null: the currents were given
+    Clock clock{};
+    double speed = 0, start = 0; ///< of the shaft, rad/s; where the rotor stood at time 0, rad
+    double resistance = 0;       ///< of a phase, Ohm
+    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft = 0, shell = 0; ///< W
+    bool on_fields = false, from_start = false;
+    std::string supply_name{};
+    std::string left_out{}; ///< a sentence
+};
+
+/// The fundamental's current vector.
+Dq fundamental_current(const SteadyRun& run);
+
+void tell_time_run(QuestionContext& context, const TimeRun& run);
+
+} // namespace mavlo

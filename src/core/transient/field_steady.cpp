@@ -1,0 +1,228 @@
+#include "transient/field_steady.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo {
+namespace {
+
+/// Of the largest current, by which a carrier's window may miss its beginning.
+constexpr double carrier_tolerance = 3e-3;
+constexpr int most_carrier_windows = 3;
+constexpr int tangents = 3; ///< taken before the fields run
+
+/// The currents of a stretch's end as they were at its beginning, were the state periodic.
+class Stretch {
+  public:
+    explicit Stretch(bool sixth)
+        : m_sixth(sixth) {}
+    int in_a_period() const { return m_sixth ? 6 : 1; }
+    /// i_k(theta + 60 deg) = -i_(k+1)(theta): half a turn on everything is reversed, a third on the phases have
+    /// changed places.
+    Currents back(const Currents& end) const { return m_sixth ? Currents(-end[2], -end[0], -end[1]) : end; }
+    Currents forth(const Currents& begin) const {
+        return m_sixth ? Currents(-begin[1], -begin[2], -begin[0]) : begin;
+    }
+    /// A sample a sixth of a period later. Potentials of a bridge are turned about the middle of its link.
+    static TransientSample forth(const TransientSample& s, const Clock& clock, const Bridge* bridge) {
+        const Stretch sixth(true);
+        const double rails = bridge ? bridge->dc : 0;
+        TransientSample next = s;
+        next.t = s.t + clock.period() / 6;
+        next.angle = clock.angle(next.t);
+        next.current = sixth.forth(s.current);
+        next.linkage = sixth.forth(s.linkage);
+        next.potential = sixth.forth(s.potential).array() + rails;
+        next.star = rails - s.star;
+        next.gates = {-s.gates[1], -s.gates[2], -s.gates[0]};
+        return next;
+    }
+
+  private:
+    bool m_sixth;
+};
+
+class FieldFinder {
+  public:
+    FieldFinder(FieldTransient& run, const Clock& clock, const Supply& supply,
+                const FieldTransientOptions& options, const FieldSteadyOptions& steady, int pole_pairs,
+                const StepObserver& observe)
+        : m_run(run)
+        , m_clock(clock)
+        , m_supply(supply)
+        , m_averaged(steady.tangent && !steady.from_zero && supply.is_scheduled() ? supply.averaged() : nullptr)
+        , m_settling(m_averaged ? *m_averaged : supply)
+        , m_circuit(options.circuit)
+        , m_options(steady)
+        , m_pairs(pole_pairs)
+        , m_stretch(steady.sixths && m_settling.repeats_in_sixths())
+        , m_observe(observe) {}
+
+    Result<SteadyRun> run() {
+        if (m_options.from_zero) {
+            if (auto problem = m_run.begin(Currents::Zero())) return *problem;
+            return window();
+        }
+        if (auto problem = start()) return *problem;
+        const int most = m_options.most_periods * m_stretch.in_a_period();
+        int stretches = 0;
+        do {
+            if (auto problem = forward()) return *problem;
+        } while (++stretches < most && m_out.change > m_options.tolerance);
+        m_out.periods = (stretches + m_stretch.in_a_period() - 1) / m_stretch.in_a_period();
+        m_out.periodic = m_out.change <= m_options.tolerance;
+        return m_averaged ? with_carrier() : window();
+    }
+
+  private:
+    double length() const { return m_clock.period() / m_stretch.in_a_period(); }
+
+    /// Tangent machines one after the other, each at a moment of the steady state of the one before.
+    std::optional<Problem> start() {
+        if (!m_options.tangent) return m_run.begin(Currents::Zero());
+        if (m_averaged) m_run.feed_by(m_averaged->copy());
+        Currents at = Currents::Zero(), begin = at;
+        for (int k = 0; k < tangents; ++k) {
+            if (auto problem = m_run.begin(at)) return problem;
+            m_tangent =
+                std::make_unique<ConstantMachine>(m_run.state(), m_clock.angle(m_run.time()), at, m_pairs);
+            const auto steady = find_steady(*m_tangent, m_clock, m_settling.copy(), m_circuit, {});
+            if (!steady) return steady.problems().front();
+            begin = steady->window.front().current;
+            at = begin;
+        }
+        m_largest = std::max(begin.cwiseAbs().maxCoeff(), 1e-9);
+        return m_run.begin(begin);
+    }
+
+    /// The tangent machine's currents after a stretch from these, as seen from its beginning.
+    Result<Eigen::Vector2d> tangent_after(const Eigen::Vector2d& x) {
+        Transient trial(*m_tangent, m_clock, m_before->copy(), m_circuit);
+        trial.start_at(m_began, {x[0], x[1], -x[0] - x[1]});
+        if (auto problem = trial.run(m_began + length(), nullptr)) return *problem;
+        const Currents end = m_stretch.back(trial.currents());
+        return Eigen::Vector2d(end[0], end[1]);
+    }
+
+    std::optional<Problem> forward() {
+        m_began = m_run.time();
+        m_before = m_run.circuit().supply().copy();
+        const Currents begin = m_run.currents();
+        if (auto problem = m_run.run(m_began + length(), nullptr)) return problem;
+        const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
+        m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
+        m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
+        if (m_out.change <= m_options.tolerance || !m_options.tangent || !m_settling.is_scheduled())
+            return std::nullopt;
+        return correct(begin, wrong);
+    }
+
+    std::optional<Problem> correct(const Currents& begin, const Currents& wrong) {
+        const Eigen::Vector2d x(begin[0], begin[1]);
+        const auto f = tangent_after(x);
+        if (!f) return f.problems().front();
+        const double step = 1e-3 * m_largest;
+        Eigen::Matrix2d j;
+        for (int c = 0; c < 2; ++c) {
+            Eigen::Vector2d moved = x;
+            moved[c] += step;
+            const auto g = tangent_after(moved);
+            if (!g) return g.problems().front();
+            j.col(c) = (*g - *f) / step;
+        }
+        const Eigen::Vector2d residual(wrong[0], wrong[1]),
+            change = (Eigen::Matrix2d::Identity() - j).fullPivLu().solve(residual);
+        if (!change.allFinite() || change.cwiseAbs().maxCoeff() > m_largest) return std::nullopt;
+        const Eigen::Vector2d next = x + change;
+        return m_run.jump(m_stretch.forth({next[0], next[1], -next[0] - next[1]}));
+    }
+
+    /// Currents of a steady window so long after its beginning, s.
+    static Currents current_after(const SteadyRun& run, double time) {
+        const auto& w = run.window;
+        const auto next = std::lower_bound(w.begin(), w.end(), w.front().t + time,
+                                           [](const TransientSample& s, double t) { return s.t < t; });
+        if (next == w.begin()) return next->current;
+        if (next == w.end()) return w.back().current;
+        const auto &a = *(next - 1), &b = *next;
+        return a.current + (w.front().t + time - a.t) / (b.t - a.t) * (b.current - a.current);
+    }
+
+    /// The carrier moves the currents from their average as it moves the tangent machine's; with that the
+    /// window begins in its steady state.
+    Result<SteadyRun> with_carrier() {
+        const auto average = find_steady(*m_tangent, m_clock, m_averaged->copy(), m_circuit, {}),
+                   switched = find_steady(*m_tangent, m_clock, m_supply.copy(), m_circuit, {});
+        if (!average) return average.problems();
+        if (!switched) return switched.problems();
+        const double t = std::fmod(m_run.time(), m_clock.period());
+        m_run.feed_by(m_supply.copy());
+        if (auto problem =
+                m_run.jump(m_run.currents() + current_after(*switched, t) - current_after(*average, t)))
+            return *problem;
+        for (int k = 0; k < most_carrier_windows; ++k) {
+            if (auto problem = carrier_window()) return *problem;
+            if (m_out.periodic) break;
+        }
+        return std::move(m_out);
+    }
+
+    /// The window with its carrier; where it does not meet its beginning it is corrected for the next attempt.
+    std::optional<Problem> carrier_window() {
+        m_out.window.clear();
+        m_out.window_periods = m_options.window;
+        m_began = m_run.time();
+        m_before = m_run.circuit().supply().copy();
+        const Currents begin = m_run.currents();
+        const double end = m_began + m_options.window * m_clock.period();
+        if (auto problem = m_run.run(end, &m_out.window, m_observe)) return problem;
+        const Currents wrong = m_run.currents() - begin;
+        m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
+        m_out.periods += m_options.window;
+        m_out.periodic = m_out.change <= carrier_tolerance;
+        m_stretch = Stretch(false);
+        return m_out.periodic ? std::nullopt : correct(begin, wrong);
+    }
+
+    Result<SteadyRun> window() {
+        m_out.window_periods = m_options.window;
+        const bool part = m_out.periodic && m_stretch.in_a_period() > 1;
+        const double end = m_run.time() + (part ? length() : m_options.window * m_clock.period());
+        if (auto problem = m_run.run(end, &m_out.window, m_observe)) return *problem;
+        if (part) unfold();
+        m_out.is_part = part;
+        return std::move(m_out);
+    }
+
+    /// The sixth that was run, over the whole window.
+    void unfold() {
+        auto& w = m_out.window;
+        const std::size_t each = w.size(), all = each * std::size_t(6 * m_options.window);
+        while (w.size() < all) w.push_back(Stretch::forth(w[w.size() - each], m_clock, m_supply.bridge()));
+    }
+
+    FieldTransient& m_run;
+    Clock m_clock;
+    const Supply& m_supply;
+    std::unique_ptr<Supply> m_averaged; ///< of a supply with a carrier
+    const Supply& m_settling;           ///< what feeds the machine until it is steady
+    TransientOptions m_circuit;
+    FieldSteadyOptions m_options;
+    int m_pairs;
+    Stretch m_stretch;
+    const StepObserver& m_observe;
+    std::unique_ptr<ConstantMachine> m_tangent;
+    std::unique_ptr<Supply> m_before;
+    double m_began = 0, m_largest = 1e-9;
+    SteadyRun m_out;
+};
+
+} // namespace
+
+Result<SteadyRun> find_field_steady(FieldTransient& run, const Clock& clock, const Supply& supply,
+                                    const FieldTransientOptions& options, const FieldSteadyOptions& steady,
+                                    int pole_pairs, const StepObserver& observe) {
+    return FieldFinder(run, clock, supply, options, steady, pole_pairs, observe).run();
+}
+
+} // namespace mavlo

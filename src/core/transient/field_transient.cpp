@@ -1,0 +1,171 @@
+#include "transient/field_transient.h"
+
+#include <cmath>
+
+namespace mavlo {
+namespace {
+
+constexpr int most_rounds = 8;
+/// Steps after which the inductance is measured anew; sooner where a step took more than so many rounds.
+constexpr int measured_for = 40, rounds_of_a_good_one = 3;
+/// A step shorter than this share of the longest says little of the slope.
+constexpr double telling = 0.1;
+
+Eigen::Vector3d to_vector(const PortValues& values) {
+    return {values[0], values[1], values[2]};
+}
+
+} // namespace
+
+FieldTransient::FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance,
+                               const Clock& clock, std::unique_ptr<Supply> supply,
+                               FieldTransientOptions options, Stages stages)
+    : m_model(model)
+    , m_stepper(std::move(model), std::move(conductance), stages)
+    , m_clock(clock)
+    , m_options(std::move(options))
+    , m_run(m_local, clock, std::move(supply), m_options.circuit) {}
+
+Position FieldTransient::position(double t, const Currents& i) const {
+    return {m_options.motion.at(t), {i[0], i[1], i[2]}};
+}
+
+Eigen::Vector3d FieldTransient::linkage_of(const FieldSolution& field, const Currents& currents) const {
+    return to_vector(field.flux_linkage) + m_options.end_inductance * currents;
+}
+
+std::optional<Problem> FieldTransient::measure_inductance() {
+    const auto found = m_stepper.incremental_inductance({m_stepper.field()});
+    if (!found) return found.problems().front();
+    for (int j = 0; j < 3; ++j)
+        for (int k = 0; k < 3; ++k)
+            m_local.inductance(j, k) =
+                (*found)[std::size_t(j)][std::size_t(k)] + (j == k ? m_options.end_inductance : 0);
+    m_since_measured = 0;
+    return std::nullopt;
+}
+
+std::optional<Problem> FieldTransient::begin(const Currents& currents) {
+    if (auto problem = m_stepper.begin(position(m_run.time(), currents))) return problem;
+    m_local.angle = m_clock.angle(m_run.time());
+    m_local.current = currents;
+    m_local.linkage = linkage_of(m_stepper.field(), currents);
+    m_local.torque = m_stepper.field().torque;
+    m_missing.setZero();
+    m_scale = std::max(m_scale, m_local.linkage.cwiseAbs().maxCoeff());
+    if (auto problem = measure_inductance()) return problem;
+    m_run.set_currents(currents);
+    return std::nullopt;
+}
+
+std::optional<Problem> FieldTransient::jump(const Currents& currents) {
+    return begin(currents);
+}
+
+/// The slope that the last two steps let expect in the middle of the next, and what is missing with it.
+void FieldTransient::predict(double end) {
+    const double width = m_clock.angle(end) - m_clock.angle(m_run.time());
+    m_local.slope = m_slope;
+    if (m_width_before > 0)
+        m_local.slope += (m_slope - m_slope_before) * (width + m_width) / (m_width + m_width_before);
+    m_local.slope += m_missing / width;
+}
+
+Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedField* tried) {
+    Transient run(m_run);
+    const auto at = run.advance(end, nullptr);
+    if (!at) return at.problems();
+    const double t = m_run.time(), dt = run.time() - t, share = FieldStepper::first_stage;
+    const Currents between = (1 - share) * m_run.currents() + share * run.currents();
+    auto step =
+        m_stepper.step(dt, position(t + share * dt, between), position(run.time(), run.currents()), tried);
+    if (!step) return step.problems();
+    return Attempt{std::move(run), *at, std::move(*step)};
+}
+
+/// Broyden's rank-one update: the inductance then gives back the last change of linkage over current.
+void FieldTransient::learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage) {
+    const double square = current.squaredNorm();
+    if (square <= 0) return;
+    m_local.inductance += (linkage - m_local.inductance * current) * current.transpose() / square;
+}
+
+Result<FieldTransient::Attempt> FieldTransient::agree(double end) {
+    predict(end);
+    Eigen::Vector3d current_before = Eigen::Vector3d::Zero(), linkage_before = current_before;
+    std::optional<Attempt> last;
+    for (int round = 1;; ++round) {
+        auto tried = attempt(end, last ? &last->step : nullptr);
+        if (!tried) return tried;
+        const Currents& current = tried->run.currents();
+        const Eigen::Vector3d linkage = linkage_of(tried->step.field, current);
+        const double theta = m_clock.angle(tried->run.time()), width = theta - m_local.angle;
+        m_scale = std::max(m_scale, linkage.cwiseAbs().maxCoeff());
+        // A star point joined to nothing feels no linkage that all phases share.
+        Eigen::Vector3d wrong = linkage - m_local.at(theta, current).linkage;
+        wrong.array() -= wrong.mean();
+        if (wrong.cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale) {
+            if (round > rounds_of_a_good_one) m_since_measured = measured_for;
+            return tried;
+        }
+        if (round == most_rounds)
+            return Problem{"--with points", "Circuit and field do not agree at " +
+                                                std::to_string(m_run.time()) + " s; take more steps a period."};
+        if (round > 1 && (current - current_before).norm() > 1e-9 * current.norm())
+            learn(current - current_before, linkage - linkage_before);
+        current_before = current;
+        linkage_before = linkage;
+        m_local.slope = (linkage - m_local.linkage - m_local.inductance * (current - m_local.current)) / width;
+        last.emplace(std::move(*tried));
+    }
+}
+
+std::optional<Problem> FieldTransient::take(Attempt tried, bool begins, const StepObserver& observe) {
+    const double from = m_run.time(), to = tried.run.time(), theta = m_clock.angle(to);
+    const Currents current = tried.run.currents();
+    const Eigen::Vector3d own = m_local.at(theta, current).linkage,
+                          linkage = linkage_of(tried.step.field, current), start = m_local.linkage + m_missing;
+    const double width = theta - m_local.angle, longest = 2 * EIGEN_PI / m_options.circuit.steps;
+    if (width > telling * longest) {
+        m_slope_before = m_slope;
+        m_width_before = m_width;
+        m_slope = (linkage - start - m_local.inductance * (current - m_local.current)) / width;
+        m_width = width;
+    }
+    m_missing = linkage - own;
+    m_missing.array() -= m_missing.mean();
+    m_local.angle = theta;
+    m_local.current = current;
+    m_local.linkage = linkage - m_missing;
+    m_local.torque = tried.step.field.torque;
+    m_run.go_on_from(tried.run);
+    if (observe) observe({from, to, begins, tried.step.field, tried.step.eddy_loss});
+    m_stepper.take(std::move(tried.step), to - from);
+    if (++m_since_measured > measured_for) return measure_inductance();
+    return std::nullopt;
+}
+
+std::optional<Problem> FieldTransient::run(double end, std::vector<TransientSample>* samples,
+                                           const StepObserver& observe) {
+    const double longest = m_clock.period() / m_options.circuit.steps, shortest = 1e-9 * longest;
+    const auto record = [&] {
+        if (samples) samples->push_back(m_run.sample());
+    };
+    record();
+    for (bool begins = true; m_run.time() < end - shortest; begins = false) {
+        // Equal steps up to the next edge, so that none is left over.
+        const double stretch = std::min(end, m_run.supply().next_edge(m_run.time())) - m_run.time();
+        const double to = m_run.time() + stretch / std::max(1.0, std::ceil(stretch / longest - 1e-6));
+        auto tried = agree(to);
+        if (!tried) return tried.problems().front();
+        const Transient::At at = tried->at;
+        if (auto problem = take(std::move(*tried), begins, observe)) return problem;
+        record();
+        if (at == Transient::At::End) continue;
+        m_run.pass(at);
+        record();
+    }
+    return std::nullopt;
+}
+
+} // namespace mavlo

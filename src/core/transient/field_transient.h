@@ -1,0 +1,89 @@
+#pragma once
+// A machine on its supply in time, on the fields themselves.
+
+#include "circuit/transient.h"
+#include "field/stepper.h"
+#include "figure/machine_model.h"
+#include "transient/local_machine.h"
+
+namespace mavlo {
+
+/// How the rotor turns: at constant speed from where it stands at time 0.
+struct Motion {
+    double start = 0, speed = 0; ///< rad mechanical, rad/s
+    double at(double t) const { return start + speed * t; }
+};
+
+struct FieldTransientOptions {
+    TransientOptions circuit{};
+    double end_inductance = 0; ///< of a phase beside what the field links, H
+    Motion motion{};
+    double tolerance = 1e-4; ///< of the linkage that circuit and field may disagree by in a step
+};
+
+/// What is told of every step that was taken.
+struct FieldStep {
+    double from = 0, to = 0; ///< s
+    bool begins = false;     ///< the window begins with it; what was told before is void
+    const FieldSolution& field;
+    const std::vector<double>& eddy_loss; ///< W, mean over the step, of each conducting body
+};
+using StepObserver = std::function<void(const FieldStep&)>;
+
+/// Circuit and field advance together. Over a step, which ends on every edge of the supply and on every event,
+/// the circuit sees the machine as straight about the step's start (LocalMachine) and finds its own events
+/// (Transient); the field is then solved for the currents at the step's end. Where the two linkages disagree
+/// the step is repeated with the slope that the field asks for, its inductance learning from each attempt (C.G.
+/// Broyden, Math. Comp. 19, 1965). What is left of the disagreement goes into the next step, so that no linkage
+/// is lost over a run: u - R i = d psi/dt holds at every step's end.
+class FieldTransient {
+  public:
+    FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance, const Clock& clock,
+                   std::unique_ptr<Supply> supply, FieldTransientOptions options, Stages stages = Stages::Two);
+
+    /// From the static field of these currents.
+    std::optional<Problem> begin(const Currents& currents);
+    /// On to `end`; samples at both ends of every step and on both sides of every event.
+    std::optional<Problem> run(double end, std::vector<TransientSample>* samples,
+                               const StepObserver& observe = {});
+    /// Other currents in an instant; eddy currents are forgotten.
+    std::optional<Problem> jump(const Currents& currents);
+
+    void feed_by(std::unique_ptr<Supply> supply) { m_run.feed_by(std::move(supply)); }
+
+    double time() const { return m_run.time(); }
+    const Currents& currents() const { return m_run.currents(); }
+    const Transient& circuit() const { return m_run; }
+    /// Linkages and inductances here, as the supply sees them.
+    PhaseState state() const { return m_local.at(m_clock.angle(m_run.time()), m_run.currents()); }
+    const FieldStepper& stepper() const { return m_stepper; }
+
+  private:
+    struct Attempt {
+        Transient run;
+        Transient::At at;
+        SteppedField step;
+    };
+    Position position(double t, const Currents& currents) const;
+    Eigen::Vector3d linkage_of(const FieldSolution& field, const Currents& currents) const;
+    std::optional<Problem> measure_inductance();
+    void predict(double end);
+    Result<Attempt> attempt(double end, const SteppedField* tried);
+    Result<Attempt> agree(double end);
+    void learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage);
+    std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
+
+    std::shared_ptr<const MachineModel> m_model;
+    FieldStepper m_stepper;
+    Clock m_clock;
+    FieldTransientOptions m_options;
+    LocalMachine m_local;
+    Transient m_run;
+    Eigen::Vector3d m_missing = Eigen::Vector3d::Zero(); ///< of the circuit's linkage to the field's
+    Eigen::Vector3d m_slope = Eigen::Vector3d::Zero(), m_slope_before = m_slope;
+    double m_width = 0, m_width_before = 0; ///< rad electrical, of the steps those slopes were seen over
+    double m_scale = 0;                     ///< largest linkage so far
+    int m_since_measured = 0;
+};
+
+} // namespace mavlo
