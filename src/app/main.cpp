@@ -86,6 +86,9 @@ int main(int argc, char** argv) {
          {QStringLiteral("size"), QStringLiteral("size of the window"), QStringLiteral("WxH"),
           QStringLiteral("1280x800")},
          {QStringLiteral("question"), QStringLiteral("question shown on Ask"), QStringLiteral("NAME")},
+         {QStringLiteral("with"), QStringLiteral("an input of that question; may be given again"),
+          QStringLiteral("KEY=VALUE")},
+         {QStringLiteral("ask"), QStringLiteral("ask it, and wait for the answer before the picture")},
          {QStringLiteral("plot"), QStringLiteral("plot of the answer shown on Ask, e.g. \"Plane of currents\""),
           QStringLiteral("NAME")},
          {QStringLiteral("overlay"), QStringLiteral("switch an overlay of the section, e.g. \"loss density\""),
@@ -132,8 +135,20 @@ int main(int argc, char** argv) {
     if (parser.positionalArguments().isEmpty() && !parser.isSet(QStringLiteral("bench"))) window.show_start();
     if (parser.isSet(QStringLiteral("material")))
         window.show_materials(parser.value(QStringLiteral("material")).toStdString());
-    if (parser.isSet(QStringLiteral("question")))
-        window.part<AskBench>().choose(parser.value(QStringLiteral("question")).toStdString());
+    if (parser.isSet(QStringLiteral("question"))) {
+        const std::string question = parser.value(QStringLiteral("question")).toStdString();
+        QuestionCard* card = window.part<AskBench>().card(question);
+        if (!card) return complain(QStringLiteral("--question: there is no question of this name."));
+        for (const QString& input : parser.values(QStringLiteral("with")))
+            if (!card->set_input(input.section('=', 0, 0).toStdString(), input.section('=', 1)))
+                return complain(QStringLiteral("--with: this question takes no such input."));
+        window.part<AskBench>().choose(question);
+        if (parser.isSet(QStringLiteral("ask"))) {
+            window.part<AskBench>().ask(question);
+            while (!window.part<AskBench>().is_idle())
+                QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        }
+    }
     if (parser.isSet(QStringLiteral("plot")))
         window.findChild<QComboBox*>(QStringLiteral("plot_choice"))
             ->setCurrentText(parser.value(QStringLiteral("plot")));

@@ -26,7 +26,20 @@ QColor series_colour(std::size_t k) {
 
 } // namespace
 
-AnswerView::AnswerView(QWidget* parent)
+namespace {
+
+/// Whether an input stands as the question has it by itself, and need not be told.
+bool is_standard(const std::string& question, const std::string& key, const std::string& value) {
+    if (value == "auto") return true;
+    const QuestionKind* kind = find_question(question);
+    for (const QuestionInput& input : kind ? kind->inputs : std::vector<QuestionInput>{})
+        if (input.key == key) return value == input.standard || value == input.standard + " " + input.unit;
+    return false;
+}
+
+} // namespace
+
+AnswerView::AnswerView(Document& document, QWidget* parent)
     : QWidget(parent)
     , m_title(new QLabel(this))
     , m_state(new QLabel(this))
@@ -37,8 +50,10 @@ AnswerView::AnswerView(QWidget* parent)
     , m_choice(new QComboBox(this))
     , m_tools(new QWidget(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
+    , m_all(new QPushButton(tr("All figures"), this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
+    , m_scope(new ScopeView(document, this))
     , m_pick(new PickPanel(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
@@ -62,13 +77,19 @@ AnswerView::AnswerView(QWidget* parent)
     auto* tools = new QHBoxLayout(m_tools);
     tools->setContentsMargins(0, 0, 0, 0);
     m_choice->setObjectName(QStringLiteral("plot_choice"));
-    m_choice->setMinimumWidth(220);
+    m_choice->setMinimumWidth(130);
+    m_choice->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     tools->addWidget(m_choice);
     m_error->setObjectName(QStringLiteral("estimate_error"));
     m_error->setProperty("flat", true);
     m_error->setToolTip(tr("Solve once more on a coarser mesh and tell how far the figures can be off"));
     connect(m_error, &QPushButton::clicked, this, &AnswerView::error_wanted);
     tools->addWidget(m_error);
+    m_all->setObjectName(QStringLiteral("all_figures"));
+    m_all->setProperty("flat", true);
+    m_all->setCheckable(true);
+    connect(m_all, &QPushButton::toggled, this, &AnswerView::fold_figures);
+    tools->addWidget(m_all);
     tools->addStretch();
     for (const char* suffix : {"CSV", "JSON", "PNG", "SVG", "PDF"}) {
         auto* button = new QPushButton(QString::fromLatin1(suffix), this);
@@ -81,12 +102,15 @@ AnswerView::AnswerView(QWidget* parent)
     }
     auto* copy = new QPushButton(tr("Copy picture"), this);
     copy->setProperty("flat", true);
-    connect(copy, &QPushButton::clicked, this,
-            [this] { m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture(); });
+    connect(copy, &QPushButton::clicked, this, [this] {
+        if (m_scope->isVisible()) return m_scope->strips().copy_picture();
+        m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture();
+    });
     tools->addWidget(copy);
     layout->addWidget(m_tools);
     layout->addWidget(m_plot, 1);
     layout->addWidget(m_map, 1);
+    layout->addWidget(m_scope, 1);
     layout->addWidget(m_pick);
     m_effort->setProperty("soft", true);
     m_effort->setWordWrap(true);
@@ -108,7 +132,8 @@ void AnswerView::show_nothing(const QString& title, const QString& hint) {
     m_title->setText(title);
     m_state->clear();
     m_sentence->setText(hint);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_pick, m_effort})
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_scope, m_pick, m_effort})
         w->hide();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
 }
@@ -146,6 +171,14 @@ void AnswerView::fill_figures(const Answer& answer) {
     m_grid->setHorizontalSpacing(many ? 14 : 28);
 }
 
+/// Beside the scope only the first row stands, and not what it cost, unless all are wanted.
+void AnswerView::fold_figures() {
+    const bool folded = m_scope->isVisibleTo(this) && !m_all->isChecked();
+    m_all->setVisible(m_scope->isVisibleTo(this));
+    m_effort->setVisible(!folded);
+    for (int k = 0; k < m_grid->count(); ++k) m_grid->itemAt(k)->widget()->setVisible(!folded || k < 6);
+}
+
 void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state) {
     const bool same = m_answer && *m_answer == answer;
     m_title->setText(title);
@@ -153,6 +186,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_effort}) w->show();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
     m_error->setVisible(state == AnswerState::Fresh && answer.effort.solves > 0 && !answer.has_errors());
+    m_answer_state = state;
     if (same) return show_choice(m_choice->currentIndex());
     const QString before = m_choice->currentText();
     m_answer = answer;
@@ -163,6 +197,8 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_choice->clear();
     m_map->set_picked(std::nullopt);
     m_pick->clear();
+    m_record = TimeRecord::of(answer);
+    if (m_record) m_choice->addItem(tr("Scope"));
     for (const Map& map : answer.maps) m_choice->addItem(title_of(name_words(map.name)));
     for (const PlotGroup& group : m_groups) m_choice->addItem(title_of(group.title));
     const int kept = m_choice->findText(before);
@@ -172,7 +208,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     show_choice(m_choice->currentIndex());
     QString inputs;
     for (const auto& [key, value] : answer.inputs)
-        if (value != "auto")
+        if (!is_standard(answer.question, key, value))
             inputs +=
                 QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
     const Effort& e = answer.effort;
@@ -208,12 +244,18 @@ Curve closed(Curve c) {
 
 void AnswerView::show_choice(int index) {
     if (!m_answer) return;
+    const bool is_scope = index >= 0 && index < scopes();
+    m_scope->setVisible(is_scope);
+    fold_figures();
+    index -= scopes();
     const int maps = int(m_answer->maps.size());
     const bool is_map = index >= 0 && index < maps;
     m_map->setVisible(is_map);
-    m_plot->setVisible(!is_map && !m_groups.empty());
+    m_plot->setVisible(!is_scope && !is_map && !m_groups.empty());
     m_pick->setVisible(is_map && m_answer->question == "efficiency-map");
-    if (is_map)
+    if (is_scope)
+        m_scope->show_record(*m_record, m_answer_state == AnswerState::Fresh);
+    else if (is_map)
         show_map(m_answer->maps[std::size_t(index)]);
     else if (index >= 0 && index - maps < int(m_groups.size()))
         show_group(m_groups[std::size_t(index - maps)]);
@@ -252,6 +294,7 @@ bool AnswerView::export_to(const QString& file) {
         return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
     if (file.endsWith(QStringLiteral(".json")))
         return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
+    if (m_scope->isVisibleTo(this)) return m_scope->save(file);
     return m_map->isVisibleTo(this) ? m_map->save(file) : m_plot->save(file);
 }
 

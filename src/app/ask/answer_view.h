@@ -6,6 +6,7 @@
 #include "plot/map_plot.h"
 #include "plot/plot.h"
 #include "plot/plot_words.h"
+#include "scope/scope_view.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -31,12 +32,14 @@ QString figure_text(const Figure& figure);
 class AnswerView : public QWidget {
     Q_OBJECT
   public:
-    explicit AnswerView(QWidget* parent = nullptr);
+    explicit AnswerView(Document& document, QWidget* parent = nullptr);
 
     void show_nothing(const QString& title, const QString& hint);
     void show_answer(const QString& title, const Answer& answer, AnswerState state);
     void show_progress(const QString& text);
     PickPanel& picked() { return *m_pick; }
+    ScopeView& scope() { return *m_scope; }
+    bool is_idle() const { return m_scope->is_idle(); }
     bool export_to(const QString& file); ///< .csv, .json, .png, .svg or .pdf
 
   Q_SIGNALS:
@@ -47,19 +50,25 @@ class AnswerView : public QWidget {
 
   private:
     void show_choice(int index);
+    /// How many of the choices come before the maps: the scope, of a run in time.
+    int scopes() const { return m_record ? 1 : 0; }
     void show_map(const Map& map);
     void show_group(const PlotGroup& group);
     void fill_figures(const Answer& answer);
+    void fold_figures();
 
     QLabel *m_title, *m_state, *m_sentence, *m_effort;
     QWidget* m_figures;
     QGridLayout* m_grid;
     QComboBox* m_choice;
     QWidget* m_tools;
-    QPushButton* m_error;
+    QPushButton *m_error, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
+    ScopeView* m_scope;
     PickPanel* m_pick;
+    AnswerState m_answer_state = AnswerState::None;
+    std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;
     std::vector<PlotGroup> m_groups;
 };

@@ -16,7 +16,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     , m_document(document)
     , m_jobs(jobs)
     , m_scroll(new QScrollArea(this))
-    , m_view(new AnswerView(this)) {
+    , m_view(new AnswerView(document, this)) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);

@@ -20,7 +20,7 @@ class AskBench : public QWidget {
     void choose(const std::string& question);
     void ask(const std::string& question, bool with_error = false);
     void set_pace(double seconds_per_solve_draft);
-    bool is_idle() const { return m_running.empty(); }
+    bool is_idle() const { return m_running.empty() && m_view->is_idle(); }
     AnswerView& answer_view() { return *m_view; }
     QuestionCard* card(const std::string& question) const;
     /// The newest answer to a question for the variant in hand, fresh or stale.

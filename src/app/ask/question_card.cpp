@@ -199,6 +199,17 @@ void QuestionCard::refresh_price() {
     m_button->setEnabled(true);
 }
 
+bool QuestionCard::set_input(const std::string& key, const QString& text) {
+    if (const auto choice = m_choices.find(key); choice != m_choices.end()) {
+        choice->second->setCurrentText(text);
+        return choice->second->currentText() == text;
+    }
+    const auto field = m_inputs.find(key);
+    if (field == m_inputs.end()) return false;
+    field->second->setText(text);
+    return true;
+}
+
 void QuestionCard::set_state(AnswerState state, const QString& detail) {
     m_state = state;
     const bool busy = state == AnswerState::Running || state == AnswerState::Queued;

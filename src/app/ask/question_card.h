@@ -24,6 +24,8 @@ class QuestionCard : public QFrame {
 
     const QuestionKind& kind() const { return m_kind; }
     Ask ask() const; ///< of the design as it stands, with the inputs as typed
+    /// As if typed; false when there is no such input.
+    bool set_input(const std::string& key, const QString& text);
     void set_state(AnswerState state, const QString& detail = {});
     AnswerState state() const { return m_state; }
     void set_chosen(bool chosen);

@@ -45,7 +45,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     SectionLook look{false, ghost, m_angle, m_selected, false};
     for (const Overlay* overlay : m_overlays.list())
         if (overlay->look) overlay->look(look);
-    if (!m_close_up) paint_ring(painter);
+    if (!m_close_up && !m_little) paint_ring(painter);
     if (ghost) painter.setOpacity(0.35);
     // The field of an older design or angle is not laid over a newer drawing.
     const bool result_fits =
@@ -66,6 +66,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (m_close_up) paint_veil(painter, m_frame, *m_close_up, rect());
     if (m_editable) m_dimensions.paint(painter, m_frame, m_hot, m_selected);
     if (m_editable && m_tool) m_tool->paint(painter, m_frame, m_angle);
+    if (m_little) return;
     if (m_overlays.colours()) paint_scale(painter);
     if (m_close_up)
         paint_key_plan(painter, key_plan(), *built, *m_close_up, m_angle);

@@ -44,6 +44,12 @@ void SectionView::set_editable(bool on) {
     update();
 }
 
+void SectionView::set_little(bool on) {
+    m_little = on;
+    setMinimumSize(on ? QSize(150, 130) : QSize(420, 360));
+    fit();
+}
+
 void SectionView::set_overlays(const OverlaySet& overlays) {
     const bool room_changes = !overlays.colours() != !m_overlays.colours();
     m_overlays = overlays;
@@ -103,6 +109,11 @@ void SectionView::fit() {
     const auto built = m_document.built();
     if (!built) return;
     m_fitted_radius = built->drawing.outer_radius;
+    if (m_little) {
+        m_frame.fit(QRectF(rect()).adjusted(4, 4, -4, -4), m_fitted_radius);
+        update();
+        return;
+    }
     const double radius_in_pixels = 52; // ring and its ticks
     const QRectF room(168, 96, width() - 168 - 92, height() - 96 - 48);
     const double size = std::min(room.width(), room.height());
@@ -168,7 +179,7 @@ QPointF SectionView::ring_handle() const {
 }
 
 bool SectionView::on_ring(QPointF position) const {
-    if (m_close_up) return false;
+    if (m_close_up || m_little) return false;
     const QPointF d = position - m_frame.centre();
     return std::abs(std::hypot(d.x(), d.y()) - ring_radius()) < 11;
 }

@@ -104,6 +104,19 @@ auto mean_of(const SteadyRun& run, const Value& value) {
     return sum / (run.window.back().t - run.window.front().t);
 }
 
+/// Of a product over the window, both factors straight between samples.
+template <typename A, typename B>
+double mean_of_product(const SteadyRun& run, const A& one, const B& other) {
+    double sum = 0;
+    for (std::size_t i = 1; i < run.window.size(); ++i) {
+        const auto &a = run.window[i - 1], &b = run.window[i];
+        if (b.t <= a.t) continue;
+        const double p = one(a), q = one(b), r = other(a), s = other(b);
+        sum += (b.t - a.t) / 6 * (2 * p * r + p * s + q * r + 2 * q * s);
+    }
+    return sum / (run.window.back().t - run.window.front().t);
+}
+
 } // namespace
 
 Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
@@ -134,13 +147,12 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
     }
     f.torque_peak_to_peak = high - low;
     f.torque_mean = mean_of(run, [](const TransientSample& s) { return s.torque; });
-    for (int k = 0; k < 3; ++k)
-        f.current_rms[k] =
-            std::sqrt(mean_of(run, [k](const TransientSample& s) { return s.current[k] * s.current[k]; }));
-    f.line_voltage_rms = std::sqrt(mean_of(run, [](const TransientSample& s) {
-        const double v = s.potential[0] - s.potential[1];
-        return v * v;
-    }));
+    for (int k = 0; k < 3; ++k) {
+        const auto current = [k](const TransientSample& s) { return s.current[k]; };
+        f.current_rms[k] = std::sqrt(mean_of_product(run, current, current));
+    }
+    const auto line = [](const TransientSample& s) { return s.potential[0] - s.potential[1]; };
+    f.line_voltage_rms = std::sqrt(mean_of_product(run, line, line));
     f.copper = resistance * f.current_rms.squaredNorm();
     if (bridge) {
         f.dc_current_mean = mean_of(run, link_current);
@@ -160,7 +172,10 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
         f.diodes = device_loss(false);
         f.switching_frequency = turned_on / 3.0 / (run.window.back().t - run.window.front().t);
     } else {
-        f.input_power = mean_of(run, [](const TransientSample& s) { return s.current.dot(s.potential); });
+        for (int k = 0; k < 3; ++k)
+            f.input_power += mean_of_product(
+                run, [k](const TransientSample& s) { return s.current[k]; },
+                [k](const TransientSample& s) { return s.potential[k]; });
     }
     return f;
 }

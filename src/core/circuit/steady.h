@@ -32,7 +32,7 @@ Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, s
 /// What the bridge draws from its link, A.
 double link_current(const TransientSample& sample);
 
-/// Means over a window, by the trapezoidal rule between its samples.
+/// Means over a window; what is sampled is taken as straight between the samples.
 struct WindowFigures {
     double torque_mean = 0, torque_peak_to_peak = 0;
     Eigen::Vector3d current_rms = Eigen::Vector3d::Zero();

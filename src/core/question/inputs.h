@@ -38,8 +38,17 @@ struct QuestionInput {
 class Inputs {
   public:
     double at(const std::string& key) const { return m_numbers.at(key); }
+    /// `other` where there is no such number.
+    double number_or(const std::string& key, double other) const {
+        const auto found = m_numbers.find(key);
+        return found == m_numbers.end() ? other : found->second;
+    }
     const std::vector<double>& list(const std::string& key) const { return m_lists.at(key); }
     const std::string& word(const std::string& key) const { return m_words.at(key); }
+    std::string word_or(const std::string& key, const std::string& other) const {
+        const auto found = m_words.find(key);
+        return found == m_words.end() ? other : found->second;
+    }
     bool contains(const std::string& key) const {
         return m_numbers.contains(key) || m_lists.contains(key) || m_words.contains(key);
     }

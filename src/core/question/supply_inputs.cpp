@@ -55,22 +55,23 @@ std::vector<QuestionInput> winding_inputs() {
 }
 
 SupplySettings supply_settings(const Inputs& inputs, double omega) {
-    const auto of = [&](const char* key) { return inputs.at(key); };
+    const auto of = [&](const char* key) { return inputs.number_or(key, 0); };
     SupplySettings s;
     s.bridge = {of("dc_voltage"), of("switch_drop"), of("switch_resistance"), of("diode_drop"),
                 of("diode_resistance")};
     s.clock.omega = omega;
-    s.voltage = of("voltage");
+    s.voltage = std::isnan(of("voltage")) ? of("dc_voltage") / 2 : of("voltage");
     s.voltage_angle = of("voltage_angle");
     s.lead = of("lead");
     s.chop_current = of("chop_current");
     s.band = of("band");
-    s.hard_chop = inputs.word("chop") == "hard";
+    s.hard_chop = inputs.word_or("chop", "soft") == "hard";
     s.carrier_frequency = of("carrier_frequency");
     s.modulation = of("modulation");
-    s.sampling = inputs.word("sampling") == "natural"   ? Sampling::Natural
-                 : inputs.word("sampling") == "regular" ? Sampling::Symmetric
-                                                        : Sampling::Asymmetric;
+    const std::string sampling = inputs.word_or("sampling", "natural");
+    s.sampling = sampling == "natural"   ? Sampling::Natural
+                 : sampling == "regular" ? Sampling::Symmetric
+                                         : Sampling::Asymmetric;
     s.dead_time = of("dead_time");
     s.least_interval = of("least_interval");
     s.current = of("current");

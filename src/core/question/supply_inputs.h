@@ -15,7 +15,8 @@ std::vector<QuestionInput> supply_inputs();
 /// resistance, end_inductance.
 std::vector<QuestionInput> winding_inputs();
 
-/// The settings given, at an electrical angular frequency (rad/s).
+/// The settings given, at an electrical angular frequency (rad/s); nothing where the question has no such
+/// input.
 SupplySettings supply_settings(const Inputs& inputs, double omega);
 
 /// Of a phase: what is given, or the winding's where the input says auto. Ohm, H.

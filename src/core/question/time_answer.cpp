@@ -78,6 +78,9 @@ class Teller {
         c.answer.figures = {{"torque_mean", m_figures.torque_mean, "N.m"},
                             {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
                             {"current_rms", m_figures.current_rms[0], "A"},
+                            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
+                            {"input_power", m_figures.input_power, "W"},
+                            {"efficiency", b.efficiency(), "1"},
                             {"current_peak", m_figures.current_peak, "A"},
                             {"current_fundamental", std::hypot(i.d, i.q), "A"},
                             {"id", i.d, "A"},
@@ -157,7 +160,7 @@ class Teller {
         if (efficiency) out += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
         out += m_time.from_start ? ". The first periods from no current."
                : m_run.periodic
-                   ? fmt::format(". Steady after {} periods.", m_run.periods)
+                   ? fmt::format(". Steady after {} period{}.", m_run.periods, m_run.periods == 1 ? "" : "s")
                    : fmt::format(". No orbit of one period: means over {} periods.", m_run.window_periods);
         out += " " + m_time.left_out;
     }

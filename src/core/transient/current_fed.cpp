@@ -57,6 +57,7 @@ class CurrentFed {
         for (double loss : next->eddy_loss) m_loss += loss;
         m_stepper.take(std::move(*next), dt);
         m_t = to;
+        if (m_options.stepped) m_options.stepped();
         return std::nullopt;
     }
 

@@ -68,9 +68,8 @@ class FieldFinder {
         int stretches = 0;
         do {
             if (auto problem = forward()) return *problem;
-        } while (++stretches < most && m_out.change > m_options.tolerance);
+        } while (++stretches < most && !m_out.periodic);
         m_out.periods = (stretches + m_stretch.in_a_period() - 1) / m_stretch.in_a_period();
-        m_out.periodic = m_out.change <= m_options.tolerance;
         return m_averaged ? with_carrier() : window();
     }
 
@@ -112,8 +111,8 @@ class FieldFinder {
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
-        if (m_out.change <= m_options.tolerance || !m_options.tangent || !m_settling.is_scheduled())
-            return std::nullopt;
+        m_out.periodic = m_out.change <= m_options.tolerance + 2 * m_run.current_noise() / m_largest;
+        if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
     }
 

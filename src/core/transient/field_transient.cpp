@@ -1,11 +1,12 @@
 #include "transient/field_transient.h"
 
 #include <cmath>
+#include <fmt/format.h>
 
 namespace mavlo {
 namespace {
 
-constexpr int most_rounds = 8;
+constexpr int most_rounds = 8, most_halvings = 8;
 /// Steps after which the inductance is measured anew; sooner where a step took more than so many rounds.
 constexpr int measured_for = 40, rounds_of_a_good_one = 3;
 /// A step shorter than this share of the longest says little of the slope.
@@ -58,6 +59,11 @@ std::optional<Problem> FieldTransient::begin(const Currents& currents) {
     return std::nullopt;
 }
 
+double FieldTransient::current_noise() const {
+    const double inductance = std::abs(m_local.inductance(0, 0) - m_local.inductance(0, 1));
+    return inductance > 0 ? m_options.tolerance * m_scale / inductance : 0;
+}
+
 std::optional<Problem> FieldTransient::jump(const Currents& currents) {
     return begin(currents);
 }
@@ -90,7 +96,18 @@ void FieldTransient::learn(const Eigen::Vector3d& current, const Eigen::Vector3d
     m_local.inductance += (linkage - m_local.inductance * current) * current.transpose() / square;
 }
 
+/// A step that circuit and field cannot agree on is tried again at half its length, with a fresh inductance.
 Result<FieldTransient::Attempt> FieldTransient::agree(double end) {
+    for (int halved = 0;; ++halved) {
+        m_disagree = false;
+        auto tried = agree_on(end);
+        if (tried || !m_disagree || halved == most_halvings) return tried;
+        if (auto problem = measure_inductance()) return *problem;
+        end = m_run.time() + (end - m_run.time()) / 2;
+    }
+}
+
+Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     predict(end);
     Eigen::Vector3d current_before = Eigen::Vector3d::Zero(), linkage_before = current_before;
     std::optional<Attempt> last;
@@ -108,10 +125,16 @@ Result<FieldTransient::Attempt> FieldTransient::agree(double end) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
             return tried;
         }
-        if (round == most_rounds)
-            return Problem{"--with points", "Circuit and field do not agree at " +
-                                                std::to_string(m_run.time()) + " s; take more steps a period."};
-        if (round > 1 && (current - current_before).norm() > 1e-9 * current.norm())
+        if (round == most_rounds) {
+            m_disagree = true;
+            return Problem{"--with points",
+                           fmt::format("Circuit and field do not agree at {:.6g} s; take more steps a period.",
+                                       m_run.time())};
+        }
+        // Only what the current did teaches the inductance: both attempts must end at one instant.
+        const bool same_end =
+            last && std::abs(last->run.time() - tried->run.time()) < 1e-6 * (end - m_run.time());
+        if (same_end && (current - current_before).norm() > 1e-9 * current.norm())
             learn(current - current_before, linkage - linkage_before);
         current_before = current;
         linkage_before = linkage;
@@ -161,6 +184,7 @@ std::optional<Problem> FieldTransient::run(double end, std::vector<TransientSamp
         const Transient::At at = tried->at;
         if (auto problem = take(std::move(*tried), begins, observe)) return problem;
         record();
+        if (m_options.stepped) m_options.stepped();
         if (at == Transient::At::End) continue;
         m_run.pass(at);
         record();

@@ -18,7 +18,8 @@ struct FieldTransientOptions {
     TransientOptions circuit{};
     double end_inductance = 0; ///< of a phase beside what the field links, H
     Motion motion{};
-    double tolerance = 1e-4; ///< of the linkage that circuit and field may disagree by in a step
+    std::function<void()> stepped{}; ///< called after every step
+    double tolerance = 1e-4;         ///< of the linkage that circuit and field may disagree by in a step
 };
 
 /// What is told of every step that was taken.
@@ -56,6 +57,8 @@ class FieldTransient {
     const Transient& circuit() const { return m_run; }
     /// Linkages and inductances here, as the supply sees them.
     PhaseState state() const { return m_local.at(m_clock.angle(m_run.time()), m_run.currents()); }
+    /// A: what the tolerance leaves undecided of a current.
+    double current_noise() const;
     const FieldStepper& stepper() const { return m_stepper; }
 
   private:
@@ -70,6 +73,7 @@ class FieldTransient {
     void predict(double end);
     Result<Attempt> attempt(double end, const SteppedField* tried);
     Result<Attempt> agree(double end);
+    Result<Attempt> agree_on(double end);
     void learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage);
     std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
 
@@ -84,6 +88,7 @@ class FieldTransient {
     double m_width = 0, m_width_before = 0; ///< rad electrical, of the steps those slopes were seen over
     double m_scale = 0;                     ///< largest linkage so far
     int m_since_measured = 0;
+    bool m_disagree = false; ///< the last step failed because circuit and field did not agree
 };
 
 } // namespace mavlo

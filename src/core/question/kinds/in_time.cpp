@@ -5,10 +5,9 @@
 #include "figure/eddy.h"
 #include "figure/iron_in_time.h"
 #include "map/map_machine.h"
-#include "question/flux_grid.h"
-#include "question/period.h"
 #include "question/supply_inputs.h"
 #include "question/time_answer.h"
+#include "question/time_map.h"
 #include "transient/current_fed.h"
 #include "transient/field_steady.h"
 
@@ -21,8 +20,6 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int map_points = 36;
-constexpr double reach = 1.6; ///< of the map, over the largest current of rating
 /// Periods that a price reckons with before the window, on fields.
 constexpr int settling = 1;
 const std::string given_currents = "currents";
@@ -34,29 +31,9 @@ bool is_current_fed(const Inputs& inputs) {
     return inputs.word("supply") == given_currents;
 }
 
-/// i_d on both sides of zero, since currents swing.
-FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
-    const double most = reach * std::max(machine.rating.max_current, machine.rating.current);
-    const int steps = int(inputs.at("map_steps"));
-    FluxGrid grid = standard_grid(most, steps);
-    for (int k = 1; k <= steps; ++k) grid.id.push_back(most * k / steps);
-    grid.points = map_points;
-    return grid;
-}
-
 int solves(const Machine& machine, const Inputs& inputs) {
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
-    const FluxGrid grid = grid_of(machine, inputs);
-    return int(grid.id.size() * grid.iq.size()) * period_solves(machine, map_points);
-}
-
-Result<FluxMap> map_of(QuestionContext& c) {
-    if (c.map) return *c.map;
-    const FluxGrid grid = grid_of(c.machine, c.inputs);
-    if (auto kept = kept_flux_map(grid, c.points)) return std::move(*kept);
-    const auto model = prepare_model(c);
-    if (!model) return model.problems();
-    return solve_flux_map(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
+    return time_map_solves(machine, inputs);
 }
 
 /// rad/s: what is given, or in step with the rotor.
@@ -115,7 +92,7 @@ Problems run_by_map(QuestionContext& c) {
     const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
     auto supply = supply_of(c, settings);
     if (!supply) return supply.problems();
-    const auto map = map_of(c);
+    const auto map = time_map(c);
     if (!map) return map.problems();
     const MapMachine section(*map);
     const WithSeriesInductance machine(section, given_end_inductance(c));
@@ -191,6 +168,14 @@ Stages stages_of(const MachineModel& model) {
     return solid ? Stages::Two : Stages::One;
 }
 
+/// Tells of each step against what the price reckoned with; a run that takes longer stands at its end.
+std::function<void()> progress_of(const QuestionContext& c) {
+    if (!c.watch.progress) return {};
+    return [&watch = c.watch, done = 0, total = solves(c.machine, c.inputs)]() mutable {
+        watch.progress(std::min(++done, total - 1), total);
+    };
+}
+
 void count(QuestionContext& c, const FieldStepper& stepper) {
     c.answer.effort.solves += stepper.solves();
     c.answer.effort.newton_steps += stepper.newton_steps();
@@ -209,6 +194,7 @@ Problems run_with_given_currents(QuestionContext& c, const std::shared_ptr<const
     options.resistance = given_resistance(c);
     options.end_inductance = given_end_inductance(c);
     options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+    options.stepped = progress_of(c);
     FieldStepper stepper(model, std::move(conductance), stages_of(*model));
     Watcher watcher(*model, stepper);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
@@ -231,8 +217,10 @@ Problems run_on_fields(QuestionContext& c) {
     if (!supply) return supply.problems();
     FieldTransientOptions options;
     options.circuit = circuit_options(c);
+    options.tolerance = c.mesh.quality == Quality::Draft ? 2e-4 : 5e-5;
     options.end_inductance = given_end_inductance(c);
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
+    options.stepped = progress_of(c);
     FieldTransient transient(*model, std::move(conductance), settings.clock, (*supply)->copy(), options,
                              stages_of(**model));
     FieldSteadyOptions steady;
@@ -281,9 +269,8 @@ std::vector<QuestionInput> inputs() {
         {"periods", "Periods shown", "", "1", "Electrical periods of the answer.", 1, 200, true},
         {"points", "Steps a period", "", "360", "At least; every switching is a step of its own.", 60, 20000,
          true}};
-    for (auto& list : {supply_inputs(), winding_inputs()}) all.insert(all.end(), list.begin(), list.end());
-    all.push_back(
-        {"map_steps", "Steps of the map", "", "6", "Of the currents on either side of zero.", 3, 60, true});
+    for (auto& list : {supply_inputs(), winding_inputs(), time_map_inputs()})
+        all.insert(all.end(), list.begin(), list.end());
     return all;
 }
 

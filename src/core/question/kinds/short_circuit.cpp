@@ -93,7 +93,7 @@ QuestionInput speeds() {
 
 const RegisterQuestion registered{
     {"short-circuit",
-     "Whole range",
+     "Drive",
      "Short circuit",
      "Steady current and braking torque of a symmetrical short circuit over speed.",
      {speeds()},

@@ -1,0 +1,221 @@
+#include "scope/schematic.h"
+
+#include "section/arrow_head.h"
+#include "shell/theme.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+namespace mavlo::app {
+namespace {
+
+const char* const phase_names[] = {"U", "V", "W"};
+
+/// A current below this share of the largest is none.
+constexpr double none = 1e-6;
+
+/// Shares of the height.
+constexpr double top_rail = 0.10, upper_device = 0.24, middle = 0.40, lower_device = 0.56, bottom_rail = 0.70,
+                 machine = 0.80, star = 0.93;
+
+struct Device {
+    QPointF centre;
+    bool lit_switch, lit_diode, is_on; ///< is_on: its gate
+    bool has_switch;
+};
+
+QPen wire(bool lit) {
+    return QPen(lit ? theme().accent : theme().soft, lit ? 2.2 : 1.1);
+}
+
+void draw_arrow(QPainter& painter, QPointF from, QPointF to) {
+    painter.setBrush(painter.pen().color());
+    painter.drawLine(from, to);
+    paint_arrow_head(painter, to, from, {8, 4});
+}
+
+/// A switch beside its diode, both between the points above and below.
+void paint_device(QPainter& painter, const Device& d, double half) {
+    const double apart = 9;
+    const QPointF c = d.centre;
+    if (d.has_switch) {
+        const QPointF s = c - QPointF(apart, 0);
+        painter.setPen(wire(d.lit_switch));
+        painter.drawLine(s + QPointF(0, -half), s + QPointF(0, -6));
+        painter.drawLine(s + QPointF(0, 6), s + QPointF(0, half));
+        // Closed it is a line, open it stands off.
+        painter.drawLine(s + QPointF(0, 6), d.is_on ? s + QPointF(0, -6) : s + QPointF(-7, -5));
+        painter.setBrush(painter.pen().color());
+        painter.drawEllipse(s + QPointF(0, 6), 1.6, 1.6);
+        painter.drawEllipse(s + QPointF(0, -6), 1.6, 1.6);
+    }
+    const QPointF f = c + QPointF(d.has_switch ? apart : 0, 0);
+    painter.setPen(wire(d.lit_diode));
+    painter.drawLine(f + QPointF(0, -half), f + QPointF(0, half));
+    QPainterPath triangle(f + QPointF(0, -5));
+    triangle.lineTo(f + QPointF(5, 4));
+    triangle.lineTo(f + QPointF(-5, 4));
+    triangle.closeSubpath();
+    painter.fillPath(triangle, d.lit_diode ? theme().accent : theme().sheet);
+    painter.drawPath(triangle);
+    painter.drawLine(f + QPointF(-5, -5), f + QPointF(5, -5));
+    if (!d.has_switch) return;
+    painter.setPen(wire(d.lit_switch || d.lit_diode));
+    for (const double y : {-half, half}) painter.drawLine(c + QPointF(-apart, y), c + QPointF(apart, y));
+}
+
+} // namespace
+
+Schematic::Schematic(QWidget* parent)
+    : QWidget(parent) {
+    setMinimumSize(200, 170);
+    setObjectName(QStringLiteral("schematic"));
+}
+
+void Schematic::set_supply(const std::string& supply, double largest_current) {
+    m_supply = supply;
+    m_largest = largest_current > 0 ? largest_current : 1;
+    update();
+}
+
+void Schematic::show_moment(const Moment& moment) {
+    m_moment = moment;
+    setAccessibleDescription(conducting().join(QStringLiteral(", ")));
+    update();
+}
+
+/// What is far smaller than the largest current is none.
+double Schematic::shown(double current) const {
+    return std::abs(current) < none * m_largest ? 0 : current;
+}
+
+QStringList Schematic::conducting() const {
+    QStringList out;
+    for (std::size_t k = 0; is_bridge() && k < 3; ++k) {
+        if (std::abs(m_moment.current[k]) < none * m_largest) continue;
+        const LegPath path = leg_path((*m_moment.gates)[k], m_moment.current[k]);
+        out << QStringLiteral("%1 %2 %3")
+                   .arg(QString::fromLatin1(phase_names[k]), path.upper ? tr("upper") : tr("lower"),
+                        path.by_switch ? tr("switch") : tr("diode"));
+    }
+    return out;
+}
+
+void Schematic::paint_bridge(QPainter& painter, const std::array<QPointF, 3>& legs) const {
+    const double h = height(), left = legs[0].x() - 46;
+    const bool rectifier = m_supply == "rectifier";
+    painter.setPen(wire(false));
+    for (const double y : {top_rail, bottom_rail})
+        painter.drawLine(QPointF(left, y * h), QPointF(legs[2].x(), y * h));
+    // The link: a source between the rails.
+    const double mid = (top_rail + bottom_rail) / 2 * h;
+    painter.drawLine(QPointF(left, top_rail * h), QPointF(left, mid - 4));
+    painter.drawLine(QPointF(left, mid + 4), QPointF(left, bottom_rail * h));
+    painter.drawLine(QPointF(left - 11, mid - 4), QPointF(left + 11, mid - 4));
+    painter.setPen(QPen(theme().soft, 3));
+    painter.drawLine(QPointF(left - 6, mid + 4), QPointF(left + 6, mid + 4));
+    painter.setPen(theme().soft);
+    painter.setFont(small_font());
+    painter.drawText(QRectF(left - 14, top_rail * h - 16, 120, 14), Qt::AlignLeft,
+                     tr("link %1 A").arg(shown(m_moment.dc_current), 0, 'g', 3));
+    const double half = (lower_device - upper_device) * h / 4;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const bool flows = std::abs(m_moment.current[k]) > none * m_largest;
+        const int gate = (*m_moment.gates)[k];
+        const LegPath path = leg_path(gate, m_moment.current[k]);
+        const double x = legs[k].x();
+        for (const bool up : {true, false}) {
+            const bool lit = flows && path.upper == up;
+            const QPointF centre(x, (up ? upper_device : lower_device) * h);
+            painter.setPen(wire(lit));
+            painter.drawLine(QPointF(x, (up ? top_rail : middle) * h), centre - QPointF(0, half));
+            painter.drawLine(centre + QPointF(0, half), QPointF(x, (up ? middle : bottom_rail) * h));
+            paint_device(
+                painter,
+                {centre, lit && path.by_switch, lit && !path.by_switch, gate == (up ? 1 : -1), !rectifier},
+                half);
+        }
+    }
+}
+
+void Schematic::paint_sources(QPainter& painter, const std::array<QPointF, 3>& legs) const {
+    const double h = height(), y = upper_device * h;
+    const bool shorted = m_supply == "short-circuit", given = m_supply == "currents";
+    painter.setPen(wire(false));
+    painter.drawLine(QPointF(legs[0].x(), top_rail * h), QPointF(legs[2].x(), top_rail * h));
+    for (std::size_t k = 0; k < 3; ++k) {
+        const double x = legs[k].x();
+        painter.setPen(wire(std::abs(m_moment.current[k]) > none * m_largest));
+        painter.setBrush(Qt::NoBrush);
+        if (shorted) {
+            painter.drawLine(QPointF(x, top_rail * h), QPointF(x, middle * h));
+            continue;
+        }
+        painter.drawLine(QPointF(x, top_rail * h), QPointF(x, y - 13));
+        painter.drawEllipse(QPointF(x, y), 13, 13);
+        painter.drawLine(QPointF(x, y + 13), QPointF(x, middle * h));
+        if (given) {
+            draw_arrow(painter, {x, y + 8}, {x, y - 8});
+            continue;
+        }
+        QPainterPath wave(QPointF(x - 8, y));
+        wave.cubicTo(QPointF(x - 4, y - 12), QPointF(x - 1, y - 8), QPointF(x, y));
+        wave.cubicTo(QPointF(x + 1, y + 8), QPointF(x + 4, y + 12), QPointF(x + 8, y));
+        painter.drawPath(wave);
+    }
+}
+
+void Schematic::paint_machine(QPainter& painter, const std::array<QPointF, 3>& legs) const {
+    const double h = height();
+    const QPointF centre(legs[1].x(), star * h);
+    for (std::size_t k = 0; k < 3; ++k) {
+        const double x = legs[k].x(), bend = x + 22;
+        const bool flows = std::abs(m_moment.current[k]) > none * m_largest;
+        painter.setPen(wire(flows));
+        // Out beside the lower device, past the rail, into the winding.
+        painter.drawPolyline(
+            QPolygonF{QPointF(x, middle * h), QPointF(bend, middle * h), QPointF(bend, machine * h - 9)});
+        painter.setPen(QPen(theme().phase[k], 2));
+        QPainterPath coil(QPointF(bend, machine * h - 9));
+        for (int n = 0; n < 3; ++n) coil.arcTo(QRectF(bend - 3, machine * h - 9 + 6 * n, 6, 6), 90, -180);
+        painter.drawPath(coil);
+        painter.setPen(wire(flows));
+        painter.drawPolyline(QPolygonF{QPointF(bend, machine * h + 9), QPointF(bend, star * h),
+                                       QPointF(centre.x() + 22, star * h)});
+        painter.setPen(theme().phase[k]);
+        painter.setFont(small_font());
+        painter.drawText(QRectF(bend + 6, machine * h - 16, 60, 32), Qt::AlignLeft | Qt::AlignVCenter,
+                         QStringLiteral("%1\n%2 A")
+                             .arg(QString::fromLatin1(phase_names[k]))
+                             .arg(shown(m_moment.current[k]), 0, 'g', 3));
+        paint_arrow(painter, {bend, (middle + bottom_rail) / 2 * h}, int(k));
+    }
+    painter.setBrush(theme().soft);
+    painter.setPen(Qt::NoPen);
+    painter.drawEllipse(centre + QPointF(22, 0), 2.5, 2.5);
+}
+
+/// As long as the current is, into the machine downwards.
+void Schematic::paint_arrow(QPainter& painter, QPointF at, int phase) const {
+    const double share = m_moment.current[std::size_t(phase)] / m_largest;
+    if (std::abs(share) < 0.02) return;
+    const double half = share * 0.13 * height();
+    painter.setPen(QPen(theme().phase[std::size_t(phase)], 2.4));
+    draw_arrow(painter, at - QPointF(0, half), at + QPointF(0, half));
+}
+
+void Schematic::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const double first = is_bridge() ? 66 : 40, step = (width() - first - 72) / 2;
+    std::array<QPointF, 3> legs;
+    for (std::size_t k = 0; k < 3; ++k) legs[k] = {first + double(k) * step, middle * height()};
+    if (is_bridge())
+        paint_bridge(painter, legs);
+    else
+        paint_sources(painter, legs);
+    paint_machine(painter, legs);
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,36 @@
+#pragma once
+// The circuit of a supply and its machine, with what conducts at a moment lit and the currents as arrows.
+
+#include "scope/time_record.h"
+
+#include <QWidget>
+
+namespace mavlo::app {
+
+class Schematic : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Schematic(QWidget* parent = nullptr);
+    /// `supply`: the question's word; arrows are as long as a current is of the largest.
+    void set_supply(const std::string& supply, double largest_current);
+    void show_moment(const Moment& moment);
+    /// Names of what conducts, for tests and readers of the screen: "U upper switch", "V lower diode".
+    QStringList conducting() const;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    void paint_bridge(QPainter& painter, const std::array<QPointF, 3>& legs) const;
+    void paint_sources(QPainter& painter, const std::array<QPointF, 3>& legs) const;
+    void paint_machine(QPainter& painter, const std::array<QPointF, 3>& legs) const;
+    void paint_arrow(QPainter& painter, QPointF at, int phase) const;
+    double shown(double current) const;
+    bool is_bridge() const { return m_moment.gates.has_value(); }
+
+    std::string m_supply;
+    double m_largest = 1;
+    Moment m_moment;
+};
+
+} // namespace mavlo::app

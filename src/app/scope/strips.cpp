@@ -1,0 +1,245 @@
+#include "scope/strips.h"
+
+#include "plot/plot_words.h"
+#include "plot/qcustomplot_include.h"
+#include "shell/theme.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QKeyEvent>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo::app {
+namespace {
+
+constexpr double milli = 1e3; ///< time is shown in ms
+
+QString phase_word(std::size_t k) {
+    return QString(QChar(QStringLiteral("UVW")[int(k)]));
+}
+
+/// Curves of the phases by their names' beginning; those that are not there are left out.
+std::vector<StripCurve> of_phases(const Answer& answer, const std::string& name) {
+    std::vector<StripCurve> out;
+    const char* suffix[] = {"u", "v", "w"};
+    for (std::size_t k = 0; k < 3; ++k)
+        if (const Curve* c = answer.curve(name + suffix[k]))
+            out.push_back({*c, phase_word(k), theme().phase[k]});
+    return out;
+}
+
+/// Between the terminals, from the phases' voltages.
+std::vector<StripCurve> between_lines(const Answer& answer) {
+    std::vector<StripCurve> out;
+    const auto phases = of_phases(answer, "voltage_");
+    for (std::size_t k = 0; phases.size() == 3 && k < 3; ++k) {
+        StripCurve c = phases[k];
+        const Curve& other = phases[(k + 1) % 3].curve;
+        for (std::size_t i = 0; i < c.curve.y.size(); ++i) c.curve.y[i] -= other.y[i];
+        c.name = phase_word(k) + phase_word((k + 1) % 3);
+        out.push_back(std::move(c));
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
+    const Answer& a = record.answer();
+    std::vector<Strip> strips;
+    if (record.has_bridge()) strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1});
+    strips.push_back({line_voltages ? QObject::tr("line voltage") : QObject::tr("phase voltage"),
+                      QStringLiteral("V"), line_voltages ? between_lines(a) : of_phases(a, "voltage_")});
+    strips.push_back({QObject::tr("current"), QStringLiteral("A"), of_phases(a, "current_")});
+    strips.push_back(
+        {QObject::tr("torque"), QStringLiteral("N·m"), {{*a.curve("torque"), {}, theme().accent}}});
+    if (const Curve* dc = a.curve("dc_current"))
+        strips.push_back({QObject::tr("DC current"), QStringLiteral("A"), {{*dc, {}, theme().ink}}});
+    return strips;
+}
+
+Strips::Strips(QWidget* parent)
+    : QWidget(parent)
+    , m_plot(new QCustomPlot(this)) {
+    setObjectName(QStringLiteral("strips"));
+    setFocusPolicy(Qt::StrongFocus);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_plot);
+    m_plot->plotLayout()->clear();
+    m_plot->setInteractions(QCP::iRangeZoom);
+    const auto follow = [this](QMouseEvent* event) {
+        if (event->buttons() & Qt::LeftButton) move_to(event->position());
+    };
+    connect(m_plot, &QCustomPlot::mousePress, this, [this, follow](QMouseEvent* event) {
+        setFocus();
+        follow(event);
+    });
+    connect(m_plot, &QCustomPlot::mouseMove, this, follow);
+    connect(m_plot, &QCustomPlot::mouseDoubleClick, this, [this] { build(); });
+}
+
+void Strips::show_strips(std::vector<Strip> strips) {
+    m_strips = std::move(strips);
+    build();
+}
+
+void Strips::build() {
+    m_plot->clearItems();
+    m_plot->clearPlottables();
+    m_plot->plotLayout()->clear();
+    m_rects.clear();
+    m_lines.clear();
+    m_readings.clear();
+    m_plot->setBackground(theme().sheet);
+    if (m_strips.empty()) return;
+    m_end = m_strips.front().curves.front().curve.x.back();
+    for (std::size_t k = 0; k < m_strips.size(); ++k) add_strip(m_strips[k], int(k));
+    m_plot->plotLayout()->setRowSpacing(2);
+    place_cursor();
+}
+
+void Strips::add_strip(const Strip& strip, int row) {
+    const Theme& t = theme();
+    auto* rect = new QCPAxisRect(m_plot, false);
+    m_plot->plotLayout()->addElement(row, 0, rect);
+    m_plot->plotLayout()->setRowStretchFactor(row, strip.weight);
+    QCPAxis *x = rect->addAxis(QCPAxis::atBottom), *y = rect->addAxis(QCPAxis::atLeft);
+    for (QCPAxis* axis : {x, y}) {
+        dress_axis(*axis);
+        axis->setLayer(QStringLiteral("axes"));
+        axis->grid()->setLayer(QStringLiteral("grid"));
+        axis->grid()->setPen(QPen(t.line, 0.6, Qt::DotLine));
+        axis->grid()->setZeroLinePen(QPen(t.line, 1));
+    }
+    const bool last = row + 1 == int(m_strips.size());
+    rect->setAutoMargins(last ? QCP::msBottom : QCP::msNone);
+    rect->setMargins(QMargins(48, 15, 10, last ? 0 : 3));
+    rect->setRangeZoom(Qt::Horizontal);
+    rect->setRangeZoomAxes(x, nullptr);
+    x->setTickLabels(last);
+    if (last) x->setLabel(tr("time, ms"));
+    y->ticker()->setTickCount(3);
+    double low = strip.steps ? -0.2 : 1e300, high = strip.steps ? 2.9 : -1e300;
+    for (std::size_t k = 0; k < strip.curves.size(); ++k) {
+        const StripCurve& c = strip.curves[k];
+        auto* graph = m_plot->addGraph(x, y);
+        QVector<double> times, values;
+        for (std::size_t i = 0; i < c.curve.x.size(); ++i) {
+            times << milli * c.curve.x[i];
+            // Upper switch on: a bar in the phase's row, U on top.
+            values << (strip.steps ? double(2 - k) + (c.curve.y[i] > 0.5 ? 0.65 : 0) : c.curve.y[i]);
+        }
+        graph->setData(times, values, true);
+        graph->setPen(QPen(c.colour, 1.4));
+        if (strip.steps) graph->setLineStyle(QCPGraph::lsStepLeft);
+        if (!strip.steps) {
+            low = std::min(low, *std::min_element(c.curve.y.begin(), c.curve.y.end()));
+            high = std::max(high, *std::max_element(c.curve.y.begin(), c.curve.y.end()));
+        }
+    }
+    if (strip.steps) y->setTickLabels(false);
+    const double room = std::max(0.08 * (high - low), 1e-9 + 1e-3 * std::abs(high));
+    y->setRange(low - (strip.steps ? 0 : room), high + (strip.steps ? 0 : room));
+    x->setRange(0, milli * m_end);
+    if (!m_rects.empty())
+        connect(x, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), m_rects.front()->axis(QCPAxis::atBottom),
+                [first = m_rects.front()->axis(QCPAxis::atBottom)](const QCPRange& r) { first->setRange(r); });
+    else
+        connect(x, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [this](const QCPRange& r) {
+            for (QCPAxisRect* other : m_rects) other->axis(QCPAxis::atBottom)->setRange(r);
+            place_cursor();
+        });
+    m_rects.push_back(rect);
+    auto* line = new QCPItemStraightLine(m_plot);
+    line->setClipAxisRect(rect);
+    for (QCPItemPosition* point : {line->point1, line->point2}) point->setAxes(x, y);
+    line->setPen(QPen(t.accent, 1.2));
+    m_lines.push_back(line);
+    // Title and reading stand over the strip, clear of its curves.
+    const auto caption = [&](double at, Qt::Alignment side, const QColor& colour) {
+        auto* text = new QCPItemText(m_plot);
+        text->setClipToAxisRect(false);
+        text->position->setAxisRect(rect);
+        text->position->setType(QCPItemPosition::ptAxisRectRatio);
+        text->position->setCoords(at, 0);
+        text->setPositionAlignment(side | Qt::AlignBottom);
+        text->setFont(small_font());
+        text->setColor(colour);
+        text->setPadding({0, 0, 0, 1});
+        return text;
+    };
+    caption(0, Qt::AlignLeft, t.soft)->setText(strip.title);
+    m_readings.push_back(caption(1, Qt::AlignRight, t.ink));
+}
+
+void Strips::move_to(QPointF position) {
+    if (m_rects.empty()) return;
+    set_cursor(m_rects.front()->axis(QCPAxis::atBottom)->pixelToCoord(position.x()) / milli);
+}
+
+void Strips::set_cursor(double seconds) {
+    const double to = std::clamp(seconds, 0.0, m_end);
+    if (to == m_cursor) return;
+    m_cursor = to;
+    place_cursor();
+    Q_EMIT cursor_moved(m_cursor);
+}
+
+void Strips::place_cursor() {
+    for (std::size_t k = 0; k < m_lines.size(); ++k) {
+        m_lines[k]->point1->setCoords(milli * m_cursor, 0);
+        m_lines[k]->point2->setCoords(milli * m_cursor, 1);
+        QStringList words;
+        double largest = 0;
+        for (const StripCurve& c : m_strips[k].curves)
+            for (double value : c.curve.y) largest = std::max(largest, std::abs(value));
+        for (const StripCurve& c : m_strips[k].curves) {
+            double value = value_at(c.curve, m_cursor);
+            if (std::abs(value) < 1e-9 * largest) value = 0;
+            const QString text = m_strips[k].steps ? (value > 0.5    ? tr("upper")
+                                                      : value < -0.5 ? tr("lower")
+                                                                     : tr("open"))
+                                                   : QString::number(value, 'g', 4);
+            words << (c.name.isEmpty() ? text : c.name + QStringLiteral(" ") + text);
+        }
+        QString reading = words.join(QStringLiteral("   "));
+        if (!m_strips[k].unit.isEmpty()) reading += QStringLiteral(" ") + m_strips[k].unit;
+        m_readings[k]->setText(reading);
+    }
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+int Strips::pixel_of(double seconds) const {
+    return m_rects.empty() ? 0 : int(m_rects.front()->axis(QCPAxis::atBottom)->coordToPixel(milli * seconds));
+}
+
+void Strips::keyPressEvent(QKeyEvent* event) {
+    const double step = m_end / (event->modifiers() & Qt::ShiftModifier ? 36 : 360);
+    if (event->key() == Qt::Key_Left)
+        set_cursor(m_cursor - step);
+    else if (event->key() == Qt::Key_Right)
+        set_cursor(m_cursor + step);
+    else
+        QWidget::keyPressEvent(event);
+}
+
+void Strips::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) build();
+    QWidget::changeEvent(event);
+}
+
+bool Strips::save(const QString& file) {
+    if (file.endsWith(QStringLiteral(".png"))) return m_plot->savePng(file, 1200, 900, 1.5);
+    if (file.endsWith(QStringLiteral(".pdf"))) return m_plot->savePdf(file, 800, 600);
+    if (!file.endsWith(QStringLiteral(".svg"))) return false;
+    return save_svg(*m_plot, file, {800, 600});
+}
+
+void Strips::copy_picture() {
+    QApplication::clipboard()->setPixmap(m_plot->toPixmap(1200, 900));
+}
+
+} // namespace mavlo::app

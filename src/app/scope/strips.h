@@ -1,0 +1,71 @@
+#pragma once
+// Curves over time in strips on top of each other, with one cursor through all of them.
+
+#include "scope/time_record.h"
+
+#include <QColor>
+#include <QString>
+#include <QWidget>
+
+class QCustomPlot;
+class QCPAxisRect;
+class QCPItemStraightLine;
+class QCPItemText;
+
+namespace mavlo::app {
+
+/// One curve of a strip.
+struct StripCurve {
+    Curve curve;
+    QString name;
+    QColor colour;
+};
+
+struct Strip {
+    QString title;
+    QString unit;
+    std::vector<StripCurve> curves;
+    bool steps = false; ///< gates: drawn as rows of on and off
+    int weight = 2;     ///< of its height
+};
+
+/// What is drawn of a run: gates (where there are any), voltages of the phases or between the lines, currents,
+/// torque, the link's current.
+std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages);
+
+class Strips : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Strips(QWidget* parent = nullptr);
+
+    void show_strips(std::vector<Strip> strips);
+    double cursor() const { return m_cursor; } ///< s
+    void set_cursor(double seconds);
+    int count() const { return int(m_strips.size()); }
+    bool save(const QString& file); ///< .png, .svg or .pdf
+    void copy_picture();
+    /// Where an instant stands in this widget's own pixels, for tests and the keyboard.
+    int pixel_of(double seconds) const;
+
+  Q_SIGNALS:
+    void cursor_moved(double seconds);
+
+  protected:
+    void changeEvent(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    void build();
+    void add_strip(const Strip& strip, int row);
+    void move_to(QPointF position);
+    void place_cursor();
+
+    QCustomPlot* m_plot;
+    std::vector<Strip> m_strips;
+    std::vector<QCPAxisRect*> m_rects;
+    std::vector<QCPItemStraightLine*> m_lines;
+    std::vector<QCPItemText*> m_readings;
+    double m_cursor = 0, m_end = 1;
+};
+
+} // namespace mavlo::app

@@ -1,0 +1,212 @@
+// Torque, current, power and efficiency over speed on a bridge of given voltage, for several voltages and
+// leads.
+
+#include "circuit/steady.h"
+#include "figure/balance.h"
+#include "map/map_machine.h"
+#include "question/supply_inputs.h"
+#include "question/time_map.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int steps = 120; ///< a period at least
+
+/// One point of a characteristic.
+struct Point {
+    double speed, torque, current, shaft, efficiency;
+};
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    return time_map_solves(machine, inputs);
+}
+
+class Characteristic {
+  public:
+    Characteristic(QuestionContext& context, const FluxMap& map)
+        : c(context)
+        , m_map(map)
+        , m_section(map)
+        , m_machine(m_section, given_end_inductance(context))
+        , m_resistance(given_resistance(context)) {}
+
+    Result<std::vector<Point>> run(double voltage, double lead) {
+        std::vector<Point> points;
+        for (double speed : c.inputs.list("speeds")) {
+            if (c.watch.stop.stop_requested()) return stopped();
+            if (speed <= 0) continue;
+            auto point = at(speed, voltage, lead);
+            if (!point) return point.problems();
+            points.push_back(*point);
+        }
+        return points;
+    }
+
+  private:
+    Result<Point> at(double speed, double voltage, double lead) {
+        SupplySettings settings = supply_settings(c.inputs, c.machine.pole_pairs() * speed);
+        settings.bridge.dc = voltage;
+        settings.lead = settings.voltage_angle = lead;
+        auto supply = registry<SupplyKind>().find(c.inputs.word("supply"))->make(settings);
+        if (!supply) return supply.problems();
+        TransientOptions options;
+        options.resistance = m_resistance;
+        options.steps = steps;
+        options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+        const auto run = find_steady(m_machine, settings.clock, (*supply)->copy(), options, {});
+        if (!run) return run.problems();
+        const WindowFigures f = window_figures(*run, (*supply)->bridge(), m_resistance);
+        const Balance b = balance(*run, f, speed);
+        return Point{speed, b.shaft() / speed, f.current_rms[0], b.shaft(), b.efficiency().value_or(0)};
+    }
+
+    Balance balance(const SteadyRun& run, const WindowFigures& f, double speed) const {
+        const auto h = window_harmonic(run, 1, [](const TransientSample& s) { return s.current[0]; });
+        const FluxPoint point = m_map.at({h.real(), h.imag()});
+        FieldLosses losses;
+        losses.stator = point.iron_stator;
+        losses.rotor = point.iron_rotor;
+        losses.magnets = point.magnets;
+        return balance_of(c.machine, losses, {f.copper, f.copper}, speed, f.torque_mean, f.input_power);
+    }
+
+    QuestionContext& c;
+    const FluxMap& m_map;
+    MapMachine m_section;
+    WithSeriesInductance m_machine;
+    double m_resistance;
+};
+
+/// Where a curve passes zero downwards, straight between its points; beyond the last two it goes on for at most
+/// as far as they are apart.
+std::optional<double> zero_of(const std::vector<Point>& points) {
+    for (std::size_t k = 1; k < points.size(); ++k) {
+        const Point &a = points[k - 1], &b = points[k];
+        if (a.torque > 0 && b.torque <= 0)
+            return a.speed + (b.speed - a.speed) * a.torque / (a.torque - b.torque);
+    }
+    return std::nullopt;
+}
+
+void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
+          const std::vector<std::string>& names) {
+    const std::vector<Point>& first = all.front();
+    double power = 0, efficiency = 0;
+    for (const auto& points : all)
+        for (const Point& p : points) {
+            power = std::max(power, p.shaft);
+            efficiency = std::max(efficiency, p.efficiency);
+        }
+    const auto no_load = zero_of(first);
+    // At standstill as the first two points let expect.
+    std::optional<double> stall;
+    if (first.size() > 1) {
+        const Point &a = first[0], &b = first[1];
+        stall = a.torque - a.speed * (b.torque - a.torque) / (b.speed - a.speed);
+    }
+    c.answer.figures = {{"no_load_speed", no_load ? std::optional(*no_load * 30 / pi) : std::nullopt, "rpm"},
+                        {"stall_torque", stall, "N.m"},
+                        {"max_power", power, "W"},
+                        {"best_efficiency", efficiency, "1"}};
+    struct Column {
+        const char *name, *unit;
+        double Point::*value;
+    };
+    for (const Column& column : {Column{"torque", "N.m", &Point::torque},
+                                 {"current", "A", &Point::current},
+                                 {"power", "W", &Point::shaft},
+                                 {"efficiency", "1", &Point::efficiency}})
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            Curve curve{all.size() == 1 ? column.name : fmt::format("{}_at_{}", column.name, names[k]),
+                        column.unit,
+                        "speed",
+                        "rpm",
+                        {},
+                        {}};
+            for (const Point& p : all[k]) {
+                if (column.value == &Point::efficiency && p.efficiency <= 0) continue;
+                curve.x.push_back(p.speed * 30 / pi);
+                curve.y.push_back(p.*column.value);
+            }
+            c.answer.curves.push_back(std::move(curve));
+        }
+    c.answer.sentence = fmt::format(
+        "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W at up to "
+        "{:.1f} % "
+        "efficiency. By the flux map: the slots' ripple and the carrier's losses are left out.",
+        names.front(), first.front().torque,
+        no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "", power, 100 * efficiency);
+}
+
+Problems run(QuestionContext& c) {
+    if (!c.machine.winding.star())
+        return {
+            {"winding.connection", "On a bridge the machine is taken in star; set the connection to star."}};
+    std::vector<double> voltages = c.inputs.list("dc_voltage"), leads = c.inputs.list("lead");
+    if (voltages.empty()) voltages = {c.machine.rating.dc_voltage};
+    if (leads.empty()) leads = {0};
+    const auto map = time_map(c);
+    if (!map) return map.problems();
+    Characteristic characteristic(c, *map);
+    std::vector<std::vector<Point>> all;
+    std::vector<std::string> names;
+    for (double voltage : voltages)
+        for (double lead : leads) {
+            auto points = characteristic.run(voltage, lead);
+            if (!points) return points.problems();
+            if (points->empty()) return {{"--with speeds", "Speeds above 0 rpm are wanted."}};
+            all.push_back(std::move(*points));
+            names.push_back(fmt::format("{:g}_V_{:g}_deg", voltage, lead * 180 / pi));
+        }
+    tell(c, all, names);
+    return {};
+}
+
+std::vector<QuestionInput> inputs() {
+    QuestionInput voltages{"dc_voltage", "DC voltages", "V", "auto", "Of the link; auto: the rating's.", 1e-3,
+                           1e6};
+    QuestionInput leads{
+        "lead", "Leads (electrical)", "deg", "0", "Ahead of the no-load EMF; one curve each.", -180, 180};
+    QuestionInput speeds{
+        "speeds", "Speeds", "rpm", "5:100:5 %", "from:to:step in rpm, or % of the largest speed.", 0, 500000};
+    for (QuestionInput* list : {&voltages, &leads, &speeds}) list->kind = InputKind::List;
+    voltages.auto_allowed = true;
+    leads.any_order = true;
+    speeds.percent_of = "rating.max_speed";
+    // Of what supplies take, what blocks and six-step need.
+    constexpr std::string_view taken[] = {"chop_current", "band",
+                                          "chop",         "dead_time",
+                                          "switch_drop",  "switch_resistance",
+                                          "diode_drop",   "diode_resistance",
+                                          "resistance",   "end_inductance",
+                                          "map_steps"};
+    std::vector<QuestionInput> all{
+        choice_input("supply", "Supply", {"blocks", "six-step"}, "What feeds the machine."), voltages, leads,
+        speeds};
+    for (auto& list : {supply_inputs(), winding_inputs(), time_map_inputs()})
+        for (const QuestionInput& input : list)
+            if (std::find(std::begin(taken), std::end(taken), input.key) != std::end(taken))
+                all.push_back(input);
+    return all;
+}
+
+const RegisterQuestion registered{
+    {"torque-speed",
+     "Drive",
+     "Torque over speed on a bridge",
+     "Torque, current, power and efficiency over speed, one curve a voltage and lead.",
+     inputs(),
+     solves,
+     run,
+     91,
+     {need_winding, need_three_phases, need_dq_frame},
+     false}};
+
+} // namespace
+} // namespace mavlo

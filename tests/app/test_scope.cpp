@@ -1,0 +1,163 @@
+// The scope in the real window: a run on blocks, its cursor dragged, circuit and section with it.
+
+#include "app/window_fixture.h"
+#include "circuit/bridge.h"
+
+#include <QDir>
+#include <QTemporaryDir>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+namespace {
+
+/// A run of one second: phase U rises straight from 0 to 10 A on its upper switch and jumps to its lower diode.
+Answer made_run() {
+    Answer a;
+    a.question = "in-time";
+    a.inputs = {{"supply", "blocks"}};
+    const std::vector<double> t{0, 0.5, 0.5, 1};
+    const auto add = [&](const char* name, const char* unit, std::vector<double> y) {
+        a.curves.push_back({name, unit, "time", "s", t, std::move(y)});
+    };
+    add("torque", "N.m", {1, 2, 2, 1});
+    add("current_u", "A", {0, 10, 10, 4});
+    add("current_v", "A", {0, -10, -10, -4});
+    add("current_w", "A", {0, 0, 0, 0});
+    add("voltage_u", "V", {20, 20, -5, -5});
+    add("voltage_v", "V", {-20, -20, 5, 5});
+    add("voltage_w", "V", {0, 0, 0, 0});
+    add("gate_u", "1", {1, 1, 0, 0});
+    add("gate_v", "1", {-1, -1, -1, -1});
+    add("gate_w", "1", {0, 0, 0, 0});
+    add("dc_current", "A", {0, 10, 0, 0});
+    add("rotor_angle", "deg", {0, 90, 90, 180});
+    return a;
+}
+
+} // namespace
+
+class TestScope : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    void a_record_is_read_at_an_instant() {
+        const auto record = TimeRecord::of(made_run());
+        QVERIFY(record.has_value());
+        CLOSE(record->duration(), 1, 0);
+        const Moment before = record->at(0.25), after = record->at(0.75);
+        CLOSE(before.current[0], 5, 1e-12);
+        CLOSE(before.rotor_angle, EIGEN_PI / 4, 1e-12);
+        QCOMPARE((*before.gates)[0], 1);
+        QCOMPARE((*after.gates)[0], 0);
+        CLOSE(after.current[0], 7, 1e-12);
+        CLOSE(record->at(-3).torque, 1, 1e-12); // the nearest
+        CLOSE(value_at(record->answer().curves[0], 0.5), 2, 1e-12);
+        // At the jump the later value stands.
+        QCOMPARE((*record->at(0.5).gates)[0], 0);
+        Answer other = made_run();
+        other.curves.front().x_name = "rotor_angle";
+        QVERIFY(!TimeRecord::of(other));
+    }
+    void what_conducts_is_named_and_lit() {
+        const auto record = TimeRecord::of(made_run());
+        Schematic schematic;
+        schematic.resize(268, 180);
+        schematic.set_supply("blocks", 10);
+        schematic.show_moment(record->at(0.25));
+        QCOMPARE(schematic.conducting(), QStringList({"U upper switch", "V lower switch"}));
+        const QImage switched = schematic.grab().toImage();
+        schematic.show_moment(record->at(0.75));
+        // The gate is open, the current goes on through the lower diode.
+        QCOMPARE(schematic.conducting(), QStringList({"U lower diode", "V lower switch"}));
+        QVERIFY(schematic.grab().toImage() != switched);
+        for (const char* supply : {"sine-voltage", "short-circuit", "currents", "rectifier"}) {
+            Moment still = record->at(0);
+            if (std::string(supply) != "rectifier") still.gates.reset();
+            schematic.set_supply(supply, 10);
+            schematic.show_moment(still);
+            QVERIFY(schematic.conducting().isEmpty());
+            QVERIFY(!schematic.grab().isNull());
+        }
+    }
+    void strips_follow_the_supply_and_the_switch_of_lines() {
+        const auto record = TimeRecord::of(made_run());
+        const auto phases = strips_of(*record, false), lines = strips_of(*record, true);
+        QCOMPARE(int(phases.size()), 5); // gates, voltage, current, torque, link
+        QVERIFY(phases[0].steps);
+        QCOMPARE(lines[1].curves[0].name, QStringLiteral("UV"));
+        CLOSE(lines[1].curves[0].curve.y[0], 40, 1e-12);
+        CLOSE(lines[1].curves[2].curve.y[0], -20, 1e-12); // W to U
+    }
+    void a_run_is_asked_and_its_cursor_dragged() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        auto& ask = f.window->part<AskBench>();
+        QuestionCard* card = ask.card("in-time");
+        QVERIFY(card);
+        for (const auto& [key, text] : std::initializer_list<std::pair<const char*, const char*>>{
+                 {"supply", "blocks"}, {"method", "field"}, {"points", "60"}})
+            QVERIFY(card->set_input(key, QString::fromLatin1(text)));
+        QVERIFY(!card->set_input("nothing", QStringLiteral("1")));
+        ask.choose("in-time");
+        QTest::mouseClick(f.child("ask:in-time"), Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return ask.answer("in-time") != nullptr && ask.is_idle(); }, 120000));
+        ScopeView& scope = ask.answer_view().scope();
+        QVERIFY(scope.isVisible());
+        QCOMPARE(f.child<QComboBox>("plot_choice")->currentText(), QStringLiteral("Scope"));
+        QVERIFY(QTest::qWaitFor([&] { return scope.section().result() != nullptr; }, 20000));
+        // Dragged with the mouse, section and circuit follow.
+        Strips& strips = scope.strips();
+        const double end = TimeRecord::of(*ask.answer("in-time"))->duration();
+        const double angle_before = scope.section().angle();
+        const QStringList lit_before = scope.schematic().conducting();
+        QWidget* canvas = strips.findChild<QWidget*>();
+        const auto at = [&](double share) {
+            return QPoint(strips.pixel_of(share * end), canvas->height() / 2);
+        };
+        QTest::mousePress(canvas, Qt::LeftButton, {}, at(0.2));
+        QTest::mouseMove(canvas, at(0.5));
+        QTest::mouseMove(canvas, at(0.62));
+        QTest::mouseRelease(canvas, Qt::LeftButton, {}, at(0.62));
+        CLOSE(strips.cursor() / end, 0.62, 0.01);
+        QVERIFY(std::abs(scope.section().angle() - angle_before) > 1e-3);
+        QVERIFY(!scope.schematic().conducting().isEmpty());
+        QVERIFY(scope.schematic().conducting() != lit_before);
+        // The field of that moment comes after it.
+        QVERIFY(QTest::qWaitFor(
+            [&] {
+                const double apart = scope.section().result()->request.angle - scope.section().angle();
+                return std::abs(std::remainder(apart, 2 * EIGEN_PI)) < 1e-9;
+            },
+            20000));
+        // By the keyboard, a step at a time.
+        const double stood = strips.cursor();
+        strips.setFocus();
+        QTest::keyClick(&strips, Qt::Key_Right);
+        CLOSE(strips.cursor() - stood, end / 360, 1e-9);
+        // Lines instead of phases.
+        const QImage phases = strips.grab().toImage();
+        QTest::mouseClick(f.child("scope_lines"), Qt::LeftButton);
+        QTRY_VERIFY(strips.grab().toImage() != phases);
+        // All figures unfold.
+        QVERIFY(!f.child("figure:switching_frequency")->isVisible());
+        QTest::mouseClick(f.child("all_figures"), Qt::LeftButton);
+        QVERIFY(f.child("figure:switching_frequency")->isVisible());
+        // Played on, then frames.
+        const double played = strips.cursor();
+        QTest::mouseClick(f.child("scope_play"), Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return strips.cursor() != played; }, 10000));
+        QTest::mouseClick(f.child("scope_play"), Qt::LeftButton);
+        QTemporaryDir folder;
+        QVERIFY(scope.save_frames(folder.path(), 3).isEmpty());
+        QCOMPARE(QDir(folder.path()).entryList({"frame_*.png"}).size(), 3);
+        QVERIFY(!scope.save_frames(QStringLiteral("/nowhere/at/all"), 1).isEmpty());
+        for (const char* file : {"s.png", "s.svg", "s.pdf"})
+            QVERIFY(ask.answer_view().export_to(folder.filePath(QString::fromLatin1(file))));
+        // A change of the design leaves the strips and takes the field away.
+        f.window->document().set_text("rotor.magnet.thickness", QStringLiteral("3.1 mm"));
+        QVERIFY(QTest::qWaitFor([&] { return !scope.section().isVisible(); }, 5000));
+        QVERIFY(strips.isVisible());
+    }
+};
+QTEST_MAIN(TestScope)
+#include "test_scope.moc"
