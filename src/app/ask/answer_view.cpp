@@ -100,7 +100,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
                 [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
         tools->addWidget(button);
     }
-    auto* copy = new QPushButton(tr("Copy picture"), this);
+    auto* copy = new QPushButton(tr("Copy"), this);
     copy->setProperty("flat", true);
     connect(copy, &QPushButton::clicked, this, [this] {
         if (m_scope->isVisible()) return m_scope->strips().copy_picture();

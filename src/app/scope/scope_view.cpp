@@ -75,7 +75,7 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     right->addLayout(tools);
     right->addWidget(m_strips, 1);
     layout->addLayout(right, 1);
-    m_section->set_little(true);
+    m_section->make_little();
     m_section->set_overlays(OverlaySet::at_first("probe"));
     connect(m_strips, &Strips::cursor_moved, this, &ScopeView::follow);
     connect(m_lines, &QPushButton::toggled, this, [this](bool on) {

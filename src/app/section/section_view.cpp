@@ -44,9 +44,12 @@ void SectionView::set_editable(bool on) {
     update();
 }
 
-void SectionView::set_little(bool on) {
-    m_little = on;
-    setMinimumSize(on ? QSize(150, 130) : QSize(420, 360));
+void SectionView::make_little() {
+    m_little = true;
+    // What stands beside other things has no fields to be found by their names.
+    for (QWidget* field : std::initializer_list<QWidget*>{m_editor, m_material})
+        field->setObjectName(QString());
+    setMinimumSize(150, 130);
     fit();
 }
 

@@ -22,7 +22,7 @@ class SectionView : public QWidget {
     /// Shows dimensions to drag and type, materials to change, and offers the close-up.
     void set_editable(bool on);
     /// Beside other things: the section alone, as large as there is room, without ring, scale and facts.
-    void set_little(bool on);
+    void make_little();
     void set_overlays(const OverlaySet& overlays);
     const OverlaySet& overlays() const { return m_overlays; }
     void set_result(std::shared_ptr<const LiveResult> result);

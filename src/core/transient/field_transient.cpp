@@ -86,7 +86,7 @@ Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const Steppe
     auto step =
         m_stepper.step(dt, position(t + share * dt, between), position(run.time(), run.currents()), tried);
     if (!step) return step.problems();
-    return Attempt{std::move(run), *at, std::move(*step)};
+    return Attempt{run, *at, std::move(*step)};
 }
 
 /// Broyden's rank-one update: the inductance then gives back the last change of linkage over current.
