@@ -1,5 +1,6 @@
 #include "field/stepper.h"
 
+#include <algorithm>
 #include <cassert>
 
 namespace mavlo {
@@ -7,6 +8,11 @@ namespace {
 
 /// Square of the energy-norm error of every field, over the field's own.
 constexpr double tolerance = 1e-10;
+/// Conductors take a shorter step as one of this, s: what they do in it is nothing, and their term would drown
+/// the field's own digits.
+constexpr double shortest = 1e-8;
+/// What a step says of the next is good for one so many times as long.
+constexpr double longest_outlook = 10;
 
 /// (to - from) over a time.
 std::vector<double> rate_between(const std::vector<double>& from, const std::vector<double>& to, double time) {
@@ -56,25 +62,27 @@ void FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rat
 /// The field if its potentials went on as over the last step.
 FieldSolution FieldStepper::expected(double dt) const {
     FieldSolution field = m_field;
+    if (dt > longest_outlook * m_rate_time) return field;
     for (std::size_t i = 0; i < m_rate.size(); ++i) field.potential[i] += dt * m_rate[i];
     return field;
 }
 
 Result<SteppedField> FieldStepper::one_stage(double dt, const Position& end, const SteppedField* tried) {
     SteppedField out;
-    const StepTerm term{&m_conductance, 1 / dt, &m_field.potential};
+    const double time = std::max(dt, shortest);
+    const StepTerm term{&m_conductance, 1 / time, &m_field.potential};
     const bool conducts = !m_conductance.empty();
     auto field = solved(end, tried ? tried->field : expected(dt), conducts ? &term : nullptr);
     if (!field) return field.problems();
     out.field = std::move(*field);
-    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, dt), 1);
+    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, time), 1);
     return out;
 }
 
 Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between, const Position& end,
                                               const SteppedField* tried) {
     SteppedField out;
-    const double gamma = first_stage, stage = gamma * dt;
+    const double gamma = first_stage, stage = gamma * std::max(dt, shortest);
     const std::vector<double>& before = m_field.potential;
     const StepTerm first{&m_conductance, 1 / stage, &before};
     FieldSolution start = tried ? tried->field : expected(stage);
@@ -109,6 +117,7 @@ Result<SteppedField> FieldStepper::step(double dt, const Position& between, cons
 
 void FieldStepper::take(SteppedField step, double dt) {
     m_rate = rate_between(m_field.potential, step.field.potential, dt);
+    m_rate_time = dt;
     m_field = std::move(step.field);
 }
 

@@ -66,6 +66,7 @@ class FieldStepper {
     Stages m_stages;
     FieldSolution m_field;
     std::vector<double> m_rate; ///< of the potentials over the last step
+    double m_rate_time = 0;     ///< its length, s
     int m_solves = 0, m_newton_steps = 0;
 };
 

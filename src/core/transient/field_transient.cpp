@@ -11,6 +11,8 @@ constexpr int most_rounds = 8, most_halvings = 8;
 constexpr int measured_for = 40, rounds_of_a_good_one = 3;
 /// A step shorter than this share of the longest says little of the slope.
 constexpr double telling = 0.1;
+/// Share of the longest step over which a missing linkage is brought in at the soonest.
+constexpr double brought_in_over = 0.25;
 
 Eigen::Vector3d to_vector(const PortValues& values) {
     return {values[0], values[1], values[2]};
@@ -74,7 +76,11 @@ void FieldTransient::predict(double end) {
     m_local.slope = m_slope;
     if (m_width_before > 0)
         m_local.slope += (m_slope - m_slope_before) * (width + m_width) / (m_width + m_width_before);
-    m_local.slope += m_missing / width;
+    // Over a step far shorter than others only a part is brought in, or it would be a blow to the circuit.
+    const double least = brought_in_over * 2 * EIGEN_PI / m_options.circuit.steps,
+                 share = std::min(1.0, width / least);
+    m_local.slope += share * m_missing / width;
+    m_left_out = (1 - share) * m_missing;
 }
 
 Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedField* tried) {
@@ -119,7 +125,7 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
         const double theta = m_clock.angle(tried->run.time()), width = theta - m_local.angle;
         m_scale = std::max(m_scale, linkage.cwiseAbs().maxCoeff());
         // A star point joined to nothing feels no linkage that all phases share.
-        Eigen::Vector3d wrong = linkage - m_local.at(theta, current).linkage;
+        Eigen::Vector3d wrong = linkage - m_left_out - m_local.at(theta, current).linkage;
         wrong.array() -= wrong.mean();
         if (wrong.cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
@@ -138,7 +144,8 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
             learn(current - current_before, linkage - linkage_before);
         current_before = current;
         linkage_before = linkage;
-        m_local.slope = (linkage - m_local.linkage - m_local.inductance * (current - m_local.current)) / width;
+        m_local.slope =
+            (linkage - m_left_out - m_local.linkage - m_local.inductance * (current - m_local.current)) / width;
         last.emplace(std::move(*tried));
     }
 }

@@ -83,7 +83,8 @@ class FieldTransient {
     FieldTransientOptions m_options;
     LocalMachine m_local;
     Transient m_run;
-    Eigen::Vector3d m_missing = Eigen::Vector3d::Zero(); ///< of the circuit's linkage to the field's
+    Eigen::Vector3d m_missing = Eigen::Vector3d::Zero();  ///< of the circuit's linkage to the field's
+    Eigen::Vector3d m_left_out = Eigen::Vector3d::Zero(); ///< of it, by the step in hand
     Eigen::Vector3d m_slope = Eigen::Vector3d::Zero(), m_slope_before = m_slope;
     double m_width = 0, m_width_before = 0; ///< rad electrical, of the steps those slopes were seen over
     double m_scale = 0;                     ///< largest linkage so far
