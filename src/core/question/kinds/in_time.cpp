@@ -52,6 +52,11 @@ Problems check(const QuestionContext& c) {
     if (angular_frequency(c) <= 0)
         return {{"--with speed",
                  "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from it."}};
+    const bool by_band = c.inputs.word("supply") == "hysteresis" ||
+                         (c.inputs.word("supply") == "blocks" && c.input("chop_current") > 0);
+    if (on_fields(c.inputs) && by_band)
+        return {
+            {"--with method", "Currents held in a band are followed by the flux map alone: say method=map."}};
     if (on_fields(c.inputs)) return {};
     if (is_current_fed(c.inputs))
         return {{"--with method", "Given currents are asked of the fields: say method=field."}};
