@@ -10,7 +10,7 @@ namespace {
 constexpr double tolerance = 1e-10;
 /// Conductors take a shorter step as one of this, s: what they do in it is nothing, and their term would drown
 /// the field's own digits.
-constexpr double shortest = 1e-8;
+constexpr double shortest = 1e-10;
 /// What a step says of the next is good for one so many times as long.
 constexpr double longest_outlook = 10;
 
