@@ -1,11 +1,12 @@
 // The question on supplies in time, with a map of constant inductances brought along, and on a machine's own.
 
 #include "project/project.h"
-#include "question/question.h"
+#include "question/constant_map.h"
 #include "support.h"
 
 #include <fmt/format.h>
 #include <numbers>
+#include <set>
 
 using namespace mavlo;
 
@@ -13,22 +14,8 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-/// psi_d = psi + L_d i_d, psi_q = L_q i_q, with the torque that follows.
 std::shared_ptr<const FluxMap> linear_map(const nlohmann::json& machine, double most) {
-    const double ld = machine["Ld"], lq = machine["Lq"], psi = machine["psi"], p = machine["pole_pairs"];
-    std::vector<double> id, iq;
-    std::vector<FluxPoint> points;
-    for (int k = -4; k <= 4; ++k) id.push_back(most * k / 4);
-    for (int k = 0; k <= 4; ++k) iq.push_back(most * k / 4);
-    for (double q : iq)
-        for (double d : id) {
-            FluxPoint point;
-            point.current = {d, q};
-            point.flux_linkage = {psi + ld * d, lq * q};
-            point.torque = 1.5 * p * (point.flux_linkage.d * q - point.flux_linkage.q * d);
-            points.push_back(point);
-        }
-    return std::make_shared<FluxMap>(id, iq, points);
+    return constant_map({machine["psi"], machine["Ld"], machine["Lq"], machine["pole_pairs"]}, most);
 }
 
 Result<Answer> asked(const Design& design, std::map<std::string, std::string> with,
@@ -40,6 +27,14 @@ Result<Answer> asked(const Design& design, std::map<std::string, std::string> wi
     Run run;
     run.map = std::move(map);
     return ask_question("in-time", ask, run);
+}
+
+/// The same by the flux map and on the fields.
+std::pair<Result<Answer>, Result<Answer>> by_both(const Design& design,
+                                                  std::map<std::string, std::string> with) {
+    auto map = asked(design, with);
+    with["method"] = "field";
+    return {std::move(map), asked(design, with)};
 }
 
 /// A machine with these pole pairs; its fields are not asked for.
@@ -141,18 +136,18 @@ class TestInTime : public QObject {
         const Design design = new_project("vee")->variants.front().design;
         const std::map<std::string, std::string> point{
             {"voltage", "120 V"}, {"voltage_angle", "40 deg"}, {"points", "120"}};
-        auto with = point;
-        const auto map = asked(design, with);
-        with["method"] = "field";
-        const auto field = asked(design, with);
+        const auto [map, field] = by_both(design, point);
         if (!map) QFAIL(to_string(map.problems().front()).c_str());
         if (!field) QFAIL(to_string(field.problems().front()).c_str());
-        const auto of = [](const Result<Answer>& a, const char* name) { return *a->figure(name); };
         qInfo("torque %.5g by map, %.5g on fields; current %.5g, %.5g", of(map, "torque_mean"),
               of(field, "torque_mean"), of(map, "current_fundamental"), of(field, "current_fundamental"));
         CLOSE(of(field, "torque_mean") / of(map, "torque_mean"), 1, 0.01);
         CLOSE(of(field, "current_fundamental") / of(map, "current_fundamental"), 1, 0.01);
         CLOSE(of(field, "power_unaccounted"), 0, 2e-3);
+        // Every figure is told once.
+        std::set<std::string> names;
+        for (const Figure& figure : field->figures)
+            QVERIFY2(names.insert(figure.name).second, figure.name.c_str());
         // Only fields know of the slots.
         QVERIFY(of(field, "torque_peak_to_peak") > 3 * of(map, "torque_peak_to_peak"));
         // Fed with the currents of that run the machine asks for its voltage.
@@ -189,16 +184,13 @@ class TestInTime : public QObject {
     void inverters_on_fields_keep_the_balance() {
         QFETCH(QString, supply);
         const Design design = new_project("surface")->variants.front().design;
-        std::map<std::string, std::string> with{{"supply", supply.toStdString()}, {"points", "120"},
-                                                {"carrier_frequency", "2 kHz"},   {"modulation", "0.6"},
-                                                {"switch_drop", "0.7 V"},         {"diode_drop", "0.9 V"},
-                                                {"switch_resistance", "20 mOhm"}, {"speed", "3000 rpm"}};
-        const auto map = asked(design, with);
-        with["method"] = "field";
-        const auto field = asked(design, with);
+        const std::map<std::string, std::string> with{{"supply", supply.toStdString()}, {"points", "120"},
+                                                      {"carrier_frequency", "2 kHz"},   {"modulation", "0.6"},
+                                                      {"switch_drop", "0.7 V"},         {"diode_drop", "0.9 V"},
+                                                      {"switch_resistance", "20 mOhm"}, {"speed", "3000 rpm"}};
+        const auto [map, field] = by_both(design, with);
         if (!map) QFAIL(to_string(map.problems().front()).c_str());
         if (!field) QFAIL(to_string(field.problems().front()).c_str());
-        const auto of = [](const Result<Answer>& a, const char* name) { return *a->figure(name); };
         qInfo("%s: torque %.5g by map, %.5g on fields; current %.5g, %.5g; unaccounted %.2g",
               qPrintable(supply), of(map, "torque_mean"), of(field, "torque_mean"), of(map, "current_rms"),
               of(field, "current_rms"), of(field, "power_unaccounted"));

@@ -1,7 +1,7 @@
 // Torque over speed on a bridge, with a map of constant inductances brought along.
 
 #include "project/project.h"
-#include "question/question.h"
+#include "question/constant_map.h"
 #include "support.h"
 
 #include <fmt/format.h>
@@ -14,22 +14,6 @@ namespace {
 constexpr double pi = std::numbers::pi, linkage = 0.05, inductance = 0.4e-3, most = 400;
 constexpr int pairs = 4;
 
-std::shared_ptr<const FluxMap> constant_map() {
-    std::vector<double> id, iq;
-    std::vector<FluxPoint> points;
-    for (int k = -4; k <= 4; ++k) id.push_back(most * k / 4);
-    for (int k = 0; k <= 4; ++k) iq.push_back(most * k / 4);
-    for (double q : iq)
-        for (double d : id) {
-            FluxPoint point;
-            point.current = {d, q};
-            point.flux_linkage = {linkage + inductance * d, inductance * q};
-            point.torque = 1.5 * pairs * linkage * q;
-            points.push_back(point);
-        }
-    return std::make_shared<FluxMap>(id, iq, points);
-}
-
 Result<Answer> asked(const char* question, std::map<std::string, std::string> with) {
     Ask ask;
     ask.design = new_project("surface")->variants.front().design;
@@ -40,7 +24,7 @@ Result<Answer> asked(const char* question, std::map<std::string, std::string> wi
     ask.with.try_emplace("resistance", "50 mOhm");
     ask.quality = Quality::Draft;
     Run run;
-    run.map = constant_map();
+    run.map = constant_map({linkage, inductance, inductance, pairs}, most);
     return ask_question(question, ask, run);
 }
 

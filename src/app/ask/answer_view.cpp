@@ -24,10 +24,6 @@ QColor series_colour(std::size_t k) {
     return others[(k - 3) % std::size(others)];
 }
 
-} // namespace
-
-namespace {
-
 /// Whether an input stands as the question has it by itself, and need not be told.
 bool is_standard(const std::string& question, const std::string& key, const std::string& value) {
     if (value == "auto") return true;
@@ -41,6 +37,7 @@ bool is_standard(const std::string& question, const std::string& key, const std:
 
 AnswerView::AnswerView(Document& document, QWidget* parent)
     : QWidget(parent)
+    , m_document(document)
     , m_title(new QLabel(this))
     , m_state(new QLabel(this))
     , m_sentence(new QLabel(this))
@@ -53,7 +50,6 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_all(new QPushButton(tr("All figures"), this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
-    , m_scope(new ScopeView(document, this))
     , m_pick(new PickPanel(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
@@ -103,14 +99,13 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     auto* copy = new QPushButton(tr("Copy"), this);
     copy->setProperty("flat", true);
     connect(copy, &QPushButton::clicked, this, [this] {
-        if (m_scope->isVisible()) return m_scope->strips().copy_picture();
+        if (shows_scope()) return scope().strips().copy_picture();
         m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture();
     });
     tools->addWidget(copy);
     layout->addWidget(m_tools);
     layout->addWidget(m_plot, 1);
     layout->addWidget(m_map, 1);
-    layout->addWidget(m_scope, 1);
     layout->addWidget(m_pick);
     m_effort->setProperty("soft", true);
     m_effort->setWordWrap(true);
@@ -132,9 +127,9 @@ void AnswerView::show_nothing(const QString& title, const QString& hint) {
     m_title->setText(title);
     m_state->clear();
     m_sentence->setText(hint);
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_scope, m_pick, m_effort})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_pick, m_effort})
         w->hide();
+    if (m_scope) m_scope->hide();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
 }
 
@@ -171,10 +166,20 @@ void AnswerView::fill_figures(const Answer& answer) {
     m_grid->setHorizontalSpacing(many ? 14 : 28);
 }
 
+/// Made when a run in time is first looked at: it has a field of its own to compute.
+ScopeView& AnswerView::scope() {
+    if (!m_scope) {
+        m_scope = new ScopeView(m_document, this);
+        auto* column = static_cast<QVBoxLayout*>(layout());
+        column->insertWidget(column->indexOf(m_pick), m_scope, 1);
+    }
+    return *m_scope;
+}
+
 /// Beside the scope only the first row stands, and not what it cost, unless all are wanted.
 void AnswerView::fold_figures() {
-    const bool folded = m_scope->isVisibleTo(this) && !m_all->isChecked();
-    m_all->setVisible(m_scope->isVisibleTo(this));
+    const bool folded = shows_scope() && !m_all->isChecked();
+    m_all->setVisible(shows_scope());
     m_effort->setVisible(!folded);
     for (int k = 0; k < m_grid->count(); ++k) m_grid->itemAt(k)->widget()->setVisible(!folded || k < 6);
 }
@@ -245,7 +250,10 @@ Curve closed(Curve c) {
 void AnswerView::show_choice(int index) {
     if (!m_answer) return;
     const bool is_scope = index >= 0 && index < scopes();
-    m_scope->setVisible(is_scope);
+    if (is_scope)
+        scope().show();
+    else if (m_scope)
+        m_scope->hide();
     fold_figures();
     index -= scopes();
     const int maps = int(m_answer->maps.size());
@@ -254,7 +262,7 @@ void AnswerView::show_choice(int index) {
     m_plot->setVisible(!is_scope && !is_map && !m_groups.empty());
     m_pick->setVisible(is_map && m_answer->question == "efficiency-map");
     if (is_scope)
-        m_scope->show_record(*m_record, m_answer_state == AnswerState::Fresh);
+        scope().show_record(*m_record, m_answer_state == AnswerState::Fresh);
     else if (is_map)
         show_map(m_answer->maps[std::size_t(index)]);
     else if (index >= 0 && index - maps < int(m_groups.size()))
@@ -294,7 +302,7 @@ bool AnswerView::export_to(const QString& file) {
         return !write_file_atomically(file.toStdString(), answer_to_csv(*m_answer));
     if (file.endsWith(QStringLiteral(".json")))
         return !write_file_atomically(file.toStdString(), answer_to_json(*m_answer));
-    if (m_scope->isVisibleTo(this)) return m_scope->save(file);
+    if (shows_scope()) return scope().save(file);
     return m_map->isVisibleTo(this) ? m_map->save(file) : m_plot->save(file);
 }
 

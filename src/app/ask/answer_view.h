@@ -38,8 +38,8 @@ class AnswerView : public QWidget {
     void show_answer(const QString& title, const Answer& answer, AnswerState state);
     void show_progress(const QString& text);
     PickPanel& picked() { return *m_pick; }
-    ScopeView& scope() { return *m_scope; }
-    bool is_idle() const { return m_scope->is_idle(); }
+    ScopeView& scope();
+    bool is_idle() const { return !m_scope || m_scope->is_idle(); }
     bool export_to(const QString& file); ///< .csv, .json, .png, .svg or .pdf
 
   Q_SIGNALS:
@@ -50,6 +50,7 @@ class AnswerView : public QWidget {
 
   private:
     void show_choice(int index);
+    bool shows_scope() const { return m_scope && m_scope->isVisibleTo(this); }
     /// How many of the choices come before the maps: the scope, of a run in time.
     int scopes() const { return m_record ? 1 : 0; }
     void show_map(const Map& map);
@@ -57,6 +58,7 @@ class AnswerView : public QWidget {
     void fill_figures(const Answer& answer);
     void fold_figures();
 
+    Document& m_document;
     QLabel *m_title, *m_state, *m_sentence, *m_effort;
     QWidget* m_figures;
     QGridLayout* m_grid;
@@ -65,7 +67,7 @@ class AnswerView : public QWidget {
     QPushButton *m_error, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
-    ScopeView* m_scope;
+    ScopeView* m_scope = nullptr;
     PickPanel* m_pick;
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;

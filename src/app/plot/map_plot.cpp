@@ -273,9 +273,7 @@ void MapPlot::read_at(QPoint position) {
 }
 
 bool MapPlot::save(const QString& file) {
-    if (file.endsWith(QStringLiteral(".png"))) return m_plot->savePng(file, 1200, 800, 1.5);
-    if (file.endsWith(QStringLiteral(".pdf"))) return m_plot->savePdf(file, 800, 540);
-    return file.endsWith(QStringLiteral(".svg")) && save_svg(*m_plot, file, {800, 540});
+    return save_picture(*m_plot, file, {1200, 800}, {800, 540});
 }
 
 void MapPlot::copy_picture() {

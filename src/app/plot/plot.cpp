@@ -202,10 +202,7 @@ void Plot::read_at(QPoint position) {
 }
 
 bool Plot::save(const QString& file) {
-    if (file.endsWith(QStringLiteral(".png"))) return m_plot->savePng(file, 1200, 700, 1.5);
-    if (file.endsWith(QStringLiteral(".pdf"))) return m_plot->savePdf(file, 800, 480);
-    if (!file.endsWith(QStringLiteral(".svg"))) return false;
-    return save_svg(*m_plot, file, {800, 480});
+    return save_picture(*m_plot, file, {1200, 700}, {800, 480});
 }
 
 void Plot::copy_picture() {

@@ -40,6 +40,8 @@ void dress_axis(QCPAxis& axis) {
     axis.setNumberPrecision(4);
 }
 
+namespace {
+
 bool save_svg(QCustomPlot& plot, const QString& file, QSize size) {
     QSvgGenerator generator;
     generator.setFileName(file);
@@ -51,6 +53,14 @@ bool save_svg(QCustomPlot& plot, const QString& file, QSize size) {
     painter.setMode(QCPPainter::pmNoCaching);
     plot.toPainter(&painter, size.width(), size.height());
     return painter.end();
+}
+
+} // namespace
+
+bool save_picture(QCustomPlot& plot, const QString& file, QSize pixels, QSize page) {
+    if (file.endsWith(QStringLiteral(".png"))) return plot.savePng(file, pixels.width(), pixels.height(), 1.5);
+    if (file.endsWith(QStringLiteral(".pdf"))) return plot.savePdf(file, page.width(), page.height());
+    return file.endsWith(QStringLiteral(".svg")) && save_svg(plot, file, page);
 }
 
 } // namespace mavlo::app

@@ -18,6 +18,8 @@ QString unit_words(const std::string& unit);
 /// An axis in the theme's colours and small type, with four digits.
 void dress_axis(QCPAxis& axis);
 
-bool save_svg(QCustomPlot& plot, const QString& file, QSize size);
+/// As .png of so many pixels (by 1.5), or as .svg or .pdf on a page of this size; false: it could not be
+/// written, or is none of these.
+bool save_picture(QCustomPlot& plot, const QString& file, QSize pixels, QSize page);
 
 } // namespace mavlo::app

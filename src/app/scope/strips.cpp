@@ -232,10 +232,7 @@ void Strips::changeEvent(QEvent* event) {
 }
 
 bool Strips::save(const QString& file) {
-    if (file.endsWith(QStringLiteral(".png"))) return m_plot->savePng(file, 1200, 900, 1.5);
-    if (file.endsWith(QStringLiteral(".pdf"))) return m_plot->savePdf(file, 800, 600);
-    if (!file.endsWith(QStringLiteral(".svg"))) return false;
-    return save_svg(*m_plot, file, {800, 600});
+    return save_picture(*m_plot, file, {1200, 900}, {800, 600});
 }
 
 void Strips::copy_picture() {

@@ -1,5 +1,7 @@
 #include "circuit/steady.h"
 
+#include "circuit/shooting.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -50,33 +52,25 @@ class Finder {
     /// After a period from these currents (phases U and V; W carries the rest).
     Result<Eigen::Vector2d> after(const Eigen::Vector2d& x) {
         Transient trial(m_run);
-        trial.set_currents({x[0], x[1], -x[0] - x[1]});
+        trial.set_currents(star_currents(x));
         if (auto problem = trial.run(trial.time() + m_period, nullptr)) return *problem;
         ++m_out.periods;
-        return Eigen::Vector2d(trial.currents()[0], trial.currents()[1]);
+        return free_currents(trial.currents());
     }
 
     std::optional<Problem> shoot() {
-        Eigen::Vector2d x(m_run.currents()[0], m_run.currents()[1]);
-        const double step = 1e-4 * m_largest;
+        Eigen::Vector2d x = free_currents(m_run.currents());
+        const double largest = m_largest;
         for (int n = 0; n < most_newton && m_out.change > m_options.tolerance; ++n) {
             const auto f = after(x);
             if (!f) return f.problems().front();
-            Eigen::Matrix2d j;
-            for (int c = 0; c < 2; ++c) {
-                Eigen::Vector2d moved = x;
-                moved[c] += step;
-                const auto g = after(moved);
-                if (!g) return g.problems().front();
-                j.col(c) = (*g - *f) / step;
-            }
-            const Eigen::Vector2d residual = *f - x;
-            const Eigen::Vector2d change = (Eigen::Matrix2d::Identity() - j).fullPivLu().solve(residual);
-            if (!change.allFinite() || change.cwiseAbs().maxCoeff() > 1e3 * m_largest) break;
-            x += change;
-            m_run.set_currents({x[0], x[1], -x[0] - x[1]});
+            const auto change = shooting_step([this](const Eigen::Vector2d& from) { return after(from); }, x,
+                                              *f, *f - x, 1e-4 * largest);
+            if (!change) return change.problems().front();
+            if (!change->allFinite() || change->cwiseAbs().maxCoeff() > 1e3 * m_largest) break;
+            m_run.set_currents(star_currents(x + *change));
             if (auto problem = forward()) return problem;
-            x = {m_run.currents()[0], m_run.currents()[1]};
+            x = free_currents(m_run.currents());
         }
         return std::nullopt;
     }

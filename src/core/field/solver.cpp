@@ -71,7 +71,7 @@ void FieldSolver::set_step(const StepTerm* term) {
     if (conductance == m_conductance && per_time == m_per_time) return;
     m_conductance = conductance;
     m_per_time = per_time;
-    if (!conductance) m_net_fields.clear();
+    if (!conductance) m_nets.clear();
     m_base = m_model->linear_values;
     if (conductance)
         for (std::size_t k = 0; k < conductance->entry.size(); ++k)
@@ -102,41 +102,23 @@ void FieldSolver::set_angle(double angle) {
 
 /// Of the factor as it is, with the time that it was taken for.
 void FieldSolver::prepare_nets() {
-    m_net_fields.clear();
-    if (!m_conductance || m_factored_per_time == 0) return;
-    const auto& nets = m_conductance->nets;
-    const auto n = Eigen::Index(nets.size());
-    m_net_matrix.setZero(n, n);
-    for (const auto& net : nets) {
-        m_net_fields.emplace_back(m_sources.size(), 0.0);
-        net.add_to(m_net_fields.back(), 1);
-        m_factor->solve(m_net_fields.back());
-    }
-    for (Eigen::Index j = 0; j < n; ++j)
-        for (Eigen::Index k = 0; k < n; ++k)
-            m_net_matrix(j, k) = (j == k ? nets[std::size_t(j)].total / m_factored_per_time : 0) -
-                                 nets[std::size_t(j)].dot(m_net_fields[std::size_t(k)]);
+    m_nets.clear();
+    if (m_conductance && m_factored_per_time > 0)
+        m_nets.prepare(*m_conductance, m_factored_per_time, m_sources.size(), *m_factor);
 }
 
 /// Inverse of the factored matrix less the nets' ranks.
 void FieldSolver::solve_with_factor(std::vector<double>& values) {
     m_factor->solve(values);
-    if (m_net_fields.empty()) return;
-    Eigen::VectorXd seen(m_net_matrix.rows());
-    for (Eigen::Index k = 0; k < seen.size(); ++k) seen[k] = m_conductance->nets[std::size_t(k)].dot(values);
-    const Eigen::VectorXd weight = m_net_matrix.partialPivLu().solve(seen);
-    for (Eigen::Index k = 0; k < seen.size(); ++k) {
-        const auto& field = m_net_fields[std::size_t(k)];
-        for (std::size_t i = 0; i < values.size(); ++i) values[i] += weight[k] * field[i];
-    }
+    m_nets.correct(values);
 }
 
 /// Of magnets and currents: what a field is measured by. Where there are none, of what conductors remember.
 double FieldSolver::work_of_sources(const std::vector<double>& potential) const {
-    const double all = std::abs(inner(m_sources, potential));
-    if (m_memory.empty()) return all;
-    const double driven = std::abs(inner(m_sources, potential) - inner(m_memory, potential));
-    return driven > 1e-12 * all ? driven : all;
+    const double all = inner(m_sources, potential);
+    if (m_memory.empty()) return std::abs(all);
+    const double driven = std::abs(all - inner(m_memory, potential));
+    return driven > 1e-12 * std::abs(all) ? driven : std::abs(all);
 }
 
 void FieldSolver::set_sources(const PortValues& current, const StepTerm* term) {

@@ -4,6 +4,7 @@
 #include "field/conductance.h"
 #include "field/corrections.h"
 #include "field/model.h"
+#include "field/net_ranks.h"
 
 #include <memory>
 #include <string>
@@ -98,10 +99,7 @@ class FieldSolver {
     const Conductance* m_conductance = nullptr; ///< of the step in time; null: a static field
     double m_per_time = 0;                      ///< of the step
     std::vector<double> m_memory;               ///< M' from / tau, which m_sources hold too
-    /// Conductors without net current take a rank of one each off the factored matrix: what the factor makes of
-    /// them, and the small matrix that brings it in (M.A. Woodbury's formula).
-    std::vector<std::vector<double>> m_net_fields;
-    Eigen::MatrixXd m_net_matrix;
+    NetRanks m_nets;                            ///< of the factor
     double m_factored_per_time = 0;
 };
 

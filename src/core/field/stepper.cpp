@@ -48,10 +48,6 @@ std::optional<Problem> FieldStepper::begin(const Position& at) {
     return std::nullopt;
 }
 
-std::optional<Problem> FieldStepper::jump(const PortValues& currents) {
-    return begin({m_field.angle, currents});
-}
-
 void FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rate, double share) const {
     const auto losses = eddy_losses(model(), m_conductance, rate);
     const double whole = model().depth * model().sector.count;
@@ -69,20 +65,19 @@ FieldSolution FieldStepper::expected(double dt) const {
 
 Result<SteppedField> FieldStepper::one_stage(double dt, const Position& end, const SteppedField* tried) {
     SteppedField out;
-    const double time = std::max(dt, shortest);
-    const StepTerm term{&m_conductance, 1 / time, &m_field.potential};
+    const StepTerm term{&m_conductance, 1 / dt, &m_field.potential};
     const bool conducts = !m_conductance.empty();
     auto field = solved(end, tried ? tried->field : expected(dt), conducts ? &term : nullptr);
     if (!field) return field.problems();
     out.field = std::move(*field);
-    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, time), 1);
+    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, dt), 1);
     return out;
 }
 
 Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between, const Position& end,
                                               const SteppedField* tried) {
     SteppedField out;
-    const double gamma = first_stage, stage = gamma * std::max(dt, shortest);
+    const double gamma = first_stage, stage = gamma * dt;
     const std::vector<double>& before = m_field.potential;
     const StepTerm first{&m_conductance, 1 / stage, &before};
     FieldSolution start = tried ? tried->field : expected(stage);
@@ -111,8 +106,9 @@ Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between
 Result<SteppedField> FieldStepper::step(double dt, const Position& between, const Position& end,
                                         const SteppedField* tried) {
     assert(dt > 0 && !m_field.potential.empty());
-    return m_stages == Stages::Two && !m_conductance.empty() ? two_stages(dt, between, end, tried)
-                                                             : one_stage(dt, end, tried);
+    const double time = std::max(dt, shortest);
+    return m_stages == Stages::Two && !m_conductance.empty() ? two_stages(time, between, end, tried)
+                                                             : one_stage(time, end, tried);
 }
 
 void FieldStepper::take(SteppedField step, double dt) {

@@ -41,8 +41,6 @@ class FieldStepper {
     Result<SteppedField> step(double dt, const Position& between, const Position& end,
                               const SteppedField* tried = nullptr);
     void take(SteppedField step, double dt);
-    /// Puts other currents on the ports in an instant, eddy currents aside.
-    std::optional<Problem> jump(const PortValues& currents);
     /// d(flux linkage)/d(current) of a step's end, H, with what the step's conductors answer.
     Result<std::vector<PortValues>> incremental_inductance(const SteppedField& step);
 

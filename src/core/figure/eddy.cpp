@@ -1,5 +1,6 @@
 #include "figure/eddy.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <map>
@@ -9,10 +10,6 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-
-bool is_shell(const Substance& substance) {
-    return substance.path == "rotor.shell.material";
-}
 
 const Part& part_of(const MachineModel& model, std::size_t element) {
     return model.part(model.elements[element]);
@@ -34,6 +31,17 @@ EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> element
 }
 
 } // namespace
+
+bool is_shell(const Substance& substance) {
+    return substance.path == "rotor.shell.material";
+}
+
+Stages stages_for(const MachineModel& model, const std::vector<EddyBody>& bodies) {
+    const bool solid = std::any_of(bodies.begin(), bodies.end(), [&](const EddyBody& body) {
+        return part_of(model, body.elements.front()).use == Use::Solid;
+    });
+    return solid ? Stages::Two : Stages::One;
+}
 
 std::vector<std::vector<std::size_t>> magnet_bodies(const MachineModel& model) {
     std::vector<std::vector<std::size_t>> bodies(std::size_t(model.rotor_mesh().magnets));

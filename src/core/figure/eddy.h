@@ -1,7 +1,7 @@
 #pragma once
 // The bodies of a machine that carry eddy currents.
 
-#include "field/conductance.h"
+#include "field/stepper.h"
 #include "figure/machine_model.h"
 
 namespace mavlo {
@@ -10,6 +10,11 @@ namespace mavlo {
 /// lowered to the share of the loss that an axial segment of finite length has (finite_length_share) and to
 /// the share of the pocket that is magnet. The currents of a shell close beyond the stack.
 std::vector<EddyBody> conducting_bodies(const MachineModel& model);
+
+/// A shell's substance, and no shaft's.
+bool is_shell(const Substance& substance);
+/// A shell's or shaft's own field is no small one; magnets' is.
+Stages stages_for(const MachineModel& model, const std::vector<EddyBody>& bodies);
 
 /// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a
 /// uniform alternating field across it, 0 to 1 (torsion of a rectangular bar is the same boundary problem: S.

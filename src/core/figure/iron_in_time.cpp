@@ -1,6 +1,7 @@
 #include "figure/iron_in_time.h"
 
 #include "figure/hysteresis.h"
+#include "figure/loci.h"
 
 #include <cmath>
 #include <numbers>
@@ -9,27 +10,6 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-
-struct FluxDensity {
-    double x = 0, y = 0;
-};
-
-/// Mean over an element.
-FluxDensity mean_density(const FieldModel& model, const FieldModel::ElementData& e,
-                         const std::vector<double>& potential) {
-    const auto values = local_values(e, potential);
-    double area = 0;
-    FluxDensity b;
-    for (int q = e.first; q < e.first + e.count; ++q) {
-        const auto& p = model.points[std::size_t(q)];
-        area += p.weight;
-        for (std::size_t k = 0; k < 6; ++k) {
-            b.x += p.weight * p.gy[k] * values[k];
-            b.y -= p.weight * p.gx[k] * values[k];
-        }
-    }
-    return {b.x / area, b.y / area};
-}
 
 /// One component between instants.
 struct Component {
@@ -72,9 +52,9 @@ void IronInTime::add(double dt, const FieldSolution& field) {
     for (std::size_t i : m_elements) {
         const auto& e = m_model->elements[i];
         const double stacking = m_model->substance(m_model->part(e))->stacking;
-        const FluxDensity b = mean_density(*m_model, e, field.potential);
-        m_bx.push_back(float(b.x / stacking));
-        m_by.push_back(float(b.y / stacking));
+        const ElementMean b = element_mean(*m_model, e, field.potential);
+        m_bx.push_back(float(b.bx / stacking));
+        m_by.push_back(float(b.by / stacking));
     }
 }
 

@@ -35,6 +35,22 @@ SideLoci unfold(const std::vector<ElementField>& fields, const Unfolding& side, 
 
 } // namespace
 
+ElementMean element_mean(const FieldModel& model, const FieldModel::ElementData& e,
+                         const std::vector<double>& potential) {
+    const auto values = local_values(e, potential);
+    double area = 0, x = 0, y = 0, a = 0;
+    for (int q = e.first; q < e.first + e.count; ++q) {
+        const auto& p = model.points[std::size_t(q)];
+        area += p.weight;
+        for (std::size_t k = 0; k < 6; ++k) {
+            x += p.weight * p.gx[k] * values[k];
+            y += p.weight * p.gy[k] * values[k];
+            a += p.weight * p.n[k] * values[k];
+        }
+    }
+    return {y / area, -x / area, a / area}; // B = rot (A e_z)
+}
+
 ElementField element_field(const FieldModel& model, const FieldSolution& solution) {
     ElementField out;
     const std::size_t n = model.elements.size();
@@ -42,21 +58,10 @@ ElementField element_field(const FieldModel& model, const FieldSolution& solutio
     out.by.resize(n);
     out.a.resize(n);
     for (std::size_t i = 0; i < n; ++i) {
-        const auto& e = model.elements[i];
-        const auto values = local_values(e, solution.potential);
-        double area = 0, x = 0, y = 0, a = 0;
-        for (int q = e.first; q < e.first + e.count; ++q) {
-            const auto& p = model.points[std::size_t(q)];
-            area += p.weight;
-            for (std::size_t k = 0; k < 6; ++k) {
-                x += p.weight * p.gx[k] * values[k];
-                y += p.weight * p.gy[k] * values[k];
-                a += p.weight * p.n[k] * values[k];
-            }
-        }
-        out.bx[i] = y / area; // B = rot (A e_z)
-        out.by[i] = -x / area;
-        out.a[i] = a / area;
+        const ElementMean mean = element_mean(model, model.elements[i], solution.potential);
+        out.bx[i] = mean.bx;
+        out.by[i] = mean.by;
+        out.a[i] = mean.a;
     }
     return out;
 }

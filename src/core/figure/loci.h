@@ -9,6 +9,13 @@
 
 namespace mavlo {
 
+/// Means over an element, in its own body's frame: T, Wb/m.
+struct ElementMean {
+    double bx, by, a;
+};
+ElementMean element_mean(const FieldModel& model, const FieldModel::ElementData& element,
+                         const std::vector<double>& potential);
+
 /// Means over each element of one field; the rotor's in the rotor's own frame.
 struct ElementField {
     std::vector<double> bx, by; ///< T

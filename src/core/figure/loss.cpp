@@ -105,8 +105,7 @@ class Losses {
         for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols());
              ++i) {
             const Substance* solid = part(i).use == Use::Solid ? m_model.substance(part(i)) : nullptr;
-            if (!solid || solid->path != "rotor.shaft_resistivity")
-                continue; // a shell's reaction is no small one
+            if (!solid || is_shell(*solid)) continue; // a shell's reaction is no small one
             rho = solid->resistivity;
             columns.push_back(Eigen::Index(i - m_loci.rotor.first));
             areas.push_back(area(i));

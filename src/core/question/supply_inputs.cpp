@@ -90,4 +90,20 @@ double given_end_inductance(const QuestionContext& c) {
     return std::isnan(given) ? machine_conductor(c.machine).end_inductance : given;
 }
 
+std::function<bool()> stop_of(const QuestionContext& c) {
+    return [stop = c.watch.stop] { return stop.stop_requested(); };
+}
+
+TransientOptions circuit_options(const QuestionContext& c, int steps) {
+    TransientOptions options;
+    options.resistance = given_resistance(c);
+    options.steps = steps;
+    options.stop = stop_of(c);
+    return options;
+}
+
+Result<std::unique_ptr<Supply>> given_supply(const Inputs& inputs, const SupplySettings& settings) {
+    return registry<SupplyKind>().find(inputs.word("supply"))->make(settings);
+}
+
 } // namespace mavlo

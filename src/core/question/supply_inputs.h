@@ -2,6 +2,7 @@
 // Inputs of questions about a machine on a supply.
 
 #include "circuit/supply_kind.h"
+#include "circuit/transient.h"
 #include "question/question.h"
 
 namespace mavlo {
@@ -22,6 +23,14 @@ SupplySettings supply_settings(const Inputs& inputs, double omega);
 /// Of a phase: what is given, or the winding's where the input says auto. Ohm, H.
 double given_resistance(const QuestionContext& context);
 double given_end_inductance(const QuestionContext& context);
+
+/// Whether the question has been stopped, for what runs under it.
+std::function<bool()> stop_of(const QuestionContext& context);
+/// Of a circuit with the resistance given, in so many steps a period.
+TransientOptions circuit_options(const QuestionContext& context, int steps);
+
+/// The supply of the input of this name.
+Result<std::unique_ptr<Supply>> given_supply(const Inputs& inputs, const SupplySettings& settings);
 
 inline constexpr Need need_three_phases{[](const Facts& f) { return f.phases == 3; }, "winding.phases",
                                         "Supplies feed three phases; this winding has another number."};

@@ -14,6 +14,10 @@ constexpr int orders = 50;
 
 using Value = std::function<double(const TransientSample&)>;
 
+double current_of_u(const TransientSample& sample) {
+    return sample.current[0];
+}
+
 class Teller {
   public:
     Teller(QuestionContext& context, const TimeRun& time)
@@ -21,7 +25,8 @@ class Teller {
         , m_time(time)
         , m_run(time.run)
         , m_bridge(time.supply ? time.supply->bridge() : nullptr)
-        , m_figures(window_figures(time.run, m_bridge, time.resistance)) {}
+        , m_figures(window_figures(time.run, m_bridge, time.resistance))
+        , m_current(harmonics(current_of_u)) {}
 
     void tell() {
         figures();
@@ -31,29 +36,28 @@ class Teller {
     }
 
   private:
+    std::vector<std::complex<double>> harmonics(const Value& value) const {
+        std::vector<std::complex<double>> all;
+        for (int n = 0; n <= orders; ++n) all.push_back(window_harmonic(m_run, n, value));
+        return all;
+    }
+
     /// Copper with the harmonics' own resistance.
     CopperLoss copper() const {
         const AcResistance alternating(c.machine);
         const double f = m_time.clock.omega / (2 * pi);
         CopperLoss loss{m_figures.copper, m_figures.copper};
-        for (int n = 1; n <= orders; ++n) {
-            const auto h = window_harmonic(m_run, n, [](const TransientSample& s) { return s.current[0]; });
-            loss.alternating += 1.5 * m_time.resistance * std::norm(h) * (alternating.factor(n * f) - 1);
-        }
+        for (std::size_t n = 1; n < m_current.size(); ++n)
+            loss.alternating +=
+                1.5 * m_time.resistance * std::norm(m_current[n]) * (alternating.factor(double(n) * f) - 1);
         return loss;
     }
 
     Balance balance() const {
         const CopperLoss loss = copper();
-        Balance b;
+        Balance b = m_time.losses;
         b.copper_dc = loss.direct;
         b.copper = loss.alternating;
-        b.iron_stator = m_time.iron_stator;
-        b.iron_rotor = m_time.iron_rotor;
-        b.magnets = m_time.magnets;
-        b.shaft_eddy = m_time.shaft;
-        b.shell = m_time.shell;
-        b.eddy_in_field = m_time.on_fields;
         b.mechanical = mechanical_loss(c.machine, m_time.speed);
         b.air_gap = m_figures.torque_mean * m_time.speed;
         b.electrical = m_figures.input_power;
@@ -63,7 +67,7 @@ class Teller {
     /// What the terminals bring and the window cannot account for, over the largest of its powers: in a steady
     /// state the error of field, steps and circuit together.
     double unaccounted(const Balance& b) const {
-        const double losses = b.copper_dc + devices() + (m_time.on_fields ? b.eddy() : 0),
+        const double losses = b.copper_dc + devices() + (b.eddy_in_field ? b.eddy() : 0),
                      largest = std::max({std::abs(b.electrical), std::abs(b.air_gap), losses});
         return largest > 0 ? (b.electrical - losses - b.air_gap) / largest : 0;
     }
@@ -71,9 +75,9 @@ class Teller {
 
     void figures() {
         const Balance b = balance();
-        const Dq i = fundamental_current(m_run);
+        const Dq i{m_current[1].real(), m_current[1].imag()};
         const auto of_bridge = [&](double value) { return m_bridge ? std::optional(value) : std::nullopt; };
-        const bool has_shell = m_time.shell > 0, steady = m_run.periodic && !m_time.from_start;
+        const bool has_shell = b.shell > 0, steady = m_run.periodic && !m_time.from_start;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         c.answer.figures = {{"torque_mean", m_figures.torque_mean, "N.m"},
                             {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
@@ -85,9 +89,7 @@ class Teller {
                             {"current_fundamental", std::hypot(i.d, i.q), "A"},
                             {"id", i.d, "A"},
                             {"iq", i.q, "A"},
-                            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
                             {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
-                            {"input_power", m_figures.input_power, "W"},
                             {"copper_loss", b.copper, "W"},
                             {"iron_loss_stator", b.iron_stator, "W"},
                             {"iron_loss_rotor", b.iron_rotor, "W"},
@@ -96,7 +98,6 @@ class Teller {
                             {"shell_loss", known(has_shell, b.shell), "W"},
                             {"switch_loss", of_bridge(devices()), "W"},
                             {"mechanical_power", b.air_gap, "W"},
-                            {"efficiency", b.efficiency(), "1"},
                             {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
                             {"periods_to_steady", known(steady, m_run.periods), "1"},
                             {"power_unaccounted", known(steady, unaccounted(b)), "1"}};
@@ -134,20 +135,21 @@ class Teller {
                   [&](const TransientSample& s) { return (m_time.start + m_time.speed * s.t) * 180 / pi; });
     }
 
-    void add_spectrum(const std::string& name, const std::string& unit, const Value& value) {
+    void add_spectrum(const std::string& name, const std::string& unit,
+                      const std::vector<std::complex<double>>& waves) {
         Curve curve{name + "_spectrum", unit, "electrical_order", "1", {}, {}};
-        for (int n = 0; n <= orders; ++n) {
-            curve.x.push_back(n);
-            curve.y.push_back(std::abs(window_harmonic(m_run, n, value)));
+        for (std::size_t n = 0; n < waves.size(); ++n) {
+            curve.x.push_back(double(n));
+            curve.y.push_back(std::abs(waves[n]));
         }
         c.answer.curves.push_back(std::move(curve));
     }
 
     void spectra() {
-        add_spectrum("torque", "N.m", [](const TransientSample& s) { return s.torque; });
-        add_spectrum("current_u", "A", [](const TransientSample& s) { return s.current[0]; });
+        add_spectrum("torque", "N.m", harmonics([](const TransientSample& s) { return s.torque; }));
+        add_spectrum("current_u", "A", m_current);
         add_spectrum("voltage_uv", "V",
-                     [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
+                     harmonics([](const TransientSample& s) { return s.potential[0] - s.potential[1]; }));
     }
 
     void sentence() {
@@ -170,13 +172,14 @@ class Teller {
     const SteadyRun& m_run;
     const Bridge* m_bridge;
     WindowFigures m_figures;
+    std::vector<std::complex<double>> m_current; ///< of phase U, by order
 };
 
 } // namespace
 
 Dq fundamental_current(const SteadyRun& run) {
     // i_U = d cos(theta) - q sin(theta) = Re((d + j q) e^{j theta}).
-    const auto h = window_harmonic(run, 1, [](const TransientSample& s) { return s.current[0]; });
+    const auto h = window_harmonic(run, 1, current_of_u);
     return {h.real(), h.imag()};
 }
 

@@ -14,8 +14,8 @@ struct TimeRun {
     Clock clock{};
     double speed = 0, start = 0; ///< of the shaft, rad/s; where the rotor stood at time 0, rad
     double resistance = 0;       ///< of a phase, Ohm
-    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft = 0, shell = 0; ///< W
-    bool on_fields = false, from_start = false;
+    Balance losses{};            ///< of iron, magnets, shaft and shell; the window tells the rest
+    bool from_start = false;
     std::string supply_name{};
     std::string left_out{}; ///< a sentence
 };

@@ -1,5 +1,7 @@
 #include "transient/field_steady.h"
 
+#include "circuit/shooting.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -80,27 +82,25 @@ class FieldFinder {
     std::optional<Problem> start() {
         if (!m_options.tangent) return m_run.begin(Currents::Zero());
         if (m_averaged) m_run.feed_by(m_averaged->copy());
-        Currents at = Currents::Zero(), begin = at;
+        Currents at = Currents::Zero();
         for (int k = 0; k < tangents; ++k) {
             if (auto problem = m_run.begin(at)) return problem;
             m_tangent =
                 std::make_unique<ConstantMachine>(m_run.state(), m_clock.angle(m_run.time()), at, m_pairs);
             const auto steady = find_steady(*m_tangent, m_clock, m_settling.copy(), m_circuit, {});
             if (!steady) return steady.problems().front();
-            begin = steady->window.front().current;
-            at = begin;
+            at = steady->window.front().current;
         }
-        m_largest = std::max(begin.cwiseAbs().maxCoeff(), 1e-9);
-        return m_run.begin(begin);
+        m_largest = std::max(at.cwiseAbs().maxCoeff(), 1e-9);
+        return m_run.begin(at);
     }
 
     /// The tangent machine's currents after a stretch from these, as seen from its beginning.
     Result<Eigen::Vector2d> tangent_after(const Eigen::Vector2d& x) {
         Transient trial(*m_tangent, m_clock, m_before->copy(), m_circuit);
-        trial.start_at(m_began, {x[0], x[1], -x[0] - x[1]});
+        trial.start_at(m_began, star_currents(x));
         if (auto problem = trial.run(m_began + length(), nullptr)) return *problem;
-        const Currents end = m_stretch.back(trial.currents());
-        return Eigen::Vector2d(end[0], end[1]);
+        return free_currents(m_stretch.back(trial.currents()));
     }
 
     std::optional<Problem> forward() {
@@ -117,23 +117,14 @@ class FieldFinder {
     }
 
     std::optional<Problem> correct(const Currents& begin, const Currents& wrong) {
-        const Eigen::Vector2d x(begin[0], begin[1]);
+        const Eigen::Vector2d x = free_currents(begin);
         const auto f = tangent_after(x);
         if (!f) return f.problems().front();
-        const double step = 1e-3 * m_largest;
-        Eigen::Matrix2d j;
-        for (int c = 0; c < 2; ++c) {
-            Eigen::Vector2d moved = x;
-            moved[c] += step;
-            const auto g = tangent_after(moved);
-            if (!g) return g.problems().front();
-            j.col(c) = (*g - *f) / step;
-        }
-        const Eigen::Vector2d residual(wrong[0], wrong[1]),
-            change = (Eigen::Matrix2d::Identity() - j).fullPivLu().solve(residual);
-        if (!change.allFinite() || change.cwiseAbs().maxCoeff() > m_largest) return std::nullopt;
-        const Eigen::Vector2d next = x + change;
-        return m_run.jump(m_stretch.forth({next[0], next[1], -next[0] - next[1]}));
+        const auto change = shooting_step([this](const Eigen::Vector2d& from) { return tangent_after(from); },
+                                          x, *f, free_currents(wrong), 1e-3 * m_largest);
+        if (!change) return change.problems().front();
+        if (!change->allFinite() || change->cwiseAbs().maxCoeff() > m_largest) return std::nullopt;
+        return m_run.begin(m_stretch.forth(star_currents(x + *change)));
     }
 
     /// Currents of a steady window so long after its beginning, s.
@@ -157,7 +148,7 @@ class FieldFinder {
         const double t = std::fmod(m_run.time(), m_clock.period());
         m_run.feed_by(m_supply.copy());
         if (auto problem =
-                m_run.jump(m_run.currents() + current_after(*switched, t) - current_after(*average, t)))
+                m_run.begin(m_run.currents() + current_after(*switched, t) - current_after(*average, t)))
             return *problem;
         for (int k = 0; k < most_carrier_windows; ++k) {
             if (auto problem = carrier_window()) return *problem;

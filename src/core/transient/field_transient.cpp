@@ -23,8 +23,7 @@ Eigen::Vector3d to_vector(const PortValues& values) {
 FieldTransient::FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance,
                                const Clock& clock, std::unique_ptr<Supply> supply,
                                FieldTransientOptions options, Stages stages)
-    : m_model(model)
-    , m_stepper(std::move(model), std::move(conductance), stages)
+    : m_stepper(std::move(model), std::move(conductance), stages)
     , m_clock(clock)
     , m_options(std::move(options))
     , m_run(m_local, clock, std::move(supply), m_options.circuit) {}
@@ -64,10 +63,6 @@ std::optional<Problem> FieldTransient::begin(const Currents& currents) {
 double FieldTransient::current_noise() const {
     const double inductance = std::abs(m_local.inductance(0, 0) - m_local.inductance(0, 1));
     return inductance > 0 ? m_options.tolerance * m_scale / inductance : 0;
-}
-
-std::optional<Problem> FieldTransient::jump(const Currents& currents) {
-    return begin(currents);
 }
 
 /// The slope that the last two steps let expect in the middle of the next, and what is missing with it.

@@ -42,14 +42,11 @@ class FieldTransient {
     FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance, const Clock& clock,
                    std::unique_ptr<Supply> supply, FieldTransientOptions options, Stages stages = Stages::Two);
 
-    /// From the static field of these currents.
+    /// From here on with these currents and their static field; eddy currents are forgotten.
     std::optional<Problem> begin(const Currents& currents);
     /// On to `end`; samples at both ends of every step and on both sides of every event.
     std::optional<Problem> run(double end, std::vector<TransientSample>* samples,
                                const StepObserver& observe = {});
-    /// Other currents in an instant; eddy currents are forgotten.
-    std::optional<Problem> jump(const Currents& currents);
-
     void feed_by(std::unique_ptr<Supply> supply) { m_run.feed_by(std::move(supply)); }
 
     double time() const { return m_run.time(); }
@@ -77,7 +74,6 @@ class FieldTransient {
     void learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage);
     std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
 
-    std::shared_ptr<const MachineModel> m_model;
     FieldStepper m_stepper;
     Clock m_clock;
     FieldTransientOptions m_options;

@@ -52,11 +52,6 @@ Problems check(const QuestionContext& c) {
     if (angular_frequency(c) <= 0)
         return {{"--with speed",
                  "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from it."}};
-    const bool by_band = c.inputs.word("supply") == "hysteresis" ||
-                         (c.inputs.word("supply") == "blocks" && c.input("chop_current") > 0);
-    if (on_fields(c.inputs) && by_band)
-        return {
-            {"--with method", "Currents held in a band are followed by the flux map alone: say method=map."}};
     if (on_fields(c.inputs)) return {};
     if (is_current_fed(c.inputs))
         return {{"--with method", "Given currents are asked of the fields: say method=field."}};
@@ -69,16 +64,8 @@ Problems check(const QuestionContext& c) {
     return {};
 }
 
-Result<std::unique_ptr<Supply>> supply_of(const QuestionContext& c, const SupplySettings& settings) {
-    return registry<SupplyKind>().find(c.inputs.word("supply"))->make(settings);
-}
-
-TransientOptions circuit_options(const QuestionContext& c) {
-    TransientOptions options;
-    options.resistance = given_resistance(c);
-    options.steps = int(c.input("points"));
-    options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
-    return options;
+bool from_start(const Inputs& inputs) {
+    return inputs.word("state") == "start";
 }
 
 /// What every run has, however it is computed.
@@ -88,14 +75,14 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
     time.speed = c.input("speed");
     time.start = phase_axis(c.machine.winding.layout);
     time.resistance = given_resistance(c);
-    time.from_start = c.inputs.word("state") == "start";
+    time.from_start = from_start(c.inputs);
     time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
     return time;
 }
 
 Problems run_by_map(QuestionContext& c) {
     const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
-    auto supply = supply_of(c, settings);
+    auto supply = given_supply(c.inputs, settings);
     if (!supply) return supply.problems();
     const auto map = time_map(c);
     if (!map) return map.problems();
@@ -103,16 +90,17 @@ Problems run_by_map(QuestionContext& c) {
     const WithSeriesInductance machine(section, given_end_inductance(c));
     SteadyOptions steady;
     steady.window = int(c.input("periods"));
-    steady.from_zero = c.inputs.word("state") == "start";
-    const auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c), steady);
+    steady.from_zero = from_start(c.inputs);
+    const auto found = find_steady(machine, settings.clock, (*supply)->copy(),
+                                   circuit_options(c, int(c.input("points"))), steady);
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!found) return found.problems();
     TimeRun time = described(c, *found, supply->get());
     const FluxPoint point = map->at(fundamental_current(*found));
     const double f = settings.clock.omega / (2 * pi);
-    time.iron_stator = point.iron_stator.at(f);
-    time.iron_rotor = point.iron_rotor.at(f);
-    time.magnets = point.magnets * f * f;
+    time.losses.iron_stator = point.iron_stator.at(f);
+    time.losses.iron_rotor = point.iron_rotor.at(f);
+    time.losses.magnets = point.magnets * f * f;
     time.left_out = "By the flux map: the slots' ripple and the carrier's iron loss are left out.";
     tell_time_run(c, time);
     return {};
@@ -133,15 +121,15 @@ class Watcher {
     void fill(TimeRun& time) const {
         const IronInTime::Losses iron =
             m_iron.losses(time.run.is_part ? m_model.machine.symmetry.part : std::nullopt);
-        time.iron_stator = iron.stator;
-        time.iron_rotor = iron.rotor;
+        time.losses.iron_stator = iron.stator;
+        time.losses.iron_rotor = iron.rotor;
         std::vector<double> mean = m_eddy;
         for (double& loss : mean) loss /= m_time;
         const EddyLosses eddy = sorted_losses(m_model, m_stepper.conductance().bodies, mean);
-        time.magnets = eddy.magnets;
-        time.shaft = eddy.shaft;
-        time.shell = eddy.shell;
-        time.on_fields = true;
+        time.losses.magnets = eddy.magnets;
+        time.losses.shaft_eddy = eddy.shaft;
+        time.losses.shell = eddy.shell;
+        time.losses.eddy_in_field = true;
     }
 
   private:
@@ -165,14 +153,6 @@ class Watcher {
     double m_time = 0;
 };
 
-/// A shell's or shaft's own field is no small one; magnets' is.
-Stages stages_of(const MachineModel& model) {
-    const bool solid = std::any_of(model.substances.begin(), model.substances.end(), [](const Substance& s) {
-        return s.resistivity > 0 && s.path.starts_with("rotor.sh");
-    });
-    return solid ? Stages::Two : Stages::One;
-}
-
 /// Tells of each step against what the price reckoned with; a run that takes longer stands at its end.
 std::function<void()> progress_of(const QuestionContext& c) {
     if (!c.watch.progress) return {};
@@ -187,21 +167,24 @@ void count(QuestionContext& c, const FieldStepper& stepper) {
     c.answer.effort.threads = 1;
 }
 
-Problems run_with_given_currents(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
-                                 Conductance conductance) {
+Problems run_with_given_currents(QuestionContext& c) {
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
     CurrentFedOptions options;
     options.wave = current_vector(c.input("current"), c.input("advance"));
     options.clock.omega = angular_frequency(c);
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.steps = int(c.input("points"));
     options.window = int(c.input("periods"));
-    options.from_start = c.inputs.word("state") == "start";
+    options.from_start = from_start(c.inputs);
     options.resistance = given_resistance(c);
     options.end_inductance = given_end_inductance(c);
-    options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
+    options.stop = stop_of(c);
     options.stepped = progress_of(c);
-    FieldStepper stepper(model, std::move(conductance), stages_of(*model));
-    Watcher watcher(*model, stepper);
+    auto bodies = conducting_bodies(**model);
+    const Stages stages = stages_for(**model, bodies);
+    FieldStepper stepper(*model, make_conductance(**model, std::move(bodies)), stages);
+    Watcher watcher(**model, stepper);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!run) return run.problems();
@@ -213,24 +196,27 @@ Problems run_with_given_currents(QuestionContext& c, const std::shared_ptr<const
 }
 
 Problems run_on_fields(QuestionContext& c) {
+    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
+    auto supply = given_supply(c.inputs, settings);
+    if (!supply) return supply.problems();
+    if ((*supply)->watches() > 0)
+        return {
+            {"--with method", "Currents held in a band are followed by the flux map alone: say method=map."}};
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    Conductance conductance = make_conductance(**model, conducting_bodies(**model));
-    if (is_current_fed(c.inputs)) return run_with_given_currents(c, *model, std::move(conductance));
-    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
-    auto supply = supply_of(c, settings);
-    if (!supply) return supply.problems();
+    auto bodies = conducting_bodies(**model);
+    const Stages stages = stages_for(**model, bodies);
     FieldTransientOptions options;
-    options.circuit = circuit_options(c);
+    options.circuit = circuit_options(c, int(c.input("points")));
     options.tolerance = c.mesh.quality == Quality::Draft ? 2e-4 : 5e-5;
     options.end_inductance = given_end_inductance(c);
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.stepped = progress_of(c);
-    FieldTransient transient(*model, std::move(conductance), settings.clock, (*supply)->copy(), options,
-                             stages_of(**model));
+    FieldTransient transient(*model, make_conductance(**model, std::move(bodies)), settings.clock,
+                             (*supply)->copy(), options, stages);
     FieldSteadyOptions steady;
     steady.window = int(c.input("periods"));
-    steady.from_zero = c.inputs.word("state") == "start";
+    steady.from_zero = from_start(c.inputs);
     steady.tangent = in_step(c) && c.machine.facts().dq_frame;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
@@ -248,6 +234,7 @@ Problems run_on_fields(QuestionContext& c) {
 
 Problems run(QuestionContext& c) {
     if (auto problems = check(c); !problems.empty()) return problems;
+    if (is_current_fed(c.inputs)) return run_with_given_currents(c);
     return on_fields(c.inputs) ? run_on_fields(c) : run_by_map(c);
 }
 

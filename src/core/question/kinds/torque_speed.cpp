@@ -2,9 +2,9 @@
 // leads.
 
 #include "circuit/steady.h"
-#include "figure/balance.h"
 #include "map/map_machine.h"
 #include "question/supply_inputs.h"
+#include "question/time_answer.h"
 #include "question/time_map.h"
 
 #include <algorithm>
@@ -53,13 +53,10 @@ class Characteristic {
         SupplySettings settings = supply_settings(c.inputs, c.machine.pole_pairs() * speed);
         settings.bridge.dc = voltage;
         settings.lead = settings.voltage_angle = lead;
-        auto supply = registry<SupplyKind>().find(c.inputs.word("supply"))->make(settings);
+        auto supply = given_supply(c.inputs, settings);
         if (!supply) return supply.problems();
-        TransientOptions options;
-        options.resistance = m_resistance;
-        options.steps = steps;
-        options.stop = [stop = c.watch.stop] { return stop.stop_requested(); };
-        const auto run = find_steady(m_machine, settings.clock, (*supply)->copy(), options, {});
+        const auto run =
+            find_steady(m_machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), {});
         if (!run) return run.problems();
         const WindowFigures f = window_figures(*run, (*supply)->bridge(), m_resistance);
         const Balance b = balance(*run, f, speed);
@@ -67,8 +64,7 @@ class Characteristic {
     }
 
     Balance balance(const SteadyRun& run, const WindowFigures& f, double speed) const {
-        const auto h = window_harmonic(run, 1, [](const TransientSample& s) { return s.current[0]; });
-        const FluxPoint point = m_map.at({h.real(), h.imag()});
+        const FluxPoint point = m_map.at(fundamental_current(run));
         FieldLosses losses;
         losses.stator = point.iron_stator;
         losses.rotor = point.iron_rotor;
@@ -136,12 +132,14 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
             }
             c.answer.curves.push_back(std::move(curve));
         }
+    std::string words = names.front();
+    std::replace(words.begin(), words.end(), '_', ' ');
     c.answer.sentence = fmt::format(
         "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W at up to "
         "{:.1f} % "
         "efficiency. By the flux map: the slots' ripple and the carrier's losses are left out.",
-        names.front(), first.front().torque,
-        no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "", power, 100 * efficiency);
+        words, first.front().torque, no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "",
+        power, 100 * efficiency);
 }
 
 Problems run(QuestionContext& c) {
