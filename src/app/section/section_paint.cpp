@@ -136,7 +136,7 @@ void SectionView::paint_facts(QPainter& painter) const {
     QString text = m.wound() ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
                                    .arg(m.slots)
                                    .arg(m.poles)
-                                   .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3)
+                                   .arg(std::abs(winding_factor(m.winding.layout, m.winding.layout.main_order())), 0, 'f', 3)
                                    .arg(share_of_machine(m.sector()))
                              : QStringLiteral("smooth stator · %1 poles · %2 is computed")
                                    .arg(m.poles)

@@ -16,7 +16,7 @@ using Complex = std::complex<double>;
 
 /// EMF of a coil at the poles' order, in space: its slots' angles turn to the left.
 Complex phasor(const Coil& coil, const Machine& m) {
-    return std::conj(coil_phasor(coil, m.slots, m.pole_pairs()));
+    return std::conj(coil_phasor(coil, m.slots, m.winding.layout.main_order()));
 }
 
 void arrow(QPainter& painter, QPointF from, QPointF to, const QColor& colour, double width) {

@@ -18,7 +18,7 @@ constexpr double pi = std::numbers::pi;
 constexpr int most_orders = 50, shown_waves = 5;
 
 int orders_of(const Machine& machine) {
-    return std::max(most_orders, 3 * machine.pole_pairs());
+    return std::max(most_orders, 3 * machine.winding.layout.main_order());
 }
 
 } // namespace
@@ -101,9 +101,9 @@ void WavesPage::show_mmf() {
                                                : 0.0);
     const Curve steps = mmf_curve(m.winding.layout, currents, std::max(720, 16 * m.slots));
     Curve main = steps;
-    const auto wave = mmf_wave(m.winding.layout, currents, m.pole_pairs());
+    const auto wave = mmf_wave(m.winding.layout, currents, m.winding.layout.main_order());
     for (std::size_t i = 0; i < main.x.size(); ++i)
-        main.y[i] = (wave * std::polar(1.0, -m.pole_pairs() * main.x[i] * pi / 180)).real();
+        main.y[i] = (wave * std::polar(1.0, -m.winding.layout.main_order() * main.x[i] * pi / 180)).real();
     m_mmf->show_curves({{steps, tr("MMF"), theme().ink}, {main, tr("main wave"), theme().accent, false, true}},
                        tr("angle round the gap, ° mechanical"), tr("MMF, A"));
 }
@@ -111,8 +111,8 @@ void WavesPage::show_mmf() {
 void WavesPage::show_factors() {
     const Machine& m = m_document.built()->machine;
     Curve factors = winding_factor_curve(m.winding.layout, orders_of(m)), main = factors;
-    const std::ptrdiff_t p = m.pole_pairs() - 1;
-    main.x = {double(m.pole_pairs())};
+    const std::ptrdiff_t p = m.winding.layout.main_order() - 1;
+    main.x = {double(m.winding.layout.main_order())};
     main.y = {factors.y[std::size_t(p)]};
     factors.x.erase(factors.x.begin() + p);
     factors.y.erase(factors.y.begin() + p);

@@ -67,7 +67,7 @@ void WindPanel::refresh() {
                          .arg(m.winding.layout.coils_per_phase())
                          .arg(m.winding.layout.turns_of_phase(0) / m.winding.paths)
                          .arg(q, 0, 'g', 3)
-                         .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 4));
+                         .arg(std::abs(winding_factor(m.winding.layout, m.winding.layout.main_order())), 0, 'f', 4));
 }
 
 } // namespace mavlo::app

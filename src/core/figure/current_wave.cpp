@@ -61,9 +61,17 @@ double CurrentWave::form(double argument) const {
     case WaveForm::Trapezoid:
         return std::clamp((pi / 2 - size) / (pi / 6), -1.0, 1.0);
     case WaveForm::Table:
+    case WaveForm::Stroke: // see stroke()
         break;
     }
     return in_table(m_table, argument);
+}
+
+double CurrentWave::stroke(double angle) const {
+    const double from_on = (angle - m_on) / (2 * pi), place = 2 * pi * (from_on - std::floor(from_on + 1e-12)),
+                 width = m_off - m_on;
+    const bool on_edge = std::abs(place) < 1e-9 || std::abs(place - width) < 1e-9;
+    return on_edge ? 0.5 : place < width ? 1 : 0;
 }
 
 PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const {
@@ -76,7 +84,9 @@ PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const
             currents.push_back(in_table(m_series, theta - m_series_start));
             continue;
         }
-        currents.push_back(off ? 0 : of(m_offsets, k, 0) + m_peak * of(m_amplitudes, k, 1) * form(argument));
+        const double share =
+            m_form == WaveForm::Stroke ? stroke(theta - lags[k] - of(m_own_lags, k, 0)) : form(argument);
+        currents.push_back(off ? 0 : of(m_offsets, k, 0) + m_peak * of(m_amplitudes, k, 1) * share);
     }
     return currents;
 }
@@ -86,8 +96,20 @@ bool CurrentWave::alike() const {
                         m_own_lags.empty() && !m_open && !m_series_phase);
 }
 
+CurrentWave rated_wave(const Machine& machine, double current, double advance) {
+    if (!machine.facts().switched) return current_vector(current, advance);
+    CurrentWave wave(WaveForm::Stroke, current, 0);
+    const double periods = machine.pole_pairs();
+    wave.set_stroke(periods * machine.rating.turn_on, periods * machine.rating.turn_off);
+    return wave;
+}
+
+CurrentWave rated_wave(const Machine& machine) {
+    return rated_wave(machine, machine.rating.current, machine.rating.advance);
+}
+
 const std::vector<std::string>& wave_words() {
-    static const std::vector<std::string> words{"sine", "block-120", "block-180", "trapezoid", "table"};
+    static const std::vector<std::string> words{"sine", "block-120", "block-180", "trapezoid", "table", "stroke"};
     return words;
 }
 

@@ -15,10 +15,12 @@ enum class WaveForm {
     Block180,  ///< always on, one way or the other
     Trapezoid, ///< 120 degrees flat, 60 degrees from one side to the other
     Table,     ///< values over a period, evenly spaced, straight between
+    Stroke,    ///< on, one way only, between two angles from each phase's aligned position
 };
 
 /// i_k(theta) = offset_k + I amplitude_k w(theta - lag_k - own lag_k + advance + pi/2), with w of peak 1 about
-/// its argument 0 as the cosine has it: with advance 0 every form is in phase with the no-load EMF.
+/// its argument 0 as the cosine has it: with advance 0 every form is in phase with the no-load EMF. Strokes are
+/// counted from the aligned position itself, and know no advance.
 class CurrentWave {
   public:
     CurrentWave() = default;
@@ -37,6 +39,11 @@ class CurrentWave {
     void set_amplitudes(std::vector<double> shares) { m_amplitudes = std::move(shares); }
     void set_offsets(std::vector<double> amperes) { m_offsets = std::move(amperes); }
     void set_own_lags(std::vector<double> lags) { m_own_lags = std::move(lags); }
+    /// Where strokes begin and end, rad electrical.
+    void set_stroke(double on, double off) {
+        m_on = on;
+        m_off = off;
+    }
     /// This phase carries nothing.
     void open(int phase) { m_open = phase; }
 
@@ -55,17 +62,23 @@ class CurrentWave {
 
   private:
     double form(double argument) const;
+    double stroke(double angle) const;
 
     std::optional<Dq> m_vector = Dq{};
     WaveForm m_form = WaveForm::Sine;
-    double m_peak = 0, m_advance = 0;
+    double m_peak = 0, m_advance = 0, m_on = 0, m_off = 0;
     std::vector<double> m_table, m_amplitudes, m_offsets, m_own_lags;
     std::optional<int> m_open, m_series_phase;
     double m_series_start = 0;
     std::vector<double> m_series;
 };
 
-/// The forms by their words: "sine", "block-120", "block-180", "trapezoid", "table".
+/// What stands for the machine's rating: its current at its advance, of switched phases strokes.
+CurrentWave rated_wave(const Machine& machine);
+/// The same with another current and advance.
+CurrentWave rated_wave(const Machine& machine, double current, double advance);
+
+/// The forms by their words: "sine", "block-120", "block-180", "trapezoid", "table", "stroke".
 const std::vector<std::string>& wave_words();
 WaveForm wave_form(const std::string& word);
 

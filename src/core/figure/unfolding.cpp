@@ -47,8 +47,8 @@ Unfolding stator_unfolding(const MachineModel& model, const std::optional<Period
 Unfolding rotor_unfolding(const MachineModel& model, const std::optional<PeriodPart>& part) {
     const Machine& m = model.machine;
     // After a whole period the pattern in the stator is the same; each pole stands where the next but one was.
-    const int pair = -2 * m.section.rotor().pitches / m.poles;
-    return of_body(model, m.section.rotor(), part ? part->tiles : pair, part ? part->sign : 1);
+    const int period = -m.section.rotor().pitches / m.pole_pairs();
+    return of_body(model, m.section.rotor(), part ? part->tiles : period, part ? part->sign : 1);
 }
 
 } // namespace mavlo

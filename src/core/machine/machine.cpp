@@ -58,8 +58,16 @@ class Builder {
         m.stack_length = m.section.depth = number("machine.stack_length");
         m.gap = number("gap");
         m.friction_torque = number("machine.friction_torque");
-        m.rating = {number("rating.speed"),       number("rating.current"),    number("rating.advance"),
-                    number("rating.max_current"), number("rating.dc_voltage"), number("rating.max_speed")};
+        m.rating = {.speed = number("rating.speed"),
+                    .current = number("rating.current"),
+                    .advance = number("rating.advance"),
+                    .max_current = number("rating.max_current"),
+                    .dc_voltage = number("rating.dc_voltage"),
+                    .max_speed = number("rating.max_speed")};
+        if (v.has("rating.turn_on")) {
+            m.rating.turn_on = number("rating.turn_on");
+            m.rating.turn_off = number("rating.turn_off");
+        }
         if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
         const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
@@ -88,6 +96,7 @@ class Builder {
         input.form = winding_form(v.word("winding.form"));
         if (v.has("winding.set_shift") && !v.is_auto("winding.set_shift"))
             input.set_shift = number("winding.set_shift");
+        if (input.form == WindingForm::Pole) input.alternate = v.word("winding.polarity") == "alternate";
         if (v.has("winding.layer_shift")) input.layer_shift = v.whole("winding.layer_shift");
         auto layout = v.coils().empty() ? propose_winding(input) : layout_by_hand(v.coils(), input);
         if (!layout) return add(layout.problems());
@@ -98,7 +107,8 @@ class Builder {
         w.phases = phases;
         w.paths = v.whole("winding.paths");
         const std::string& connection = v.word("winding.connection");
-        w.connection = connection == "star"    ? Connection::Star
+        w.connection = w.layout.switched()       ? Connection::Open
+                       : connection == "star"    ? Connection::Star
                        : connection == "delta" ? Connection::Delta
                                                : Connection::Open;
         w.temperature = number("winding.temperature");
@@ -392,7 +402,8 @@ Facts Machine::facts() const {
     f.phases = winding.phases;
     f.magnets = magnet() != nullptr;
     f.shell = substance("rotor.shell.material") != nullptr;
-    f.dq_frame = f.wound && winding.phases > 1 && !f.shell;
+    f.switched = f.wound && winding.layout.switched();
+    f.dq_frame = f.wound && winding.phases > 1 && !f.shell && !f.switched;
     f.mirrored = symmetry.mirrored;
     return f;
 }

@@ -14,6 +14,7 @@ struct Rating {
     double speed = 0;   ///< rad/s
     double current = 0; ///< A, phase, peak
     double advance = 0; ///< rad electrical, from +q towards -d
+    double turn_on = 0, turn_off = 0; ///< of switched phases: rad mechanical, from their aligned position
     double max_current = 0, dc_voltage = 0, max_speed = 0;
     std::optional<double> torque{}; ///< N.m; empty: what the rated current gives
 };
@@ -23,6 +24,7 @@ struct Facts {
     bool wound = false, magnets = false, mirrored = false;
     bool dq_frame = false; ///< currents can turn with the rotor's field
     bool shell = false;    ///< a rotor that carries currents of its own
+    bool switched = false; ///< phases take their currents by position, one after the other
     int phases = 0;
 };
 
@@ -41,7 +43,8 @@ struct Machine {
     Facts facts() const;
     bool wound() const { return winding.phases > 0; }
     bool outer_rotor() const { return section.rotor_index() == 1; }
-    int pole_pairs() const { return poles / 2; }
+    /// Electrical periods in a turn: of phases that are switched by position one for each rotor pole.
+    int pole_pairs() const { return symmetry.periods; }
     const Sector& sector() const { return symmetry.sector; }
     /// Radii of the mechanical gap, and of its middle.
     double rotor_radius() const { return section.rotor().tile.face_radius; }

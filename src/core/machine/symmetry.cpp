@@ -36,15 +36,15 @@ Sector find_sector(const Pitches& p, const WindingLayout* layout) {
 
 std::optional<PeriodPart> find_part(const Pitches& p, const WindingLayout* layout) {
     if (!layout) return std::nullopt;
-    const PhaseStep step = phase_step(layout->lags);
+    const PhaseStep step = layout->switched() ? stroke_step(layout->lags) : phase_step(layout->lags);
     const int parts = int(std::lround(2 * std::numbers::pi / step.angle));
     if (std::abs(parts * step.angle - 2 * std::numbers::pi) > 1e-6) return std::nullopt;
     // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch -
     // period/parts.
-    const long tile_poles = p.poles / p.rotor_tiles; // one, or a pair
+    const long half_periods = 2L * layout->periods(), tile_poles = half_periods / p.rotor_tiles;
     for (int slots = 0; slots < p.slots; ++slots) {
-        // In poles: slots 2p/Q - 2/parts, times parts Q.
-        const long numerator = long(slots) * p.poles * parts - 2L * p.slots,
+        // In half periods: slots 2p/Q - 2/parts, times parts Q.
+        const long numerator = long(slots) * half_periods * parts - 2L * p.slots,
                    denominator = long(parts) * p.slots;
         if (numerator % (denominator * tile_poles)) continue;
         const int tiles = int(numerator / (denominator * tile_poles));
@@ -65,7 +65,7 @@ Symmetry find_symmetry(const Pitches& p, const WindingLayout* layout, bool whole
     Symmetry s;
     if (!whole) s.sector = find_sector(p, layout);
     s.mirrored = mirrored;
-    s.periods = p.poles / 2;
+    s.periods = layout ? layout->periods() : p.poles / 2;
     s.cogging_periods = std::lcm(p.smooth() ? 1 : p.slots, p.rotor_tiles);
     s.part = find_part(p, layout);
     return s;

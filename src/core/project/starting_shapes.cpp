@@ -54,6 +54,34 @@ Texts reluctance() {
             {"rating.max_current", "30 A"}};
 }
 
+/// Salient poles on both sides, the phases switched one after the other.
+Texts salient() {
+    return {{"machine.stack_length", "= 0.6 * stator.outer_diameter"},
+            {"gap", "= max(0.25 mm, 0.006 * stator.bore_diameter)"},
+            {"stator.outer_diameter", "120 mm"},
+            {"stator.bore_diameter", "= 0.54 * stator.outer_diameter"},
+            {"stator.slots", "12"},
+            {"stator.slot.kind", "radial"},
+            {"stator.slot.tip_depth", "= 0.1 * stator_thickness"},
+            {"stator.slot.depth", "= 0.66 * stator_thickness"},
+            {"stator.slot.body_angle", "= 0.52 * slot_angle"},
+            {"stator.slot.opening_angle", "= stator.slot.body_angle"},
+            {"rotor.kind", "salient"},
+            {"rotor.poles", "8"},
+            {"rotor.pole_sides", "radial"},
+            {"rotor.pole_arc", "= 0.36 * pole_angle"},
+            {"rotor.pole_depth", "= 0.35 * rotor_thickness"},
+            {"rotor.shaft_diameter", "= 0.35 * gap_diameter"},
+            {"winding.form", "pole"},
+            {"winding.connection", "open"},
+            {"winding.turns", "45"},
+            {"rating.speed", "1500 rpm"},
+            {"rating.current", "12 A"},
+            {"rating.dc_voltage", "300 V"},
+            {"rating.max_current", "20 A"},
+            {"rating.max_speed", "6000 rpm"}};
+}
+
 /// Concentrated coils inside, the rotor round them.
 Texts outer(const std::string& rotor) {
     return {{"machine.topology", "outer-rotor"},
@@ -128,6 +156,7 @@ std::vector<StartingShape> make_shapes() {
          with(reluctance(), {{"rotor.barrier.magnets", "centre"}, {"rating.advance", "50 deg"}})},
         {"reluctance-salient", "Salient iron poles in a distributed winding, 36 slots, 4 poles.",
          with(reluctance(), {{"rotor.kind", "salient"}, {"rating.advance", "-45 deg"}})},
+        {"salient", "Switched reluctance: salient poles on both sides, 12 and 8 of them.", salient()},
         {"outer-surface", "Outer rotor with surface magnets, 18 slots, 16 poles.",
          with(outer("surface"), {{"rotor.magnet.thickness", "= 0.17 * pole_pitch"}})},
         {"outer-spoke", "Outer rotor with spoke magnets, 18 slots, 16 poles.",

@@ -69,10 +69,18 @@ inline constexpr Need need_winding{[](const Facts& f) { return f.wound; }, "stat
                                    "This question needs a winding; a stator without slots has none."};
 inline constexpr Need need_magnets{[](const Facts& f) { return f.magnets; }, "rotor.kind",
                                    "This question is about magnets, and this rotor has none."};
-inline constexpr Need need_dq_frame{
+inline constexpr Need need_no_shell{
     [](const Facts& f) { return !f.shell; }, "rotor.kind",
     "This rotor carries currents of its own and slips behind the stator's field, "
     "which this question leaves out; ask in-time with method=field."};
+
+inline constexpr Need need_dq_frame{
+    [](const Facts& f) { return !f.switched; }, "winding.form",
+    "Phases that are switched by position have no currents along d and q; ask linkage-curves or strokes."};
+inline constexpr Need need_switched{
+    [](const Facts& f) { return f.switched; }, "winding.form",
+    "This question is about phases that are switched by position, with a coil round every stator pole "
+    "(winding.form = pole)."};
 
 struct QuestionKind {
     std::string name;

@@ -11,11 +11,13 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int cogging_points = 4, idle_points = 4, load_points = 4;
+constexpr int cogging_points = 4, idle_points = 4, load_points = 4, stroke_points = 8;
 
 /// Positions that tell a period: its first part, or all of it where no part does.
-std::vector<Position> first_part(const Machine& machine, int points, Dq current) {
-    const int parts = machine.symmetry.part ? machine.symmetry.part->parts : 6;
+std::vector<Position> first_part(const Machine& machine, int points, const CurrentWave& current) {
+    const int parts = machine.symmetry.part      ? machine.symmetry.part->parts
+                      : machine.facts().switched ? machine.winding.phases
+                                                 : 6;
     auto positions = electrical_period(machine, parts * points, current);
     if (machine.symmetry.part) positions.resize(std::size_t(points));
     return positions;
@@ -74,7 +76,7 @@ Plan plan_of(const Machine& m) {
     plan.cogging = plan.positions.size();
     if (!takes_currents(m)) return plan;
     const auto idle = m.magnet() ? first_part(m, idle_points, {}) : std::vector<Position>{};
-    const auto load = first_part(m, load_points, current_vector(m.rating.current, m.rating.advance));
+    const auto load = first_part(m, m.facts().switched ? stroke_points : load_points, rated_wave(m));
     plan.idle = idle.size();
     plan.positions.insert(plan.positions.end(), idle.begin(), idle.end());
     plan.positions.insert(plan.positions.end(), load.begin(), load.end());
@@ -99,8 +101,7 @@ Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>
     const Machine& m = model->machine;
     const PortValues current = m.magnet() || !m.wound()
                                    ? PortValues{}
-                                   : to_phases(current_vector(m.rating.current, m.rating.advance),
-                                               electrical_angle(m, 0), m.winding.layout.lags);
+                                   : rated_wave(m).at(electrical_angle(m, 0), m.winding.layout.lags);
     const auto field = FieldSolver(model).solve(0, current);
     if (!field) return field.problems();
     return iron_levels(*model, *field);

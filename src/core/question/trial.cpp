@@ -56,7 +56,7 @@ Trial trial_of(const Machine& m) {
         trial.idle.push_back({share * period, PortValues(std::size_t(m.winding.phases), 0.0)});
     }
     if (trial_current(m) == 0) return trial;
-    const Dq current = current_vector(trial_current(m), trial_advance(m));
+    const CurrentWave current = rated_wave(m, trial_current(m), trial_advance(m));
     const int parts = m.symmetry.part ? m.symmetry.part->parts : 1,
               count = parts > 1 ? loaded_positions : 2 * loaded_positions;
     trial.loaded = electrical_period(m, parts * count, current);
@@ -65,7 +65,11 @@ Trial trial_of(const Machine& m) {
 }
 
 std::string trial_text(const Machine& m) {
-    return m.wound() ? fmt::format("{:.6g} A at {:.6g} rad", trial_current(m), trial_advance(m)) : "";
+    if (!m.wound()) return "";
+    if (m.facts().switched)
+        return fmt::format("{:.6g} A from {:.6g} to {:.6g} rad", trial_current(m), m.rating.turn_on,
+                           m.rating.turn_off);
+    return fmt::format("{:.6g} A at {:.6g} rad", trial_current(m), trial_advance(m));
 }
 
 Result<TrialFields> try_mesh(const std::shared_ptr<const MachineModel>& model, const Trial& trial, int threads,

@@ -19,7 +19,7 @@ double merit_of(const WindingAlternative& a) {
 
 WindingAlternative judged(const WindingLayout& layout) {
     WindingAlternative a;
-    const int p = layout.input.poles / 2, slots = layout.input.slots;
+    const int p = layout.main_order(), slots = layout.input.slots;
     a.input = layout.input;
     a.winding_factor = std::abs(winding_factor(layout, p));
     a.harmonic_leakage = harmonic_leakage(layout);
@@ -54,7 +54,7 @@ double harmonic_leakage(const WindingLayout& layout) {
     double all = 0;
     for (const auto& currents : {now, later})
         for (double tooth : tooth_mmf(layout, currents)) all += tooth * tooth / layout.input.slots;
-    const auto [forward, backward] = travelling_mmf(layout, layout.input.poles / 2);
+    const auto [forward, backward] = travelling_mmf(layout, layout.main_order());
     const double main = forward * forward + backward * backward;
     return main > 0 ? all / main - 1 : 0;
 }

@@ -13,7 +13,7 @@ constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 Complex emf_of(const Coil& coil, const WindingLayout& layout) {
-    return coil_phasor(coil, layout.input.slots, layout.input.poles / 2) / 2.0;
+    return coil_phasor(coil, layout.input.slots, layout.main_order()) / 2.0;
 }
 
 /// Coils of a phase in groups of one phasor.
@@ -48,8 +48,10 @@ WindingBalance judge_balance(const WindingLayout& layout) {
         out.turns.push_back(layout.turns_of_phase(k));
         sum += emf;
         lengths += std::abs(emf);
-        // The factor's angle falls with the phase's lag: turned forward by it all are alike.
-        out.phases.push_back(emf * std::polar(1.0, layout.lags[std::size_t(k)]));
+        // The factor's angle falls with the phase's lag: turned forward by it all are alike. Phases that are
+        // switched by themselves have no common wave to stand in.
+        out.phases.push_back(layout.switched() ? std::abs(emf)
+                                               : emf * std::polar(1.0, layout.lags[std::size_t(k)]));
         mean += out.phases.back() / double(m);
     }
     for (int k = 0; k < m; ++k) {

@@ -211,6 +211,7 @@ Result<WindingLayout> layout_by_hand(const std::vector<Coil>& coils, const Windi
     }
     if (int(phases.size()) < input.phases)
         return Problem{"coils", "Not every phase has a coil; give each one, or lower winding.phases."};
+    if (layout.switched()) layout.lags = switched_lags(layout);
     layout.input.layers = layers;
     const bool tooth = std::all_of(coils.begin(), coils.end(), [&](const Coil& c) {
         const int span = span_of(c, input.slots);

@@ -7,7 +7,7 @@ namespace mavlo {
 namespace {
 
 std::string causes_of(int n, bool forward, const WindingLayout& layout) {
-    const int p = layout.input.poles / 2, slots = layout.input.slots, m = layout.input.phases;
+    const int p = layout.main_order(), slots = layout.input.slots, m = layout.input.phases;
     std::string text;
     const auto add = [&](const std::string& what) { text += (text.empty() ? "" : "; ") + what; };
     if (n < p)
@@ -34,7 +34,7 @@ std::string causes_of(int n, bool forward, const WindingLayout& layout) {
 } // namespace
 
 std::vector<HarmfulWave> harmful_waves(const WindingLayout& layout, double least) {
-    const int p = layout.input.poles / 2;
+    const int p = layout.main_order();
     const auto main = travelling_mmf(layout, p);
     const double size = std::max(main.forward, main.backward);
     std::vector<HarmfulWave> list;

@@ -36,7 +36,7 @@ std::complex<double> wave_sum(const std::vector<Number>& slots, int order) {
 } // namespace
 
 const std::vector<std::string>& winding_forms() {
-    static const std::vector<std::string> words{"lap", "concentric", "ring"};
+    static const std::vector<std::string> words{"lap", "concentric", "ring", "pole"};
     return words;
 }
 
@@ -80,7 +80,21 @@ std::complex<double> winding_factor(const WindingLayout& layout, int order, int 
     return turns > 0 ? sum / turns : 0;
 }
 
+namespace {
+
+/// Middle of the first coil of the phase.
+double coil_axis(const WindingLayout& layout, int phase) {
+    const auto coil = std::find_if(layout.coils.begin(), layout.coils.end(),
+                                   [&](const Coil& c) { return c.phase == phase; });
+    if (coil == layout.coils.end()) return 0;
+    const int slots = layout.input.slots;
+    return 2 * pi / slots * (coil->go.slot + 0.5 * span_of(*coil, slots));
+}
+
+} // namespace
+
 double phase_axis(const WindingLayout& layout, int phase) {
+    if (layout.switched()) return std::fmod(coil_axis(layout, phase), 2 * pi / layout.periods());
     // A north pole on angle x has B_r ~ cos p(theta - x), so A_z ~ sin p(theta - x), and the flux linkage, the
     // sum of A over the sides with their sign, is Im(sum sign e^{ip(theta - x)}) = Im(conj(k) e^{-ipx}):
     // largest where that is +i.
@@ -89,6 +103,17 @@ double phase_axis(const WindingLayout& layout, int phase) {
     const double axis = (phi - pi / 2) / p, period = 2 * pi / p;
     const double wrapped = axis - period * std::floor(axis / period);
     return period - wrapped < 1e-12 ? 0 : wrapped;
+}
+
+std::vector<double> switched_lags(const WindingLayout& layout) {
+    std::vector<double> lags;
+    for (int k = 0; k < layout.input.phases; ++k) {
+        const double turns =
+            layout.periods() * (coil_axis(layout, k) - coil_axis(layout, 0)) / (2 * pi);
+        const double share = turns - std::floor(turns + 1e-9);
+        lags.push_back(2 * pi * (share < 1e-9 ? 0 : share));
+    }
+    return lags;
 }
 
 bool repeats_after(const WindingLayout& layout, int slots, int sign, const PhaseStep* step) {

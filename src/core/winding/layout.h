@@ -38,8 +38,9 @@ enum class WindingForm {
     Lap,        ///< coils of one span
     Concentric, ///< the coils of a group round one axis, one within the other
     Ring,       ///< round the yoke, one side in a slot
+    Pole,       ///< one round every stator pole, the phases in turn; their currents follow the position
 };
-/// "lap", "concentric", "ring", in their order.
+/// "lap", "concentric", "ring", "pole", in their order.
 const std::vector<std::string>& winding_forms();
 std::string to_string(WindingForm form);
 WindingForm winding_form(const std::string& word); ///< of one of these words
@@ -51,6 +52,7 @@ struct WindingInput {
     std::optional<double>
         set_shift{};     ///< rad electrical between three-phase sets; empty: as phase_lags() has it
     int layer_shift = 0; ///< slots by which each further pair of layers is turned against the one before
+    bool alternate = true; ///< of pole coils: neighbours wound in opposite senses, where phases allow it
     bool operator==(const WindingInput&) const = default;
 };
 
@@ -63,6 +65,13 @@ struct WindingLayout {
 
     int coils_per_phase() const { return int(coils.size()) / input.phases; }
     double turns_of_phase(int phase) const; ///< of all its coils
+    /// Phases that are switched by position, one after the other, in place of a wave that turns.
+    bool switched() const { return input.form == WindingForm::Pole; }
+    /// Electrical periods in a turn: the pole pairs; of switched phases one for each rotor pole.
+    int periods() const { return switched() ? input.poles : input.poles / 2; }
+    /// Periods a turn of the field wave that a phase makes: the pole pairs; of switched phases one for every
+    /// two coils of a phase.
+    int main_order() const { return switched() ? input.slots / (2 * input.phases) : input.poles / 2; }
     bool operator==(const WindingLayout&) const = default;
 };
 
@@ -80,7 +89,11 @@ std::complex<double> coil_phasor(const Coil& coil, int slots, int order);
 /// poles/2.
 std::complex<double> winding_factor(const WindingLayout& layout, int order, int phase = 0);
 
-/// Mechanical angle (rad, in [0, 2 pi/p)) where a north pole's axis gives phase U its largest flux linkage.
+/// Electrical angles (rad, in a period) between the aligned positions of the switched phases and the first's.
+std::vector<double> switched_lags(const WindingLayout& layout);
+
+/// Mechanical angle (rad, in an electrical period) of the rotor where a north pole's axis gives the phase its
+/// largest flux linkage; of a switched phase where a rotor pole faces its first coil (aligned).
 double phase_axis(const WindingLayout& layout, int phase = 0);
 
 /// True when turning the layout by `slots` gives the same (sign +1) or the reversed (sign -1) currents

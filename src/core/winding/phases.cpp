@@ -10,13 +10,14 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 /// The phase, and its sense, that carried what each carries `angle` later; empty where none did.
-std::optional<PhaseStep> step_by(const std::vector<double>& lags, double angle) {
+std::optional<PhaseStep> step_by(const std::vector<double>& lags, double angle,
+                                 std::initializer_list<int> signs = {1, -1}) {
     PhaseStep step{angle, {}, {}};
     std::vector<bool> used(lags.size(), false); // axes may coincide
     for (double lag : lags) {
         const std::size_t before = step.from.size();
         for (std::size_t j = 0; j < lags.size() && step.from.size() == before; ++j)
-            for (int sign : {1, -1}) {
+            for (int sign : signs) {
                 // cos(theta + angle - lag) = sign cos(theta - lag_j)
                 const double apart = lag - angle - lags[j] + (sign < 0 ? pi : 0);
                 if (step.from.size() > before || used[j] || std::abs(std::remainder(apart, 2 * pi)) > 1e-6)
@@ -42,6 +43,12 @@ std::vector<double> phase_lags(int phases, std::optional<double> set_shift) {
             lags.push_back(phases % 2 ? 2 * pi * k / phases : pi * k / phases);
     }
     return lags;
+}
+
+PhaseStep stroke_step(const std::vector<double>& lags) {
+    const double angle = 2 * pi / double(lags.size());
+    if (auto step = step_by(lags, angle, {1})) return *step;
+    return *step_by(lags, 2 * pi, {1});
 }
 
 PhaseStep phase_step(const std::vector<double>& lags) {

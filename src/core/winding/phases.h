@@ -24,6 +24,9 @@ struct PhaseStep {
 /// always.
 PhaseStep phase_step(const std::vector<double>& lags);
 
+/// Of phases that are switched one after the other, none of them reversed: by the smallest angle.
+PhaseStep stroke_step(const std::vector<double>& lags);
+
 /// "U", "V", "W"; of several sets "U1" … "W3"; of other numbers of phases "A", "B", ….
 std::string phase_name(int phase, int phases);
 

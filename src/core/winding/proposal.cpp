@@ -57,6 +57,36 @@ bool is_possible(int phases) {
     return phases >= 1 && phases <= 9 && phases != 8;
 }
 
+/// What a pole coil round every tooth asks of slots and poles: all coils of a phase aligned at once, the phases
+/// one after the other by equal steps (T.J.E. Miller, Switched Reluctance Motors and Their Control, 1993).
+Problems check_pole_coils(const WindingInput& in) {
+    Problems problems;
+    if (in.layers != 2)
+        problems.push_back({"winding.layers", "Coils round every pole lie in two layers, two sides in a slot."});
+    if (in.span > 1) problems.push_back({"winding.span", "Coils round every pole have a span of 1."});
+    if (in.phases < 2) problems.push_back({"winding.phases", "Phases that are switched are two at least."});
+    if (!problems.empty()) return problems;
+    const int m = in.phases;
+    if (in.slots % (2 * m)) {
+        const int below = in.slots / (2 * m) * 2 * m;
+        return {{"stator.slots",
+                 fmt::format("{} stator poles cannot give each of {} phases pairs of poles; take {}.", in.slots, m,
+                             below > 0 ? fmt::format("{} or {}", below, below + 2 * m) : std::to_string(2 * m))}};
+    }
+    const int step = in.poles * m / in.slots; // electrical turns between coils of one phase
+    if (in.poles * m % in.slots == 0 && std::gcd(step, m) == 1) return {};
+    std::vector<int> fit;
+    for (int poles = 2; poles <= 2 * in.slots; poles += 2)
+        if (poles * m % in.slots == 0 && std::gcd(poles * m / in.slots, m) == 1) fit.push_back(poles);
+    std::sort(fit.begin(), fit.end(), [&](int a, int b) {
+        return std::pair(std::abs(a - in.poles), a) < std::pair(std::abs(b - in.poles), b);
+    });
+    fit.resize(std::min<std::size_t>(fit.size(), 3));
+    std::sort(fit.begin(), fit.end());
+    return {{"rotor.poles", fmt::format("{} rotor poles do not step evenly past {} stator poles of {} phases; {} do.",
+                                        in.poles, in.slots, m, fmt::join(fit, " or "))}};
+}
+
 Problems check(const WindingInput& in) {
     Problems problems;
     if (!is_possible(in.phases))
@@ -76,10 +106,25 @@ Problems check(const WindingInput& in) {
     if (in.form == WindingForm::Concentric && in.layers != 1)
         problems.push_back(
             {"winding.form", "Concentric coils lie in one layer; take one layer, or lap coils."});
+    if (in.form == WindingForm::Pole && problems.empty()) return check_pole_coils(in);
     if (in.layer_shift != 0 && in.layers < 4)
         problems.push_back({"winding.layer_shift", "Pairs of layers are turned against each other from four "
                                                    "layers on."});
     return problems;
+}
+
+/// Neighbouring coils of a phase are wound in opposite senses, so that their poles are north and south in turn.
+WindingLayout pole_coils(WindingInput in) {
+    in.span = 1;
+    WindingLayout layout;
+    layout.input = in;
+    for (int j = 0; j < in.slots; ++j) {
+        const int phase = j % in.phases, round = j / in.phases;
+        const bool reversed = (round + (in.alternate ? phase : 0)) % 2 == 1;
+        layout.coils.push_back({phase, reversed ? -1 : 1, {j, 1}, {(j + 1) % in.slots, 0}, 1});
+    }
+    layout.lags = switched_lags(layout);
+    return layout;
 }
 
 /// One try of a layout: what it needs, found step by step.
@@ -93,6 +138,7 @@ class Proposal {
         if (m_in.set_shift && m_in.phases != 6 && m_in.phases != 9)
             return Problem{"winding.phases",
                            "Sets that are shifted have three phases each: six phases or nine."};
+        if (m_in.form == WindingForm::Pole) return pole_coils(m_in);
         m_layout.lags = phase_lags(m_in.phases, m_in.set_shift);
         if (const auto problem = choose_star()) return *problem;
         choose_span();

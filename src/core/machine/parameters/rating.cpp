@@ -1,11 +1,16 @@
 // What the machine is to do, and the limits of its supply.
 
+#include "machine/design.h"
 #include "machine/parameter.h"
 
 namespace mavlo {
 namespace {
 
 using namespace parameter;
+
+bool is_switched(const Design& design) {
+    return design.text("stator.slot.kind") != "none" && design.text("winding.form") == "pole";
+}
 
 const Register<ParameterSet> rating{
     {"rating",
@@ -18,6 +23,15 @@ const Register<ParameterSet> rating{
                                 "Rated phase current, peak value.", 0, 100000),
                        quantity("rating.advance", "deg", "0 deg", "Advance angle", "γ",
                                 "Electrical angle of the current from +q towards -d.", -180, 180),
+                       when(is_switched,
+                            quantity("rating.turn_on", "deg", "= -0.4 * pole_angle", "Turn-on angle", "θ_on",
+                                     "Rotor angle before a phase's aligned position (negative) where it is "
+                                     "switched on.",
+                                     -360, 360)),
+                       when(is_switched,
+                            quantity("rating.turn_off", "deg", "= -0.1 * pole_angle", "Turn-off angle", "θ_off",
+                                     "Rotor angle of a phase's aligned position where it is switched off.", -360,
+                                     360)),
                        or_auto(quantity("rating.torque", "N.m", "auto", "Rated torque", "M",
                                         "Wanted mean torque; auto: what the rated current gives.", 1e-9, 1e7)),
                        quantity("machine.friction_torque", "N.m", "0 N.m", "Bearing friction", "M_f",

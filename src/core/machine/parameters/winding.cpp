@@ -36,6 +36,9 @@ bool has_sets(const Design& design) {
     const std::string phases(trim(design.text("winding.phases")));
     return has_winding(design) && (phases == "6" || phases == "9");
 }
+bool has_pole_coils(const Design& design) {
+    return has_winding(design) && design.text("winding.form") == "pole";
+}
 bool has_many_layers(const Design& design) {
     return has_winding(design) && std::atoi(design.text("winding.layers").c_str()) >= 4;
 }
@@ -62,7 +65,10 @@ const Register<ParameterSet> winding{
                   choice(
                       "winding.form", winding_forms(), "Form",
                       "Lap: coils of one span; concentric: one within the other in one layer; ring: round the "
-                      "yoke."),
+                      "yoke; pole: one round every stator pole, the phases switched by position."),
+                  when(has_pole_coils,
+                       choice("winding.polarity", {"alternate", "alike"}, "Polarity",
+                              "Senses of neighbouring phases' first coils: opposite in turn, or all alike.")),
                   whole("winding.layers", "2", "Layers", "", "Coil sides in a slot: 1, 2, 4, 6 or 8.", 1, 8),
                   choice("winding.sharing", {"auto", "side-by-side", "stacked"}, "Two sides in a slot",
                          "How two layers share a slot; auto: side by side round teeth, else stacked."),

@@ -108,7 +108,7 @@ const RegisterQuestion registered{
      solves,
      run,
      32,
-     {need_winding, need_dq_frame},
+     {need_winding, need_no_shell, need_dq_frame},
      false}};
 
 } // namespace

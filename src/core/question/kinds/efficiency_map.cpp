@@ -198,7 +198,7 @@ const RegisterQuestion registered{{"efficiency-map",
                                    solves,
                                    run,
                                    80,
-                                   {need_winding, need_dq_frame},
+                                   {need_winding, need_no_shell, need_dq_frame},
                                    false}};
 
 } // namespace

@@ -3,6 +3,7 @@
 #include "figure/balance.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
+#include "question/stroke_inputs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,14 +16,18 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 /// The currents as the inputs give them.
-CurrentWave wave_of(const Inputs& inputs) {
-    const double current = inputs.at("current"), advance = inputs.at("advance");
-    const WaveForm form = wave_form(inputs.word("waveform"));
+CurrentWave wave_of(const Machine& machine, const Inputs& inputs) {
+    const double current = inputs.at("current"), advance = inputs.at("advance"), periods = machine.pole_pairs();
+    const std::string& word = inputs.word("waveform");
+    const WaveForm form = word != "auto"              ? wave_form(word)
+                          : machine.facts().switched ? WaveForm::Stroke
+                                                     : WaveForm::Sine;
     const bool alike = inputs.list("amplitudes").empty() && inputs.list("offsets").empty() &&
                        inputs.list("lags").empty() && inputs.at("open_phase") == 0 &&
                        inputs.at("short_phase") == 0;
     if (form == WaveForm::Sine && alike) return current_vector(current, advance);
     CurrentWave wave(form, current, advance);
+    wave.set_stroke(periods * inputs.at("turn_on"), periods * inputs.at("turn_off"));
     wave.set_table(inputs.list("wave"));
     wave.set_amplitudes(inputs.list("amplitudes"));
     wave.set_offsets(inputs.list("offsets"));
@@ -35,7 +40,7 @@ constexpr int most_rounds = 8;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (inputs.at("short_phase") > 0) return 4 * int(inputs.at("points")); // about
-    return period_solves(machine, int(inputs.at("points")), wave_of(inputs).alike()) *
+    return period_solves(machine, int(inputs.at("points")), wave_of(machine, inputs).alike()) *
            int(skew_slices(inputs).size());
 }
 
@@ -207,11 +212,13 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>
 
 QuestionInput choice_of_wave() {
     QuestionInput input{
-        "waveform", "Waveform", "", "sine",
+        "waveform", "Waveform", "", "auto",
         "In phase with the no-load EMF where the advance is 0: sinusoidal, blocks on for 120 or 180 "
-        "degrees, a trapezoid with 120 degrees flat, or a table."};
+        "degrees, a trapezoid with 120 degrees flat, or a table; strokes are on from turn-on to turn-off. Auto: "
+        "a sine, of switched phases strokes."};
     input.kind = InputKind::Choice;
     input.words = wave_words();
+    input.words.insert(input.words.begin(), "auto");
     return input;
 }
 
@@ -297,7 +304,7 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     c.answer.effort.solves = solves(c.machine, c.inputs);
     Stack stack;
-    CurrentWave wave = wave_of(c.inputs);
+    CurrentWave wave = wave_of(c.machine, c.inputs);
     if (c.input("short_phase") > 0) {
         auto shorted = with_shorted_phase(c, *model, wave);
         if (!shorted) return shorted.problems();
@@ -335,12 +342,14 @@ const RegisterQuestion registered{
            9, true},
           {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360,
            false},
+          turn_on_input(),
+          turn_off_input(),
           {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
           {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
      solves,
      run,
      30,
-     {need_winding, need_dq_frame}}};
+     {need_winding, need_no_shell}}};
 
 } // namespace
 } // namespace mavlo

@@ -100,7 +100,7 @@ const RegisterQuestion registered{
      solves,
      run,
      90,
-     {need_winding, need_dq_frame},
+     {need_winding, need_no_shell, need_dq_frame},
      false}};
 
 } // namespace

@@ -173,7 +173,7 @@ const RegisterQuestion registered{{"speed-range",
                                    solves,
                                    run,
                                    70,
-                                   {need_winding, need_dq_frame},
+                                   {need_winding, need_no_shell, need_dq_frame},
                                    false}};
 
 } // namespace

@@ -1,6 +1,6 @@
 // The torque of one field by two independent ways, with its energy and coenergy.
 
-#include "figure/park.h"
+#include "figure/current_wave.h"
 #include "question/question.h"
 
 #include <cmath>
@@ -23,8 +23,8 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     const double angle = c.input("angle"), step = 2e-3 * 2 * pi / (c.machine.slots * c.machine.poles);
-    const PhaseValues current = to_phases(current_vector(c.input("current"), c.input("advance")),
-                                          electrical_angle(c.machine, angle), c.machine.winding.layout.lags);
+    const PhaseValues current = rated_wave(c.machine, c.input("current"), c.input("advance"))
+                                    .at(electrical_angle(c.machine, angle), c.machine.winding.layout.lags);
     FieldSolver solver(*model);
     const auto at = solver.solve(angle, current);
     if (!at) return at.problems();

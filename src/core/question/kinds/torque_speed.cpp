@@ -203,7 +203,7 @@ const RegisterQuestion registered{
      solves,
      run,
      91,
-     {need_winding, need_three_phases, need_dq_frame},
+     {need_winding, need_three_phases, need_no_shell, need_dq_frame},
      false}};
 
 } // namespace

@@ -37,7 +37,7 @@ Problems run(QuestionContext& c) {
     const Machine& m = c.machine;
     const Conductor conductor = machine_conductor(m);
     const MachineWinding& w = m.winding;
-    const int p = m.pole_pairs();
+    const int p = m.winding.layout.main_order();
     const double factor = std::abs(winding_factor(w.layout, p));
     const WindingBalance balance = judge_balance(w.layout);
     const SlotFilling filling = fill_slot(m, fullest_slot(m), Packing::Measured);

@@ -91,7 +91,7 @@ const RegisterQuestion registered{
      solves,
      run,
      75,
-     {need_winding, need_dq_frame},
+     {need_winding, need_no_shell, need_dq_frame},
      false}};
 
 } // namespace

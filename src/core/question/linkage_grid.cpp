@@ -1,0 +1,94 @@
+#include "question/linkage_grid.h"
+
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr const char* store_kind = "linkages";
+
+bool is_even(const Machine& machine) {
+    return machine.symmetry.mirrored;
+}
+
+/// Angle, current, coenergy, torque, and each phase's linkage.
+std::vector<double> row_of(double angle, double current, const FieldSolution& field) {
+    std::vector<double> row{angle, current, field.coenergy, field.torque};
+    row.insert(row.end(), field.flux_linkage.begin(), field.flux_linkage.end());
+    return row;
+}
+
+double rounded(double value) {
+    return std::round(value * 1e9) / 1e9 + 0.0;
+}
+
+} // namespace
+
+std::vector<double> linkage_angles(const Machine& machine, int points) {
+    const double half = pi / machine.pole_pairs();
+    std::vector<double> angles;
+    const int count = is_even(machine) ? points : 2 * (points - 1);
+    for (int k = 0; k < count; ++k) angles.push_back(-half + half * k / (points - 1));
+    if (is_even(machine)) angles.back() = 0;
+    return angles;
+}
+
+std::vector<double> linkage_currents(double most, int count) {
+    std::vector<double> currents;
+    for (int k = 1; k <= count; ++k) {
+        const double x = double(k) / count;
+        currents.push_back(rounded(most * x * (0.5 + 0.5 * x)));
+    }
+    return currents;
+}
+
+Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>& model,
+                                       const std::vector<double>& angles, const std::vector<double>& currents,
+                                       const PointStore& store, int threads, const Watch& watch,
+                                       Effort& effort) {
+    const Machine& m = model->machine;
+    const std::size_t phases = std::size_t(m.winding.phases), columns = 4 + phases;
+    const double aligned = phase_axis(m.winding.layout);
+    const auto known = store.read(store_kind, 2, columns);
+    std::vector<Position> positions;
+    std::vector<std::pair<double, double>> keys;
+    for (std::size_t j = 0; j < angles.size(); ++j)
+        for (std::size_t n = 0; n < currents.size(); ++n) {
+            // To and fro, so that neighbours in the sweep are neighbours here.
+            const double current = currents[j % 2 ? currents.size() - 1 - n : n];
+            if (known.contains({rounded(angles[j]), rounded(current)})) continue;
+            PortValues one(phases, 0.0);
+            one[0] = current;
+            positions.push_back({aligned + angles[j], std::move(one)});
+            keys.emplace_back(rounded(angles[j]), rounded(current));
+        }
+    std::vector<std::vector<double>> fresh(positions.size());
+    const auto results = sweep(model, positions, threads, watch, [&](std::size_t at, const FieldSolution& field) {
+        fresh[at] = row_of(keys[at].first, keys[at].second, field);
+        store.append(store_kind, fresh[at]);
+    });
+    if (!results) return results.problems();
+    effort.solves += int(positions.size());
+    for (const PositionResult& result : *results) effort.newton_steps += result.newton_steps;
+    PointStore::Rows rows = known;
+    for (auto& row : fresh) rows[{row[0], row[1]}] = std::move(row);
+
+    LinkageGrid grid{angles, currents, 2 * pi / m.pole_pairs(), is_even(m), {}, {}, {}, {}};
+    const auto empty = Eigen::MatrixXd::Zero(Eigen::Index(currents.size()), Eigen::Index(angles.size()));
+    grid.coenergy = grid.linkage = grid.torque = empty;
+    grid.others.assign(phases - 1, empty);
+    for (std::size_t j = 0; j < angles.size(); ++j)
+        for (std::size_t n = 0; n < currents.size(); ++n) {
+            const auto& row = rows.at({rounded(angles[j]), rounded(currents[n])});
+            const auto k = Eigen::Index(n), i = Eigen::Index(j);
+            grid.coenergy(k, i) = row[2];
+            grid.torque(k, i) = row[3];
+            grid.linkage(k, i) = row[4];
+            for (std::size_t p = 1; p < phases; ++p) grid.others[p - 1](k, i) = row[4 + p];
+        }
+    return grid;
+}
+
+} // namespace mavlo

@@ -1,0 +1,21 @@
+#pragma once
+// Solving the linkages of a switched phase over angle and current.
+
+#include "map/linkage_map.h"
+#include "question/question.h"
+
+namespace mavlo {
+
+/// From the unaligned position to the aligned one where a phase and its section are mirror images of
+/// themselves, else over a whole period; `points` of them in a half. Evenly spaced.
+std::vector<double> linkage_angles(const Machine& machine, int points);
+/// So many currents up to the largest (A), closer to each other near zero.
+std::vector<double> linkage_currents(double most, int count);
+
+/// The grid of phase U. Rows of the store are taken, or solved and put there as they are finished.
+Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>& model,
+                                       const std::vector<double>& angles, const std::vector<double>& currents,
+                                       const PointStore& store, int threads, const Watch& watch,
+                                       Effort& effort);
+
+} // namespace mavlo
