@@ -91,8 +91,8 @@ PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const
     return currents;
 }
 
-bool CurrentWave::alike() const {
-    return m_vector || (m_form != WaveForm::Table && m_amplitudes.empty() && m_offsets.empty() &&
+bool CurrentWave::alike(bool switched) const {
+    return m_vector || ((m_form != WaveForm::Table || switched) && m_amplitudes.empty() && m_offsets.empty() &&
                         m_own_lags.empty() && !m_open && !m_series_phase);
 }
 

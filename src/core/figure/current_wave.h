@@ -55,9 +55,9 @@ class CurrentWave {
     CurrentWave advanced(double angle) const;
 
     PhaseValues at(double theta, const std::vector<double>& lags) const;
-    /// Whether every phase carries the others' wave, each half the reverse of the other: what lets a part of
-    /// the period tell the whole.
-    bool alike() const;
+    /// Whether every phase carries the others' wave; where phases are not `switched` one after the other, each
+    /// half the reverse of the other, too: what lets a part of the period tell the whole.
+    bool alike(bool switched = false) const;
     bool operator==(const CurrentWave&) const = default;
 
   private:

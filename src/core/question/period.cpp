@@ -45,7 +45,7 @@ std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,
 Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const MachineModel>& model, int points,
                                                  const CurrentWave& current, int threads, const Watch& watch) {
     const auto period = electrical_period(model->machine, points, current);
-    const int needed = period_solves(model->machine, points, current.alike());
+    const int needed = period_solves(model->machine, points, current.alike(model->machine.facts().switched));
     const auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch);
     if (!results || needed == points) return results;
     return unfolded(*results, period, *model->machine.symmetry.part);
@@ -55,7 +55,7 @@ Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const Machin
                                               const CurrentWave& current, int threads, const Watch& watch) {
     const Machine& machine = model->machine;
     const auto period = electrical_period(machine, points, current);
-    const int needed = period_solves(machine, points, current.alike());
+    const int needed = period_solves(machine, points, current.alike(machine.facts().switched));
     std::vector<ElementField> fields{std::size_t(needed)};
     const auto keep = [&](std::size_t place, const FieldSolution& field) {
         fields[place] = element_field(*model, field);

@@ -13,7 +13,8 @@ QuestionInput choice_input(const char* key, const char* label, std::vector<std::
 }
 
 std::vector<QuestionInput> supply_inputs() {
-    return {{"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
+    std::vector<QuestionInput> list{
+            {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
             {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
              "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
             {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
@@ -32,12 +33,17 @@ std::vector<QuestionInput> supply_inputs() {
              "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
             choice_input("sampling", "Sampling", {"natural", "regular", "regular-twice"},
                          "Of the references: always, once or twice a carrier period."),
-            {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1},
-            {"switch_drop", "Switch drop", "V", "0", "Of a switch that conducts.", 0, 100},
+            {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1}};
+    for (const QuestionInput& input : valve_inputs()) list.push_back(input);
+    list.push_back({"shorted", "Terminals joined", "", "3", "Of a short circuit: two or three.", 2, 3, true});
+    return list;
+}
+
+std::vector<QuestionInput> valve_inputs() {
+    return {{"switch_drop", "Switch drop", "V", "0", "Of a switch that conducts.", 0, 100},
             {"switch_resistance", "Switch resistance", "Ohm", "0", "Of a switch that conducts.", 0, 1e3},
             {"diode_drop", "Diode drop", "V", "0", "Of a diode that conducts.", 0, 100},
-            {"diode_resistance", "Diode resistance", "Ohm", "0", "Of a diode that conducts.", 0, 1e3},
-            {"shorted", "Terminals joined", "", "3", "Of a short circuit: two or three.", 2, 3, true}};
+            {"diode_resistance", "Diode resistance", "Ohm", "0", "Of a diode that conducts.", 0, 1e3}};
 }
 
 std::vector<QuestionInput> winding_inputs() {

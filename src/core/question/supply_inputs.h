@@ -13,6 +13,8 @@ QuestionInput choice_input(const char* key, const char* label, std::vector<std::
 
 /// What supplies and bridges need beside their speed: voltages, angles, carriers, devices.
 std::vector<QuestionInput> supply_inputs();
+/// Drops and resistances of switches and diodes.
+std::vector<QuestionInput> valve_inputs();
 /// resistance, end_inductance.
 std::vector<QuestionInput> winding_inputs();
 

@@ -40,7 +40,7 @@ constexpr int most_rounds = 8;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (inputs.at("short_phase") > 0) return 4 * int(inputs.at("points")); // about
-    return period_solves(machine, int(inputs.at("points")), wave_of(machine, inputs).alike()) *
+    return period_solves(machine, int(inputs.at("points")), wave_of(machine, inputs).alike(machine.facts().switched)) *
            int(skew_slices(inputs).size());
 }
 

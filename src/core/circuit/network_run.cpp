@@ -1,0 +1,467 @@
+#include "circuit/network_run.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi, never = std::numeric_limits<double>::infinity();
+const double gamma_share = 1 - 1 / std::numbers::sqrt2;
+constexpr double error_constant = 0.0404; ///< of the method: 3 gamma^2 - 2 gamma^3 - 1/6
+constexpr double bound = 1e-7;            ///< of a crossing, over the largest voltage or current
+constexpr double instant = 1e-9;          ///< of the longest step: what is no time
+constexpr int most_flips = 200, most_newton = 30;
+
+} // namespace
+
+double RotorMoment::time_to(double wanted) const {
+    if (!(omega > 0)) return never;
+    const double turns = (wanted - angle) / (2 * pi);
+    double ahead = 2 * pi * (turns - std::floor(turns));
+    if (ahead < 1e-9) ahead += 2 * pi;
+    return ahead / omega;
+}
+
+NetworkRun::NetworkRun(const Network& network, const PortMachine& machine, std::unique_ptr<GateControl> control,
+                       NetworkOptions options)
+    : m_network(network)
+    , m_machine(machine)
+    , m_control(std::move(control))
+    , m_options(std::move(options))
+    , m_now(m_options.rotor.start)
+    , m_closed(network.elements.size(), 0)
+    , m_h(m_options.longest_step / 20) {
+    number();
+}
+
+/// Places of the unknowns, and the state at rest.
+void NetworkRun::number() {
+    auto unknown = Eigen::Index(m_network.nodes.size()) - 1;
+    Eigen::Index slots = 0;
+    m_phase_element.assign(std::size_t(m_machine.ports()), -1);
+    const PortState rest = m_machine.at(m_now.angle, Eigen::VectorXd::Zero(m_machine.ports()));
+    std::vector<double> state;
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        const bool has_branch = e.kind == Element::VoltageSource || e.kind == Element::Inductor ||
+                                e.kind == Element::Phase;
+        const bool has_state =
+            e.kind == Element::Capacitor || e.kind == Element::Inductor || e.kind == Element::Phase;
+        m_branch.push_back(has_branch ? unknown++ : -1);
+        m_slot.push_back(has_state ? slots++ : -1);
+        if (e.kind == Element::Inductor) m_inductors.push_back(k);
+        if (e.kind == Element::Phase) m_phase_element[std::size_t(e.phase)] = int(k);
+        if (has_state) state.push_back(e.kind == Element::Phase ? rest.linkage[e.phase] : e.value * e.initial);
+    }
+    m_state = Eigen::Map<Eigen::VectorXd>(state.data(), slots);
+    const auto n = Eigen::Index(m_inductors.size());
+    m_inductance = Eigen::MatrixXd::Zero(n, n);
+    const auto place = [&](int element) {
+        return std::find(m_inductors.begin(), m_inductors.end(), std::size_t(element)) - m_inductors.begin();
+    };
+    for (Eigen::Index k = 0; k < n; ++k)
+        m_inductance(k, k) = m_network.elements[m_inductors[std::size_t(k)]].value;
+    for (const Coupling& c : m_network.couplings) {
+        const auto a = place(c.first), b = place(c.second);
+        m_inductance(a, b) = m_inductance(b, a) = c.factor * std::sqrt(m_inductance(a, a) * m_inductance(b, b));
+    }
+    // Mutual inductances link what flows at the beginning, too.
+    for (Eigen::Index k = 0; k < n; ++k) {
+        double linkage = 0;
+        for (Eigen::Index j = 0; j < n; ++j)
+            linkage += m_inductance(k, j) * m_network.elements[m_inductors[std::size_t(j)]].initial;
+        m_state[m_slot[m_inductors[std::size_t(k)]]] = linkage;
+    }
+    m_scale = m_state.cwiseAbs();
+    m_rate = Eigen::VectorXd::Zero(slots);
+    m_x = Eigen::VectorXd::Zero(unknown);
+}
+
+double NetworkRun::through(const Eigen::VectorXd& x, std::size_t element) const {
+    const Element& e = m_network.elements[element];
+    if (m_branch[element] >= 0) return x[m_branch[element]];
+    switch (e.kind) {
+    case Element::Resistor:
+        return across(x, e) / e.value;
+    case Element::CurrentSource:
+        return e.wave.at(m_now.t, m_now.angle);
+    case Element::Switch:
+    case Element::Diode:
+        return m_closed[element] ? (across(x, e) - e.drop) / e.on : across(x, e) / e.off;
+    case Element::Capacitor:
+        return m_rate[m_slot[element]];
+    default:
+        return 0;
+    }
+}
+
+Eigen::VectorXd NetworkRun::phase_currents(const Eigen::VectorXd& x) const {
+    Eigen::VectorXd currents = Eigen::VectorXd::Zero(m_machine.ports());
+    for (std::size_t p = 0; p < m_phase_element.size(); ++p)
+        if (m_phase_element[p] >= 0) currents[Eigen::Index(p)] = x[branch(m_phase_element[p])];
+    return currents;
+}
+
+/// Everything but the machine's phases. `per` is one over the stage's time.
+void NetworkRun::stamp(const RotorMoment& at, double per, const Eigen::VectorXd& memory) {
+    const Eigen::Index n = m_x.size();
+    m_a.setZero(n, n);
+    m_b.setZero(n);
+    const auto conduct = [&](const Element& e, double g) {
+        const Eigen::Index a = e.from - 1, b = e.to - 1;
+        if (a >= 0) m_a(a, a) += g;
+        if (b >= 0) m_a(b, b) += g;
+        if (a >= 0 && b >= 0) m_a(a, b) -= g, m_a(b, a) -= g;
+    };
+    const auto inject = [&](const Element& e, double current) { // out of `from`, into `to`
+        if (e.from > 0) m_b[e.from - 1] -= current;
+        if (e.to > 0) m_b[e.to - 1] += current;
+    };
+    const auto add_branch = [&](const Element& e, Eigen::Index row, double voltage_share) {
+        if (e.from > 0) m_a(e.from - 1, row) += 1, m_a(row, e.from - 1) += voltage_share;
+        if (e.to > 0) m_a(e.to - 1, row) -= 1, m_a(row, e.to - 1) -= voltage_share;
+    };
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        switch (e.kind) {
+        case Element::Resistor:
+            conduct(e, 1 / e.value);
+            break;
+        case Element::Capacitor:
+            conduct(e, per * e.value);
+            inject(e, -per * memory[m_slot[k]]);
+            break;
+        case Element::CurrentSource:
+            inject(e, e.wave.at(at.t, at.angle));
+            break;
+        case Element::VoltageSource:
+            add_branch(e, m_branch[k], 1);
+            m_b[m_branch[k]] = e.wave.at(at.t, at.angle);
+            break;
+        case Element::Switch:
+        case Element::Diode:
+            conduct(e, 1 / (m_closed[k] ? e.on : e.off));
+            if (m_closed[k]) inject(e, -e.drop / e.on);
+            break;
+        case Element::Inductor:
+            // v/(per L) - sum M_kj i_j/L = -memory/L: scaled so that no step is too short for it.
+            add_branch(e, m_branch[k], 1 / (per * e.value));
+            m_b[m_branch[k]] = -memory[m_slot[k]] / e.value;
+            break;
+        case Element::Phase:
+            break;
+        }
+    }
+    for (std::size_t k = 0; k < m_inductors.size(); ++k)
+        for (std::size_t j = 0; j < m_inductors.size(); ++j)
+            m_a(m_branch[m_inductors[k]], m_branch[m_inductors[j]]) -=
+                m_inductance(Eigen::Index(k), Eigen::Index(j)) / m_network.elements[m_inductors[k]].value;
+}
+
+/// v - R i - per (psi - memory) = 0, with psi straight about the currents.
+void NetworkRun::stamp_phases(double per, const Eigen::VectorXd& memory, const PortState& machine,
+                              const Eigen::VectorXd& currents, Eigen::MatrixXd& a, Eigen::VectorXd& b) const {
+    for (std::size_t p = 0; p < m_phase_element.size(); ++p) {
+        if (m_phase_element[p] < 0) continue;
+        const auto port = Eigen::Index(p);
+        const Element& e = m_network.elements[std::size_t(m_phase_element[p])];
+        const Eigen::Index row = branch(m_phase_element[p]);
+        const double own = per * machine.inductance(port, port) + e.value, scale = 1 / own;
+        if (e.from > 0) a(e.from - 1, row) += 1, a(row, e.from - 1) += scale;
+        if (e.to > 0) a(e.to - 1, row) -= 1, a(row, e.to - 1) -= scale;
+        double linkage = machine.linkage[port] - memory[m_slot[std::size_t(m_phase_element[p])]];
+        for (std::size_t q = 0; q < m_phase_element.size(); ++q) {
+            const auto other = Eigen::Index(q);
+            linkage -= machine.inductance(port, other) * currents[other];
+            if (m_phase_element[q] >= 0)
+                a(row, branch(m_phase_element[q])) -= scale * per * machine.inductance(port, other);
+        }
+        a(row, row) -= scale * e.value;
+        b[row] = scale * per * linkage;
+    }
+}
+
+/// The unknowns at one stage by Newton's method on the machine's linkages; x is where it starts. False where
+/// it does not converge.
+bool NetworkRun::solve(const RotorMoment& at, double per, const Eigen::VectorXd& memory, Eigen::VectorXd& x) {
+    stamp(at, per, memory);
+    if (m_machine.ports() == 0) {
+        x = m_a.partialPivLu().solve(m_b);
+        return x.allFinite();
+    }
+    Eigen::VectorXd currents = phase_currents(x);
+    for (int n = 0; n < most_newton; ++n) {
+        Eigen::MatrixXd a = m_a;
+        Eigen::VectorXd b = m_b;
+        stamp_phases(per, memory, m_machine.at(at.angle, currents), currents, a, b);
+        x = a.partialPivLu().solve(b);
+        if (!x.allFinite()) return false;
+        const Eigen::VectorXd next = phase_currents(x);
+        const double change = (next - currents).cwiseAbs().maxCoeff();
+        currents = next;
+        if (change <= 1e-9 * std::max(m_amperes, currents.cwiseAbs().maxCoeff())) return true;
+    }
+    return false;
+}
+
+/// How fast linkages and charges change: what is across or through them.
+Eigen::VectorXd NetworkRun::rates(const Eigen::VectorXd& x, double per, const Eigen::VectorXd& memory) const {
+    Eigen::VectorXd rate(m_state.size());
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        if (e.kind == Element::Inductor) rate[m_slot[k]] = across(x, e);
+        if (e.kind == Element::Phase) rate[m_slot[k]] = across(x, e) - e.value * x[m_branch[k]];
+        if (e.kind == Element::Capacitor) rate[m_slot[k]] = per * (e.value * across(x, e) - memory[m_slot[k]]);
+    }
+    return rate;
+}
+
+std::optional<NetworkRun::Step> NetworkRun::try_step(double h) {
+    const double stage = gamma_share * h, per = 1 / stage;
+    Eigen::VectorXd x = m_x;
+    const RotorMoment middle = m_now.after(stage), end = m_now.after(h);
+    if (!solve(middle, per, m_state, x)) return std::nullopt;
+    const Eigen::VectorXd first = rates(x, per, m_state);
+    const Eigen::VectorXd memory = m_state + (1 - gamma_share) * h * first;
+    if (!solve(end, per, memory, x)) return std::nullopt;
+    const Eigen::VectorXd second = rates(x, per, memory);
+    Step step{x, memory + stage * second, second, 0};
+    // The third derivative of the state, by divided differences of its rate at the step's three points.
+    const Eigen::VectorXd bend = 2 / h *
+                                 ((second - first) / ((1 - gamma_share) * h) - (first - m_rate) / stage);
+    for (Eigen::Index k = 0; k < bend.size(); ++k) {
+        const double scale = std::max({m_scale[k], std::abs(step.state[k]), 1e-12});
+        step.error = std::max(step.error, error_constant * h * h * h * std::abs(bend[k]) / scale);
+    }
+    step.error /= m_options.tolerance;
+    return step;
+}
+
+double NetworkRun::excess_of(const Element& e, std::size_t k, const Eigen::VectorXd& x) const {
+    const bool closed = m_closed[k] != 0;
+    if (e.kind == Element::Diode) {
+        const double over = across(x, e) - e.drop;
+        return closed ? -over / e.on / m_amperes - bound : over / m_volts - bound;
+    }
+    const Element::Control& c = e.control;
+    if (c.gate >= 0) {
+        const bool gate = m_control && m_control->gates()[std::size_t(c.gate)];
+        if (e.drop <= 0 || !gate) return gate == closed ? -1 : 1;
+        const double over = across(x, e) - e.drop;
+        return closed ? -over / e.on / m_amperes - bound : over / m_volts - bound;
+    }
+    const bool by_current = c.source >= 0;
+    const double value = by_current ? x[branch(c.source)] : potential(x, c.plus) - potential(x, c.minus);
+    const double unit = by_current ? m_amperes : m_volts;
+    const double over = closed ? c.threshold - c.hysteresis - value : value - c.threshold - c.hysteresis;
+    return over / unit - bound;
+}
+
+std::vector<NetworkRun::Crossing> NetworkRun::crossings(const Eigen::VectorXd& x, bool settling) const {
+    std::vector<Crossing> found;
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k)
+        if (const Element& e = m_network.elements[k]; is_valve(e))
+            if (const double excess = excess_of(e, k, x); excess > 0) found.push_back({excess, int(k), -1});
+    if (settling || !m_control) return found;
+    const Eigen::VectorXd currents = phase_currents(x);
+    for (int w = 0; w < m_control->watches(); ++w)
+        if (const double excess = m_control->watch(w, currents) / m_amperes - bound; excess > 0)
+            found.push_back({excess, -1, w});
+    return found;
+}
+
+double NetworkRun::worst(const Eigen::VectorXd& x) const {
+    double most = -1;
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k)
+        if (const Element& e = m_network.elements[k]; is_valve(e)) most = std::max(most, excess_of(e, k, x));
+    if (m_control) {
+        const Eigen::VectorXd currents = phase_currents(x);
+        for (int w = 0; w < m_control->watches(); ++w)
+            most = std::max(most, m_control->watch(w, currents) / m_amperes - bound);
+    }
+    return most;
+}
+
+void NetworkRun::flip(const Crossing& crossing) {
+    if (crossing.element >= 0)
+        m_closed[std::size_t(crossing.element)] ^= 1;
+    else
+        m_control->on_watch(crossing.watch);
+}
+
+void NetworkRun::note_scales(const Eigen::VectorXd& x) {
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        if (e.kind == Element::VoltageSource)
+            m_volts = std::max(m_volts, std::abs(e.wave.at(m_now.t, m_now.angle)));
+        if (m_branch[k] >= 0) m_amperes = std::max(m_amperes, std::abs(x[m_branch[k]]));
+    }
+    m_scale = m_scale.cwiseMax(m_state.cwiseAbs());
+}
+
+/// Switches with gates from outside take their state, before anything else is looked at.
+void NetworkRun::follow_gates() {
+    for (std::size_t k = 0; m_control && k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        if (e.kind != Element::Switch || e.control.gate < 0) continue;
+        const bool gate = m_control->gates()[std::size_t(e.control.gate)] != 0;
+        if (!gate || e.drop <= 0) m_closed[k] = gate;
+    }
+}
+
+/// The state of switches and diodes that fits the linkages and charges as they stand, one after the other, the
+/// worst first; and with it how fast those change.
+std::optional<Problem> NetworkRun::settle() {
+    follow_gates();
+    const double no_time = instant * m_options.longest_step;
+    note_scales(m_x);
+    for (int n = 0; n < most_flips; ++n) {
+        Eigen::VectorXd x = m_x;
+        if (!solve(m_now, 1 / no_time, m_state, x))
+            return Problem{"circuit", fmt::format("At {:.6g} s the circuit has no solution.", m_now.t)};
+        const auto found = crossings(x, true);
+        if (found.empty()) {
+            m_x = x;
+            m_rate = rates(x, 1 / no_time, m_state);
+            note_scales(m_x);
+            return std::nullopt;
+        }
+        flip(*std::max_element(found.begin(), found.end(),
+                               [](const Crossing& a, const Crossing& b) { return a.excess < b.excess; }));
+    }
+    return Problem{"circuit", fmt::format("At {:.6g} s the switches and diodes find no state that agrees with "
+                                          "itself; give the circuit resistances in series.",
+                                          m_now.t)};
+}
+
+double NetworkRun::next_edge() const {
+    double next = m_control ? m_control->next_edge(m_now) : never;
+    for (const Element& e : m_network.elements) {
+        if (e.kind != Element::VoltageSource && e.kind != Element::CurrentSource) continue;
+        next = std::min(next, e.wave.next_corner(m_now.t));
+        for (double angle : e.wave.corner_angles()) next = std::min(next, m_now.t + m_now.time_to(angle));
+    }
+    return next;
+}
+
+/// The step within h that ends just beyond the first crossing (Illinois' variant of false position; M. Dowell,
+/// P. Jarratt, BIT 11, 1971).
+std::optional<NetworkRun::Step> NetworkRun::locate(double h, double& where) {
+    double low = 0, high = h, at_low = std::min(worst(m_x), -1e-3 * bound);
+    auto step = try_step(h);
+    if (!step) return std::nullopt;
+    double at_high = worst(step->x);
+    int side = 0;
+    for (int n = 0; n < 60 && at_high > 10 * bound && high - low > instant * m_options.longest_step; ++n) {
+        const double share = at_low / (at_low - at_high);
+        const double middle = low + std::clamp(share, 0.02, 0.98) * (high - low);
+        auto trial = try_step(middle);
+        if (!trial) return std::nullopt;
+        const double value = worst(trial->x);
+        if (value > 0) {
+            high = middle;
+            at_high = value;
+            step = std::move(trial);
+            if (side == 1) at_low /= 2;
+            side = 1;
+        } else {
+            low = middle;
+            at_low = value;
+            if (side == -1) at_high /= 2;
+            side = -1;
+        }
+    }
+    where = high;
+    return step;
+}
+
+void NetworkRun::take(const Step& step, double h) {
+    m_now = m_now.after(h);
+    m_x = step.x;
+    m_state = step.state;
+    m_rate = step.rate;
+    note_scales(m_x);
+    const RotorDrive& rotor = m_options.rotor;
+    if (rotor.inertia <= 0) return;
+    const double mechanical = m_now.omega / rotor.pole_pairs,
+                 torque = m_machine.at(m_now.angle, phase_currents(m_x)).torque,
+                 load = rotor.load ? rotor.load(mechanical) : 0,
+                 acceleration = rotor.pole_pairs * (torque - load) / rotor.inertia;
+    // Velocities with the mean of both ends' acceleration (L. Verlet, Phys. Rev. 159, 1967).
+    m_now.omega += h * (acceleration - m_now.acceleration) / 2;
+    m_now.acceleration = acceleration;
+}
+
+NetworkSample NetworkRun::sample() const {
+    NetworkSample s;
+    s.rotor = m_now;
+    s.potential = Eigen::VectorXd::Zero(Eigen::Index(m_network.nodes.size()));
+    s.potential.tail(s.potential.size() - 1) = m_x.head(s.potential.size() - 1);
+    s.current.resize(Eigen::Index(m_network.elements.size()));
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) s.current[Eigen::Index(k)] = through(m_x, k);
+    const PortState machine = m_machine.at(m_now.angle, phase_currents(m_x));
+    s.linkage = machine.linkage;
+    s.torque = machine.torque;
+    s.closed = m_closed;
+    return s;
+}
+
+/// One step, with what happens at its end.
+std::optional<Problem> NetworkRun::advance(double end, std::vector<NetworkSample>* samples) {
+    const double edge = next_edge(), until = std::min(end, edge);
+    const double rest = until - m_now.t, shortest = instant * m_options.longest_step;
+    double h = std::min({m_h, m_options.longest_step, rest});
+    if (rest - h < 0.01 * h) h = rest;
+    if (h > shortest) {
+        auto step = try_step(h);
+        while ((!step || step->error > 1) && h > 100 * shortest) {
+            h *= step ? std::clamp(0.8 / std::cbrt(step->error), 0.1, 0.7) : 0.25;
+            step = try_step(h);
+        }
+        if (!step) return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
+        m_h = h * std::clamp(0.8 / std::cbrt(std::max(step->error, 1e-6)), 0.3, 2.0);
+        if (worst(step->x) > 0) {
+            step = locate(h, h);
+            if (!step) return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
+        }
+        take(*step, h);
+    } else {
+        m_now = m_now.after(std::max(0.0, rest));
+    }
+    if (samples) samples->push_back(sample());
+    const auto found = crossings(m_x, false);
+    const bool at_edge = std::abs(m_now.t - edge) <= shortest;
+    if (found.empty() && !at_edge) return std::nullopt;
+    for (const Crossing& crossing : found) flip(crossing);
+    if (at_edge && m_control) m_control->at_edge(m_now, phase_currents(m_x));
+    if (auto problem = settle()) return problem;
+    m_h = std::min(m_h, m_options.longest_step / 20);
+    if (samples) samples->push_back(sample());
+    return std::nullopt;
+}
+
+std::optional<Problem> NetworkRun::run(double end, std::vector<NetworkSample>* samples) {
+    if (!m_begun) {
+        m_begun = true;
+        if (m_control) m_control->at_edge(m_now, Eigen::VectorXd::Zero(m_machine.ports()));
+        if (auto problem = settle()) return problem;
+        if (samples) samples->push_back(sample());
+    }
+    int idle = 0;
+    while (m_now.t < end - instant * m_options.longest_step) {
+        if (m_options.stop && m_options.stop()) return Problem{"", "stopped"};
+        const double before = m_now.t;
+        if (auto problem = advance(end, samples)) return problem;
+        idle = m_now.t - before > 10 * instant * m_options.longest_step ? 0 : idle + 1;
+        if (idle > most_flips)
+            return Problem{"circuit", fmt::format("At {:.6g} s switches change without end; give them a hysteresis, "
+                                                  "or a larger band.",
+                                                  m_now.t)};
+    }
+    return std::nullopt;
+}
+
+} // namespace mavlo

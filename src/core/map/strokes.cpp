@@ -1,0 +1,149 @@
+#include "map/strokes.h"
+
+#include "map/linkage_machine.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int most_periods = 200, torque_points = 1440;
+constexpr double same = 1e-4; ///< of the current's peak: what two periods may differ by
+
+// Places of half_bridges() for one phase.
+enum Place : Eigen::Index { Link, High, Low, HighDiode, LowDiode, Phase };
+
+/// Sum over the samples of the mean of f at their ends times what they span.
+template <typename F, typename X>
+double integral(const std::vector<NetworkSample>& samples, F f, X x) {
+    double sum = 0;
+    for (std::size_t k = 1; k < samples.size(); ++k)
+        sum += (f(samples[k - 1]) + f(samples[k])) / 2 * (x(samples[k]) - x(samples[k - 1]));
+    return sum;
+}
+
+double current(const NetworkSample& s) {
+    return s.current[Phase];
+}
+double time(const NetworkSample& s) {
+    return s.rotor.t;
+}
+
+/// W in a valve that conducts.
+double loss(const NetworkSample& s, Place place, double drop, double resistance) {
+    if (!s.closed[std::size_t(place)]) return 0;
+    const double i = s.current[place];
+    return i * (drop + resistance * i);
+}
+
+} // namespace
+
+Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive) {
+    const double omega = drive.periods * drive.speed, length = 2 * pi / omega;
+    const LinkageMachine machine(map, {0}, drive.periods, drive.inductance);
+    const Network network = half_bridges(drive.bridge, 1, drive.resistance);
+    StrokeSettings stroke = drive.stroke;
+    stroke.turn_on *= drive.periods;
+    stroke.turn_off *= drive.periods;
+    stroke.aligned = {0};
+    auto owned = std::make_unique<StrokeControl>(stroke);
+    const StrokeControl& control = *owned;
+    NetworkOptions options;
+    options.rotor.start = {0, stroke.turn_on, omega, 0};
+    options.longest_step = length / drive.steps;
+    options.stop = drive.stop;
+    NetworkRun run(network, machine, std::move(owned), options);
+    StrokePeriod period;
+    for (int n = 1; n <= most_periods; ++n) {
+        period.samples.clear();
+        const int before = control.switchings();
+        if (auto problem = run.run(n * length, &period.samples)) return *problem;
+        // The last sample stands after the next turn-on, whose current is the same.
+        double peak = 1e-12;
+        for (const NetworkSample& s : period.samples) peak = std::max(peak, current(s));
+        period.periods = n - 1;
+        period.switchings = control.switchings() - before;
+        period.periodic = std::abs(current(period.samples.back()) - current(period.samples.front())) < same * peak;
+        if (period.periodic) break;
+    }
+    return period;
+}
+
+StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& drive) {
+    const auto& samples = period.samples;
+    const double length = time(samples.back()) - time(samples.front());
+    const auto mean = [&](auto f) { return integral(samples, f, time) / length; };
+    const Bridge& b = drive.bridge;
+    StrokeFigures out;
+    out.torque_mean = drive.phases * mean([](const NetworkSample& s) { return s.torque; });
+    out.current_rms = std::sqrt(mean([](const NetworkSample& s) { return current(s) * current(s); }));
+    out.current_mean = mean(current);
+    for (const NetworkSample& s : samples) {
+        out.current_peak = std::max(out.current_peak, current(s));
+        out.linkage_peak = std::max(out.linkage_peak, s.linkage[0]);
+    }
+    // i dpsi round the loop, the linkage without what stands in series, whose energy comes back.
+    out.energy = integral(samples, current, [&](const NetworkSample& s) { return s.linkage[0]; });
+    const auto from_link = [](const NetworkSample& s) { return -s.current[Link]; };
+    out.dc_current_mean = drive.phases * mean(from_link);
+    out.input_power = b.dc * out.dc_current_mean;
+    out.energy_in = b.dc * length * mean([&](const NetworkSample& s) { return std::max(0.0, from_link(s)); });
+    out.energy_back = b.dc * length * mean([&](const NetworkSample& s) { return std::max(0.0, -from_link(s)); });
+    out.copper = drive.phases * drive.resistance * out.current_rms * out.current_rms;
+    out.switches = drive.phases * mean([&](const NetworkSample& s) {
+                       return loss(s, High, b.switch_drop, b.switch_resistance) +
+                              loss(s, Low, b.switch_drop, b.switch_resistance);
+                   });
+    out.diodes = drive.phases * mean([&](const NetworkSample& s) {
+                     return loss(s, HighDiode, b.diode_drop, b.diode_resistance) +
+                            loss(s, LowDiode, b.diode_drop, b.diode_resistance);
+                 });
+    const double start = drive.stroke.turn_on, off = drive.stroke.turn_off;
+    double ended = start;
+    const StrokeWave wave(period, current);
+    out.current_at_turn_off = wave.at(drive.periods * off);
+    for (const NetworkSample& s : samples)
+        if (current(s) > same * out.current_peak) ended = s.rotor.angle / drive.periods;
+    // Counted on from this period's own turn-on.
+    out.extinction = start + ended - samples.front().rotor.angle / drive.periods;
+    out.switching_frequency = period.switchings / 2.0 / length;
+    const StrokeWave torque(period, [](const NetworkSample& s) { return s.torque; });
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (int k = 0; k < torque_points; ++k) {
+        const double sum = torque_of_phases(torque, 2 * pi * k / torque_points / drive.phases, drive.phases);
+        low = std::min(low, sum);
+        high = std::max(high, sum);
+    }
+    out.torque_peak_to_peak = high - low;
+    return out;
+}
+
+StrokeWave::StrokeWave(const StrokePeriod& period, const std::function<double(const NetworkSample&)>& value) {
+    for (const NetworkSample& s : period.samples) {
+        m_angle.push_back(s.rotor.angle);
+        m_value.push_back(value(s));
+    }
+}
+
+double StrokeWave::at(double angle) const {
+    double place = angle - m_angle.front();
+    place -= 2 * pi * std::floor(place / (2 * pi));
+    place += m_angle.front();
+    const auto above = std::upper_bound(m_angle.begin(), m_angle.end(), place);
+    if (above == m_angle.begin()) return m_value.front();
+    if (above == m_angle.end()) return m_value.back();
+    const auto k = std::size_t(above - m_angle.begin());
+    const double width = m_angle[k] - m_angle[k - 1], share = width > 0 ? (place - m_angle[k - 1]) / width : 1;
+    return m_value[k - 1] + share * (m_value[k] - m_value[k - 1]);
+}
+
+double torque_of_phases(const StrokeWave& torque, double angle, int phases) {
+    double sum = 0;
+    for (int k = 0; k < phases; ++k) sum += torque.at(angle - 2 * pi * k / phases);
+    return sum;
+}
+
+} // namespace mavlo

@@ -1,0 +1,258 @@
+// A switched machine on its half-bridges: currents, torque, loops and losses of the steady stroke.
+
+#include "figure/balance.h"
+#include "map/strokes.h"
+#include "question/linkage_grid.h"
+#include "question/period.h"
+#include "question/stroke_inputs.h"
+#include "question/supply_inputs.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int curve_points = 1440;
+
+int map_solves(const Machine& machine, const Inputs& inputs) {
+    return int(inputs.at("map_currents")) * int(linkage_angles(machine, int(inputs.at("map_positions"))).size());
+}
+
+int iron_points(const Inputs& inputs) {
+    return int(inputs.at("iron_points"));
+}
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    const int iron = iron_points(inputs);
+    return map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
+}
+
+Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
+    const double width = drive.stroke.turn_off - drive.stroke.turn_on, period = 2 * pi / drive.periods;
+    if (width <= 0 || width >= period)
+        return {{"--with turn_off", fmt::format("The phase is on for {:.4g} deg; between 0 and {:.4g} deg, a rotor "
+                                                "pole's pitch, are possible.",
+                                                width * 180 / pi, period * 180 / pi)}};
+    if (drive.speed <= 0) return {{"--with speed", "Strokes follow the rotor: give a speed above zero."}};
+    if (drive.bridge.dc <= 0) return {{"--with dc_voltage", "The link needs a voltage above zero."}};
+    if (drive.stroke.chopping == Chopping::Single) return {};
+    if (c.input("chop_current") <= 0) return {{"--with chop_current", "Chopping needs a current above zero."}};
+    if (drive.stroke.high <= drive.stroke.low || drive.stroke.low <= 0)
+        return {{"--with band", "The band must be above zero and narrower than twice the current."}};
+    return {};
+}
+
+StrokeDrive drive_of(const QuestionContext& c) {
+    StrokeDrive drive;
+    drive.bridge = supply_settings(c.inputs, 0).bridge;
+    const std::string& mode = c.inputs.word("mode");
+    drive.stroke.turn_on = c.input("turn_on");
+    drive.stroke.turn_off = c.input("turn_off");
+    drive.stroke.chopping = mode == "single" ? Chopping::Single
+                            : mode == "soft" ? Chopping::Soft
+                                             : Chopping::Hard;
+    const double current = c.input("chop_current"), given = c.input("band"),
+                 band = std::isnan(given) ? 0.08 * current : given;
+    drive.stroke.low = current - band / 2;
+    drive.stroke.high = current + band / 2;
+    drive.phases = c.machine.winding.phases;
+    drive.periods = c.machine.pole_pairs();
+    drive.resistance = given_resistance(c);
+    drive.inductance = given_end_inductance(c);
+    drive.speed = c.input("speed");
+    drive.stop = stop_of(c);
+    return drive;
+}
+
+/// What is told of one answer.
+struct Told {
+    QuestionContext& c;
+    const StrokeDrive& drive;
+    const StrokePeriod& period;
+    StrokeFigures f;
+    std::optional<FieldLosses> losses;
+
+    Balance balance() const {
+        Balance b;
+        const Machine& m = c.machine;
+        const double frequency = electrical_frequency(m, drive.speed);
+        if (losses) {
+            b = balance_of(m, *losses, {}, drive.speed, f.torque_mean, f.input_power);
+        } else {
+            b.mechanical = mechanical_loss(m, drive.speed);
+            b.air_gap = f.torque_mean * drive.speed;
+            b.electrical = f.input_power;
+        }
+        (void)frequency;
+        b.copper_dc = b.copper = f.copper;
+        return b;
+    }
+
+    void figures() {
+        const Balance b = balance();
+        const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+        const bool iron = losses.has_value();
+        const double devices = f.switches + f.diodes,
+                     largest = std::max({std::abs(f.input_power), std::abs(b.air_gap), f.copper});
+        const double left = f.input_power - f.copper - devices - b.air_gap;
+        c.answer.figures = {
+            {"torque_mean", f.torque_mean, "N.m"},
+            {"torque_peak_to_peak", f.torque_peak_to_peak, "N.m"},
+            {"current_rms", f.current_rms, "A"},
+            {"current_peak", f.current_peak, "A"},
+            {"current_mean", f.current_mean, "A"},
+            {"current_at_turn_off", f.current_at_turn_off, "A"},
+            {"energy_a_stroke", f.energy, "J"},
+            {"energy_from_link", f.energy_in, "J"},
+            {"energy_returned", f.energy_back, "J"},
+            {"energy_ratio", known(f.energy_in > 0, f.energy / f.energy_in), "1"},
+            {"flux_linkage_peak", f.linkage_peak, "Wb"},
+            {"extinction_angle", f.extinction * 180 / pi, "deg"},
+            {"dc_current_mean", f.dc_current_mean, "A"},
+            {"input_power", f.input_power, "W"},
+            {"copper_loss", f.copper, "W"},
+            {"iron_loss_stator", known(iron, b.iron_stator), "W"},
+            {"iron_loss_rotor", known(iron, b.iron_rotor), "W"},
+            {"switch_loss", devices, "W"},
+            {"mechanical_power", b.air_gap, "W"},
+            {"efficiency", iron ? b.efficiency() : std::nullopt, "1"},
+            {"switching_frequency", f.switching_frequency, "Hz"},
+            {"periods_to_steady", known(period.periodic, period.periods), "1"},
+            {"power_unaccounted", known(period.periodic && largest > 0, left / largest), "1"}};
+    }
+
+    void curves() {
+        const Machine& m = c.machine;
+        const auto& lags = m.winding.layout.lags;
+        const StrokeWave torque(period, [](const NetworkSample& s) { return s.torque; }),
+            current(period, [](const NetworkSample& s) { return s.current[5]; }),
+            voltage(period, [](const NetworkSample& s) { return s.potential[2] - s.potential[3]; }),
+            linkage(period, [](const NetworkSample& s) { return s.linkage[0]; }),
+            link(period, [](const NetworkSample& s) { return -s.current[0]; });
+        std::vector<double> angles, degrees;
+        for (int k = 0; k <= curve_points; ++k) {
+            angles.push_back(-pi + 2 * pi * k / curve_points);
+            degrees.push_back(angles.back() / drive.periods * 180 / pi);
+        }
+        const auto add = [&](const std::string& name, const char* unit, auto value) {
+            Curve curve{name, unit, "rotor_angle", "deg", degrees, {}};
+            for (double angle : angles) curve.y.push_back(value(angle));
+            c.answer.curves.push_back(std::move(curve));
+        };
+        const auto of_all = [&](const StrokeWave& wave) {
+            return [&wave, n = drive.phases](double angle) { return torque_of_phases(wave, angle, n); };
+        };
+        const auto of_each = [&](const char* name, const char* unit, const StrokeWave& wave) {
+            for (std::size_t k = 0; k < lags.size(); ++k)
+                add(name + phase_suffix(k), unit, [&](double angle) { return wave.at(angle - lags[k]); });
+        };
+        add("torque", "N.m", of_all(torque));
+        of_each("current_", "A", current);
+        of_each("voltage_", "V", voltage);
+        of_each("flux_linkage_", "Wb", linkage);
+        of_each("torque_of_", "N.m", torque);
+        add("dc_current", "A", of_all(link));
+        Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
+        for (const NetworkSample& s : period.samples) {
+            loop.x.push_back(s.current[5]);
+            loop.y.push_back(s.linkage[0]);
+        }
+        c.answer.curves.push_back(std::move(loop));
+    }
+
+    void sentence() {
+        const auto efficiency = c.answer.figure("efficiency");
+        std::string& out = c.answer.sentence;
+        out = fmt::format("At {:.4g} rpm from {:.4g} V the torque is {:.4g} N·m on average and wavers by {:.3g} "
+                          "N·m; a phase carries {:.4g} A rms, {:.4g} A at most",
+                          drive.speed * 30 / pi, drive.bridge.dc, f.torque_mean, f.torque_peak_to_peak,
+                          f.current_rms, f.current_peak);
+        if (efficiency) out += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
+        out += period.periodic ? "." : ". The current never ends between strokes and found no steady state; turn off earlier.";
+        out += " By the map of one phase: what phases link of each other is left out.";
+    }
+};
+
+/// The current of the stroke as a table over the electrical angle, from the aligned position.
+CurrentWave wave_of(const StrokePeriod& period, int points) {
+    const StrokeWave current(period, [](const NetworkSample& s) { return s.current[5]; });
+    std::vector<double> table;
+    for (int k = 0; k < points; ++k) table.push_back(current.at(2 * pi * k / points));
+    CurrentWave wave(WaveForm::Table, 1, -pi / 2);
+    wave.set_table(std::move(table));
+    return wave;
+}
+
+Problems run(QuestionContext& c) {
+    const StrokeDrive drive = drive_of(c);
+    if (auto problems = checked(c, drive); !problems.empty()) return problems;
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    const double most = std::max({c.machine.rating.max_current, c.machine.rating.current, drive.stroke.high});
+    auto grid = solve_linkage_grid(*model, linkage_angles(c.machine, int(c.input("map_positions"))),
+                                   linkage_currents(most, int(c.input("map_currents"))), c.points, c.threads,
+                                   c.watch, c.answer.effort);
+    if (!grid) return grid.problems();
+    const LinkageMap map(std::move(*grid));
+    const auto period = run_strokes(map, drive);
+    if (!period) {
+        if (c.watch.stop.stop_requested()) return {stopped()};
+        return period.problems();
+    }
+    Told told{c, drive, *period, stroke_figures(*period, drive), {}};
+    if (const int points = iron_points(c.inputs); points > 0) {
+        const auto fields =
+            sweep_period_with_loci(*model, points, wave_of(*period, 20 * points), c.threads, {{}, c.watch.stop});
+        if (!fields) return fields.problems();
+        c.answer.effort.solves += period_solves(c.machine, points);
+        told.losses = field_losses(**model, fields->loci);
+    }
+    told.figures();
+    told.curves();
+    told.sentence();
+    if (told.f.current_peak > 1.02 * most)
+        c.answer.sentence += fmt::format(" The current reaches beyond the map's {:.4g} A; raise rating.max_current.",
+                                         most);
+    return {};
+}
+
+std::vector<QuestionInput> inputs() {
+    std::vector<QuestionInput> list{
+        {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
+        {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the half-bridges' link.", 0, 1e6},
+        turn_on_input(),
+        turn_off_input(),
+        choice_input("mode", "Current", {"single", "soft", "hard"},
+                     "A single pulse, or held in the band by the upper switch (soft) or by both (hard)."),
+        {"chop_current", "Chopped at", "A", "= rating.current", "Middle of the band.", 0, 1e6}};
+    QuestionInput band{"band", "Band", "A", "auto", "Whole width; auto: 8 % of the current.", 0, 1e6};
+    band.auto_allowed = true;
+    list.push_back(band);
+    for (const QuestionInput& input : valve_inputs()) list.push_back(input);
+    for (const QuestionInput& input : winding_inputs()) list.push_back(input);
+    list.push_back({"map_currents", "Currents of the map", "", "20", "Up to the largest current.", 4, 200, true});
+    list.push_back({"map_positions", "Positions of the map", "", "31", "From unaligned to aligned.", 5, 721, true});
+    list.push_back({"iron_points", "Fields for the iron", "", "48",
+                    "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0, 2000,
+                    true});
+    return list;
+}
+
+const RegisterQuestion registered{
+    {"strokes",
+     "Drive",
+     "Strokes",
+     "Currents, torque, energy loops and losses of switched phases on half-bridges, turned on and off by position.",
+     inputs(),
+     solves,
+     run,
+     66,
+     {need_winding, need_switched},
+     false}};
+
+} // namespace
+} // namespace mavlo
