@@ -448,8 +448,8 @@ std::optional<Problem> NetworkRun::run(double end, std::vector<NetworkSample>* s
         m_begun = true;
         if (m_control) m_control->at_edge(m_now, Eigen::VectorXd::Zero(m_machine.ports()));
         if (auto problem = settle()) return problem;
-        if (samples) samples->push_back(sample());
     }
+    if (samples && samples->empty()) samples->push_back(sample());
     int idle = 0;
     while (m_now.t < end - instant * m_options.longest_step) {
         if (m_options.stop && m_options.stop()) return Problem{"", "stopped"};

@@ -105,8 +105,8 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
     double ended = start;
     const StrokeWave wave(period, current);
     out.current_at_turn_off = wave.at(drive.periods * off);
-    for (const NetworkSample& s : samples)
-        if (current(s) > same * out.current_peak) ended = s.rotor.angle / drive.periods;
+    for (std::size_t k = 0; k + 1 < samples.size(); ++k)
+        if (current(samples[k]) > same * out.current_peak) ended = samples[k + 1].rotor.angle / drive.periods;
     // Counted on from this period's own turn-on.
     out.extinction = start + ended - samples.front().rotor.angle / drive.periods;
     out.switching_frequency = period.switchings / 2.0 / length;

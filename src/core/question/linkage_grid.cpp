@@ -37,10 +37,7 @@ std::vector<double> linkage_angles(const Machine& machine, int points) {
 
 std::vector<double> linkage_currents(double most, int count) {
     std::vector<double> currents;
-    for (int k = 1; k <= count; ++k) {
-        const double x = double(k) / count;
-        currents.push_back(rounded(most * x * (0.5 + 0.5 * x)));
-    }
+    for (int k = 1; k <= count; ++k) currents.push_back(rounded(most * k / count));
     return currents;
 }
 

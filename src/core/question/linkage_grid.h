@@ -9,7 +9,7 @@ namespace mavlo {
 /// From the unaligned position to the aligned one where a phase and its section are mirror images of
 /// themselves, else over a whole period; `points` of them in a half. Evenly spaced.
 std::vector<double> linkage_angles(const Machine& machine, int points);
-/// So many currents up to the largest (A), closer to each other near zero.
+/// So many currents up to the largest (A), evenly spaced.
 std::vector<double> linkage_currents(double most, int count);
 
 /// The grid of phase U. Rows of the store are taken, or solved and put there as they are finished.

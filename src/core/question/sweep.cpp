@@ -15,41 +15,76 @@ constexpr int run_length = 48; ///< positions at the most
 class History {
   public:
     void add(FieldSolution solution) {
-        if (m_fields.size() == 3) m_fields.erase(m_fields.begin());
+        if (m_fields.size() == most) m_fields.erase(m_fields.begin());
         m_fields.push_back(std::move(solution));
     }
 
-    /// Extrapolates the potentials over equal steps of the angle, by a parabola where three fields are known.
-    /// Over unequal steps, or past a jump of the currents, the last field itself is the best guess.
+    /// Extrapolates the potentials by the polynomial through the last fields: over equal steps of the angle,
+    /// a parabola at the most; at one angle over currents in proportion, a cubic. Past a jump the last field
+    /// itself is the best guess.
     const FieldSolution* guess(const Position& next) {
         if (m_fields.empty()) return nullptr;
-        const auto n = m_fields.size();
-        std::size_t known = 1;
-        while (known < n && equal_step(n - known, next)) ++known;
-        if (known == 1) return &m_fields.back();
+        std::vector<double> places = at_one_angle(next);
+        if (places.size() < 2) places = turning(next);
+        if (places.size() < 2) return &m_fields.back();
         m_guess = m_fields.back();
-        const auto &a = m_fields[n - 1].potential, &b = m_fields[n - 2].potential;
-        for (std::size_t i = 0; i < a.size(); ++i)
-            m_guess.potential[i] =
-                known == 2 ? 2 * a[i] - b[i] : 3 * (a[i] - b[i]) + m_fields[n - 3].potential[i];
+        std::fill(m_guess.potential.begin(), m_guess.potential.end(), 0.0);
+        for (std::size_t k = 0; k < places.size(); ++k) {
+            double weight = 1; // of Lagrange's polynomial, the next place being 0
+            for (std::size_t j = 0; j < places.size(); ++j)
+                if (j != k) weight *= places[j] / (places[j] - places[k]);
+            const auto& field = m_fields[m_fields.size() - 1 - k].potential;
+            for (std::size_t i = 0; i < field.size(); ++i) m_guess.potential[i] += weight * field[i];
+        }
         return &m_guess;
     }
 
   private:
-    /// Whether the step to field i was like the one wanted next: the same turn, and currents that go on in the
-    /// same way (at one angle) or flow on without a jump (turning).
+    static constexpr std::size_t most = 4;
+
+    /// How far the last fields lie behind the next, last first, in currents that differ by a factor alone.
+    std::vector<double> at_one_angle(const Position& next) const {
+        std::vector<double> places;
+        const std::vector<double>& last = m_fields.back().current;
+        std::vector<double> step(next.current.size());
+        double size = 0;
+        for (std::size_t k = 0; k < step.size(); ++k) {
+            step[k] = next.current[k] - last[k];
+            size += step[k] * step[k];
+        }
+        if (size == 0) return places;
+        for (auto field = m_fields.rbegin(); field != m_fields.rend() && field->angle == next.angle; ++field) {
+            double along = 0, off = 0;
+            for (std::size_t k = 0; k < step.size(); ++k)
+                along += (next.current[k] - field->current[k]) * step[k] / size;
+            for (std::size_t k = 0; k < step.size(); ++k)
+                off = std::max(off, std::abs(next.current[k] - field->current[k] - along * step[k]));
+            // Onwards, and not by a leap.
+            const double before = places.empty() ? 0 : places.back();
+            if (off > 1e-9 * std::sqrt(size) * along || along < before + 0.2) break;
+            places.push_back(along);
+        }
+        return places;
+    }
+
+    std::vector<double> turning(const Position& next) const {
+        std::vector<double> places{1};
+        const std::size_t n = m_fields.size();
+        while (places.size() < std::min<std::size_t>(n, 3) && equal_step(n - places.size(), next))
+            places.push_back(double(places.size()) + 1);
+        return places;
+    }
+
+    /// Whether the turn to field i was the one wanted next, with currents that flow on without a jump.
     bool equal_step(std::size_t i, const Position& next) const {
         const FieldSolution &from = m_fields[i - 1], &to = m_fields[i], &last = m_fields.back();
         const double turn = to.angle - from.angle;
-        double jump = 0, bend = 0, size = 0;
+        double jump = 0, size = 0;
         for (std::size_t k = 0; k < next.current.size(); ++k) {
-            const double step = to.current[k] - from.current[k];
-            jump = std::max(jump, std::abs(step));
-            bend = std::max(bend, std::abs(next.current[k] - last.current[k] - step));
+            jump = std::max(jump, std::abs(to.current[k] - from.current[k]));
             size = std::max(size, std::abs(next.current[k]));
         }
-        return std::abs(turn - (next.angle - last.angle)) < 1e-9 &&
-               (turn == 0 ? bend <= 1e-9 * (jump + size) : jump <= 0.3 * size);
+        return turn != 0 && std::abs(turn - (next.angle - last.angle)) < 1e-9 && jump <= 0.3 * size;
     }
 
     std::vector<FieldSolution> m_fields;

@@ -150,7 +150,7 @@ Problems run(QuestionContext& c) {
 
 std::vector<QuestionInput> inputs() {
     QuestionInput currents{"currents", "Currents", "A", "auto",
-                           "from:to:step in A, above zero; auto: 20 up to the largest current, closer near zero.",
+                           "from:to:step in A, above zero; auto: 20 up to the largest current.",
                            0, 1e6};
     currents.kind = InputKind::List;
     currents.auto_allowed = true;
