@@ -196,13 +196,16 @@ bool NetworkRun::solve(const RotorMoment& at, double per, const Eigen::VectorXd&
     for (int n = 0; n < most_newton; ++n) {
         Eigen::MatrixXd a = m_a;
         Eigen::VectorXd b = m_b;
-        stamp_phases(per, memory, m_machine.at(at.angle, currents), currents, a, b);
+        const PortState machine = m_machine.at(at.angle, currents);
+        stamp_phases(per, memory, machine, currents, a, b);
         x = a.partialPivLu().solve(b);
         if (!x.allFinite()) return false;
         const Eigen::VectorXd next = phase_currents(x);
-        const double change = (next - currents).cwiseAbs().maxCoeff();
+        const double change = (next - currents).cwiseAbs().maxCoeff(),
+                     linked = (machine.inductance * (next - currents)).cwiseAbs().maxCoeff();
         currents = next;
         if (change <= 1e-9 * std::max(m_amperes, currents.cwiseAbs().maxCoeff())) return true;
+        if (linked <= 1e-11 * machine.linkage.cwiseAbs().maxCoeff()) return true;
     }
     return false;
 }

@@ -1,5 +1,6 @@
 #include "machine/design.h"
 
+#include "circuit/netlist.h"
 #include "machine/shape_outline.h"
 #include "machine/tile_kind.h"
 #include "quantity/formula.h"
@@ -49,6 +50,7 @@ class Resolver {
         }
         if (!m_problems.empty()) return m_problems;
         m_values.set_coils(m_design.coils);
+        m_values.set_circuits(m_design.circuits);
         take_drawings();
         take_shapes();
         if (!m_problems.empty()) return m_problems;
@@ -303,10 +305,23 @@ Result<Design> with_coils(Design design, const std::string& text) {
     return design;
 }
 
+/// A netlist, which must be readable; "none" takes the circuit away.
+Result<Design> with_circuit(Design design, const std::string& name, const std::string& text) {
+    if (trim(text) == "none") {
+        design.circuits.erase(name);
+        return design;
+    }
+    if (name.empty()) return Problem{"circuits", "A circuit needs a name: circuits.NAME."};
+    if (const auto network = read_netlist(text); !network) return network.problems();
+    design.circuits[name] = text;
+    return design;
+}
+
 } // namespace
 
 Result<Design> with_text(Design design, const std::string& path, const std::string& text, bool bare_unit) {
     if (path == "coils") return with_coils(std::move(design), text);
+    if (path.starts_with("circuits.")) return with_circuit(std::move(design), path.substr(9), text);
     const Parameter* parameter = find_parameter(path, design);
     if (!parameter) return Resolver::unknown(path);
     std::string entry(trim(text));
@@ -363,6 +378,11 @@ std::string canonical_text(const Design& design) {
     for (const Coil& c : design.coils)
         text += fmt::format("coil {} {} {}.{} {}.{} {:.12g}\n", c.phase, c.sign, c.go.slot, c.go.layer,
                             c.back.slot, c.back.layer, c.turns);
+    for (const auto& [name, netlist] : design.circuits) {
+        std::string line = netlist;
+        std::replace(line.begin(), line.end(), '\n', '|');
+        text += fmt::format("circuit {}: {}\n", name, line);
+    }
     const auto values = resolve(design);
     for (const Parameter* parameter : used_parameters(design)) {
         text += parameter->path + "=";

@@ -26,6 +26,8 @@ struct Design {
     std::vector<DrawnDimension> dimensions{};
     /// A winding made by hand; empty: the proposed one.
     std::vector<Coil> coils{};
+    /// Circuits of its own that may feed it, as netlists (circuit/netlist.h) by their names.
+    std::map<std::string, std::string> circuits{};
 
     std::string text(const std::string& path) const; ///< own text, else the chosen kinds' standard one
     bool operator==(const Design&) const = default;
@@ -53,6 +55,8 @@ class Values {
     void set_drawing(const std::string& side, DrawnPart part) { m_drawings[side] = std::move(part); }
     const std::vector<Coil>& coils() const { return m_coils; }
     void set_coils(std::vector<Coil> coils) { m_coils = std::move(coils); }
+    const std::map<std::string, std::string>& circuits() const { return m_circuits; }
+    void set_circuits(std::map<std::string, std::string> circuits) { m_circuits = std::move(circuits); }
     void set_dimensions(std::vector<DrawnDimension> dimensions) { m_dimensions = std::move(dimensions); }
     void set_number(const std::string& path, double si) { m_numbers[path] = si; }
     void set_word(const std::string& path, std::string word) { m_words[path] = std::move(word); }
@@ -66,6 +70,7 @@ class Values {
     std::vector<ShapeOutline> m_shapes;
     std::vector<DrawnDimension> m_dimensions;
     std::vector<Coil> m_coils;
+    std::map<std::string, std::string> m_circuits;
 };
 
 /// Reads all texts, evaluates formulas (cycles, unknown names and wrong kinds are reported with the path), and

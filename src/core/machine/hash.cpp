@@ -49,6 +49,7 @@ std::string design_hash(const Design& design, const MaterialLibrary& own) {
 
 std::string field_hash(const Design& design, const MaterialLibrary& own) {
     constexpr const char* others[] = {"rating.",
+                                      "circuit ",
                                       "winding.temperature",
                                       "winding.conductor.",
                                       "winding.fill_factor",

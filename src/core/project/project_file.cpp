@@ -50,6 +50,8 @@ class DesignReader {
             const std::string here = path.empty() ? key : path + "." + key;
             if (here == "coils" && value.is_array())
                 m_coils = &value;
+            else if (here == "circuits" && value.is_object())
+                read_circuits(value);
             else if (here == "drawings" && value.is_object())
                 read_drawings(value);
             else if (value.is_object() && depth < deepest && !find_parameter(here))
@@ -77,6 +79,22 @@ class DesignReader {
 
   private:
     const json* m_coils = nullptr;
+
+    /// A list of lines each; what is wrong with a netlist is said where it is used, so that it can be mended.
+    void read_circuits(const json& tree) {
+        for (const auto& [name, lines] : tree.items()) {
+            std::string text;
+            bool plain = lines.is_array();
+            for (const json& line : lines) {
+                plain = plain && line.is_string();
+                if (plain) text += line.get<std::string>() + "\n";
+            }
+            if (plain)
+                m_variant.design.circuits[name] = text;
+            else
+                problems.push_back({"circuits." + name, "A circuit is a list of lines of a netlist."});
+        }
+    }
 
     static std::optional<Coil> coil_from(const json& j, int phases) {
         try {
@@ -280,6 +298,11 @@ json variant_json(const Variant& variant) {
         row["turns"] = coil.turns == std::rint(coil.turns) ? json(std::int64_t(coil.turns)) : json(coil.turns);
         row["phase"] = (coil.sign < 0 ? "-" : "") + phase_name(coil.phase, phases);
         tree["coils"].push_back(row);
+    }
+    for (const auto& [name, netlist] : variant.design.circuits) {
+        json& lines = tree["circuits"][name] = json::array();
+        std::istringstream in(netlist);
+        for (std::string line; std::getline(in, line);) lines.push_back(line);
     }
     for (const auto& [path, text] : variant.unknown) put(tree, path, json::parse(text, nullptr, false));
     return tree;

@@ -74,6 +74,7 @@ constexpr Unit table[] = {
     {"mWb", 1e-3, 0, flux},
     {"A/mm2", 1e6, 0, current_density},
     {"kg", 1, 0, mass},
+    {"kg.m2", 1, 0, Dimension{{2, 1, 0, 0, 0, 0}}},
     {"g", 1e-3, 0, mass},
     {"kg/m3", 1, 0, density},
     {"g/cm3", 1e3, 0, density},

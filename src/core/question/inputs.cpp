@@ -122,6 +122,9 @@ Problems read_one(const QuestionInput& input, const std::string& text, const Val
         inputs.set(input.key, *list);
         return {};
     }
+    case InputKind::Word:
+        inputs.set(input.key, std::string(trim(text)));
+        return {};
     case InputKind::Choice: {
         const std::string word(trim(text));
         const auto choices = input.choices();
@@ -177,7 +180,7 @@ Result<Inputs> read_inputs(const std::string& question, const std::vector<Questi
 }
 
 std::string shown_input(const QuestionInput& input, const Inputs& inputs) {
-    if (input.kind == InputKind::Choice) return inputs.word(input.key);
+    if (input.kind == InputKind::Choice || input.kind == InputKind::Word) return inputs.word(input.key);
     if (input.kind == InputKind::Number)
         return std::isnan(inputs.at(input.key))
                    ? "auto"

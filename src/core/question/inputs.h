@@ -13,6 +13,7 @@ enum class InputKind {
     Number, ///< one quantity
     List,   ///< quantities as "from:to:step" or "a, b, c", with one unit behind them
     Choice, ///< one of some words
+    Word,   ///< any text, which the question judges
 };
 
 /// An input of a question. Its standard is a text, or the path of the design's parameter it is taken from.

@@ -88,4 +88,23 @@ Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>
     return grid;
 }
 
+std::vector<QuestionInput> linkage_map_inputs() {
+    return {{"map_currents", "Currents of the map", "", "20", "Of switched phases, up to the largest current.", 4,
+             200, true},
+            {"map_positions", "Positions of the map", "", "31", "Of switched phases, from unaligned to aligned.", 5,
+             721, true}};
+}
+
+int linkage_map_solves(const Machine& machine, const Inputs& inputs) {
+    return int(inputs.at("map_currents")) * int(linkage_angles(machine, int(inputs.at("map_positions"))).size());
+}
+
+Result<LinkageMap> linkage_map(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, double most) {
+    auto grid = solve_linkage_grid(model, linkage_angles(c.machine, int(c.input("map_positions"))),
+                                   linkage_currents(most, int(c.input("map_currents"))), c.points, c.threads,
+                                   c.watch, c.answer.effort);
+    if (!grid) return grid.problems();
+    return LinkageMap(std::move(*grid));
+}
+
 } // namespace mavlo

@@ -18,4 +18,11 @@ Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>
                                        const PointStore& store, int threads, const Watch& watch,
                                        Effort& effort);
 
+/// map_currents, map_positions.
+std::vector<QuestionInput> linkage_map_inputs();
+int linkage_map_solves(const Machine& machine, const Inputs& inputs);
+/// The map that those inputs ask for, up to a current (A); the effort goes into the answer.
+Result<LinkageMap> linkage_map(QuestionContext& context, const std::shared_ptr<const MachineModel>& model,
+                               double most);
+
 } // namespace mavlo

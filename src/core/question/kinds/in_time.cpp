@@ -4,7 +4,11 @@
 #include "circuit/steady.h"
 #include "figure/eddy.h"
 #include "figure/iron_in_time.h"
+#include "circuit/phase_ports.h"
+#include "map/linkage_machine.h"
 #include "map/map_machine.h"
+#include "question/linkage_grid.h"
+#include "question/own_circuit.h"
 #include "question/supply_inputs.h"
 #include "question/time_answer.h"
 #include "question/time_map.h"
@@ -22,7 +26,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 /// Periods that a price reckons with before the window, on fields.
 constexpr int settling = 1;
-const std::string given_currents = "currents";
+const std::string given_currents = "currents", own = "own";
 
 bool on_fields(const Inputs& inputs) {
     return inputs.word("method") == "field";
@@ -31,7 +35,12 @@ bool is_current_fed(const Inputs& inputs) {
     return inputs.word("supply") == given_currents;
 }
 
+bool is_own(const Inputs& inputs) {
+    return inputs.word("supply") == own;
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
+    if (machine.facts().switched) return linkage_map_solves(machine, inputs);
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
     return time_map_solves(machine, inputs);
 }
@@ -46,7 +55,21 @@ bool in_step(const QuestionContext& c) {
            1e-9 * angular_frequency(c);
 }
 
+Problems check_own(const QuestionContext& c) {
+    if (on_fields(c.inputs))
+        return {{"--with method", "Own circuits are run on maps; say method=map."}};
+    if (c.machine.facts().shell)
+        return {{"--with supply", "This rotor's own currents are in no map, which own circuits need."}};
+    return {};
+}
+
 Problems check(const QuestionContext& c) {
+    if (is_own(c.inputs)) return check_own(c);
+    if (c.machine.facts().switched)
+        return {{"--with supply", "Phases that are switched by position take supply=own here; half-bridges are the "
+                                  "question strokes."}};
+    if (c.machine.winding.phases != 3)
+        return {{"winding.phases", "This supply feeds three phases; others take supply=own."}};
     if (!c.machine.winding.star() && !is_current_fed(c.inputs))
         return {{"winding.connection", "In time the machine is taken in star; set the connection to star."}};
     if (angular_frequency(c) <= 0)
@@ -232,8 +255,31 @@ Problems run_on_fields(QuestionContext& c) {
     return {};
 }
 
+Problems run_on_own_circuit(QuestionContext& c) {
+    const auto network = own_circuit(c, given_resistance(c));
+    if (!network) return network.problems();
+    const double start = phase_axis(c.machine.winding.layout), series = given_end_inductance(c);
+    if (c.machine.facts().switched) {
+        const auto model = prepare_model(c);
+        if (!model) return model.problems();
+        const auto map = linkage_map(c, *model, c.machine.rating.max_current);
+        if (!map) return map.problems();
+        const LinkageMachine machine(*map, c.machine.winding.layout.lags, c.machine.pole_pairs(), series);
+        return run_own_circuit(c, *network, machine, start,
+                               "By the map of one phase: what phases link of each other is left out, and the iron's loss.");
+    }
+    if (c.machine.winding.phases != 3)
+        return {{"winding.phases", "Flux maps know three phases, or phases that are switched by position."}};
+    const auto map = time_map(c);
+    if (!map) return map.problems();
+    const MapMachine section(*map);
+    return run_own_circuit(c, *network, PhasePorts(section, series), start,
+                           "By the flux map: the slots' ripple and the iron's loss are left out.");
+}
+
 Problems run(QuestionContext& c) {
     if (auto problems = check(c); !problems.empty()) return problems;
+    if (is_own(c.inputs)) return run_on_own_circuit(c);
     if (is_current_fed(c.inputs)) return run_with_given_currents(c);
     return on_fields(c.inputs) ? run_on_fields(c) : run_by_map(c);
 }
@@ -241,6 +287,7 @@ Problems run(QuestionContext& c) {
 std::vector<std::string> supply_words() {
     std::vector<std::string> words = registry<SupplyKind>().names();
     words.push_back(given_currents);
+    words.push_back(own);
     return words;
 }
 
@@ -261,7 +308,7 @@ std::vector<QuestionInput> inputs() {
         {"periods", "Periods shown", "", "1", "Electrical periods of the answer.", 1, 200, true},
         {"points", "Steps a period", "", "360", "At least; every switching is a step of its own.", 60, 20000,
          true}};
-    for (auto& list : {supply_inputs(), winding_inputs(), time_map_inputs()})
+    for (auto& list : {supply_inputs(), own_circuit_inputs(), winding_inputs(), time_map_inputs(), linkage_map_inputs()})
         all.insert(all.end(), list.begin(), list.end());
     return all;
 }
@@ -275,7 +322,7 @@ const RegisterQuestion registered{
      solves,
      run,
      90,
-     {need_winding, need_three_phases},
+     {need_winding},
      false}};
 
 } // namespace

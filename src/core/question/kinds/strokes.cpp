@@ -18,17 +18,13 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int curve_points = 1440;
 
-int map_solves(const Machine& machine, const Inputs& inputs) {
-    return int(inputs.at("map_currents")) * int(linkage_angles(machine, int(inputs.at("map_positions"))).size());
-}
-
 int iron_points(const Inputs& inputs) {
     return int(inputs.at("iron_points"));
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
     const int iron = iron_points(inputs);
-    return map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
+    return linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
 }
 
 Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
@@ -193,12 +189,9 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     const double most = std::max({c.machine.rating.max_current, c.machine.rating.current, drive.stroke.high});
-    auto grid = solve_linkage_grid(*model, linkage_angles(c.machine, int(c.input("map_positions"))),
-                                   linkage_currents(most, int(c.input("map_currents"))), c.points, c.threads,
-                                   c.watch, c.answer.effort);
-    if (!grid) return grid.problems();
-    const LinkageMap map(std::move(*grid));
-    const auto period = run_strokes(map, drive);
+    const auto map = linkage_map(c, *model, most);
+    if (!map) return map.problems();
+    const auto period = run_strokes(*map, drive);
     if (!period) {
         if (c.watch.stop.stop_requested()) return {stopped()};
         return period.problems();
@@ -234,8 +227,7 @@ std::vector<QuestionInput> inputs() {
     list.push_back(band);
     for (const QuestionInput& input : valve_inputs()) list.push_back(input);
     for (const QuestionInput& input : winding_inputs()) list.push_back(input);
-    list.push_back({"map_currents", "Currents of the map", "", "20", "Up to the largest current.", 4, 200, true});
-    list.push_back({"map_positions", "Positions of the map", "", "31", "From unaligned to aligned.", 5, 721, true});
+    for (const QuestionInput& input : linkage_map_inputs()) list.push_back(input);
     list.push_back({"iron_points", "Fields for the iron", "", "48",
                     "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0, 2000,
                     true});

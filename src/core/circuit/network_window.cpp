@@ -1,0 +1,50 @@
+#include "circuit/network_window.h"
+
+namespace mavlo {
+namespace {
+
+constexpr double same = 1e-5;
+
+} // namespace
+
+Result<NetworkWindow> find_network_steady(NetworkRun& run, const NetworkSteady& options) {
+    NetworkWindow out;
+    double end = run.now().t;
+    Eigen::VectorXd before = run.state(), largest = before.cwiseAbs();
+    for (; !options.from_start && out.periods < options.most_periods && !out.periodic; ++out.periods) {
+        end += options.period;
+        if (auto problem = run.run(end, nullptr)) return *problem;
+        largest = largest.cwiseMax(run.state().cwiseAbs());
+        const Eigen::VectorXd off = (run.state() - before).cwiseAbs();
+        out.periodic = out.periods > 0 && (off.array() <= same * largest.array() + 1e-15).all();
+        before = run.state();
+    }
+    end += options.window * options.period;
+    if (auto problem = run.run(end, &out.samples)) return *problem;
+    return out;
+}
+
+double window_mean(const std::vector<NetworkSample>& samples,
+                   const std::function<double(const NetworkSample&)>& one,
+                   const std::function<double(const NetworkSample&)>& other) {
+    double sum = 0;
+    for (std::size_t i = 1; i < samples.size(); ++i) {
+        const NetworkSample &a = samples[i - 1], &b = samples[i];
+        const double dt = b.rotor.t - a.rotor.t;
+        if (dt <= 0) continue;
+        const double p = one(a), q = one(b), r = other(a), s = other(b);
+        sum += dt / 6 * (2 * p * r + p * s + q * r + 2 * q * s);
+    }
+    return sum / (samples.back().rotor.t - samples.front().rotor.t);
+}
+
+double window_mean(const std::vector<NetworkSample>& samples,
+                   const std::function<double(const NetworkSample&)>& value) {
+    return window_mean(samples, value, [](const NetworkSample&) { return 1.0; });
+}
+
+double voltage_across(const NetworkSample& sample, const Element& e) {
+    return sample.potential[e.from] - sample.potential[e.to];
+}
+
+} // namespace mavlo

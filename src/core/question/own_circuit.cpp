@@ -1,0 +1,228 @@
+#include "question/own_circuit.h"
+
+#include "circuit/netlist.h"
+#include "figure/balance.h"
+#include "question/period.h"
+#include "question/supply_inputs.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+using Value = std::function<double(const NetworkSample&)>;
+
+/// Load torque over the speed, as the inputs give it at rated speed.
+std::function<double(double)> load_of(const QuestionContext& c) {
+    const double torque = c.input("load_torque"), rated = std::max(1e-9, c.machine.rating.speed),
+                 friction = c.machine.friction_torque;
+    const std::string& form = c.inputs.word("load_form");
+    const int power = form == "constant" ? 0 : form == "linear" ? 1 : 2;
+    return [=](double speed) {
+        const double share = std::pow(std::abs(speed) / rated, power);
+        // Friction works against the motion, and not where there is none.
+        return torque * share + friction * std::clamp(speed / (1e-3 * rated), -1.0, 1.0);
+    };
+}
+
+/// The one named, or the first.
+std::string circuit_name(const QuestionContext& c) {
+    const std::string& name = c.inputs.word("circuit");
+    const auto& circuits = c.machine.values.circuits();
+    return name.empty() && !circuits.empty() ? circuits.begin()->first : name;
+}
+
+class Teller {
+  public:
+    Teller(QuestionContext& context, const Network& network, const NetworkWindow& window, double start)
+        : c(context)
+        , m_network(network)
+        , m_window(window)
+        , m_samples(window.samples)
+        , m_start(start) {}
+
+    void tell(const std::string& left_out) {
+        powers();
+        figures();
+        curves();
+        sentence(left_out);
+    }
+
+  private:
+    double power_of(std::size_t k) const {
+        const Element& e = m_network.elements[k];
+        return window_mean(
+            m_samples, [&](const NetworkSample& s) { return voltage_across(s, e); },
+            [&](const NetworkSample& s) { return s.current[Eigen::Index(k)]; });
+    }
+    Value current(std::size_t k) const {
+        return [k](const NetworkSample& s) { return s.current[Eigen::Index(k)]; };
+    }
+
+    void powers() {
+        for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+            const Element& e = m_network.elements[k];
+            if (e.kind == Element::VoltageSource || e.kind == Element::CurrentSource) m_input -= power_of(k);
+            if (e.kind == Element::Resistor) m_resistors += power_of(k);
+            if (e.kind == Element::Switch || e.kind == Element::Diode) m_valves += power_of(k);
+            if (e.kind != Element::Phase) continue;
+            m_copper += e.value * window_mean(m_samples, current(k), current(k));
+            if (!m_first || e.phase < m_network.elements[*m_first].phase) m_first = k;
+        }
+        m_mechanical = window_mean(
+            m_samples, [](const NetworkSample& s) { return s.torque; },
+            [&](const NetworkSample& s) { return s.rotor.omega / c.machine.pole_pairs(); });
+    }
+
+    void figures() {
+        double low = 1e300, high = -1e300, peak = 0;
+        for (const NetworkSample& s : m_samples) {
+            low = std::min(low, s.torque);
+            high = std::max(high, s.torque);
+            if (m_first) peak = std::max(peak, std::abs(s.current[Eigen::Index(*m_first)]));
+        }
+        const bool steady = m_window.periodic;
+        const double largest = std::max({std::abs(m_input), std::abs(m_mechanical), m_copper + m_resistors + m_valves}),
+                     left = m_input - m_copper - m_resistors - m_valves - m_mechanical;
+        const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+        Balance b;
+        b.copper = b.copper_dc = m_copper;
+        b.mechanical = mechanical_loss(c.machine, m_samples.back().rotor.omega / c.machine.pole_pairs());
+        b.air_gap = m_mechanical;
+        b.electrical = m_input;
+        c.answer.figures = {
+            {"torque_mean", window_mean(m_samples, [](const NetworkSample& s) { return s.torque; }), "N.m"},
+            {"torque_peak_to_peak", high - low, "N.m"},
+            {"current_rms", known(m_first.has_value(), m_first ? rms_of(*m_first) : 0), "A"},
+            {"current_peak", known(m_first.has_value(), peak), "A"},
+            {"input_power", m_input, "W"},
+            {"copper_loss", m_copper, "W"},
+            {"resistor_loss", m_resistors, "W"},
+            {"switch_loss", m_valves, "W"},
+            {"mechanical_power", m_mechanical, "W"},
+            {"efficiency", b.efficiency(), "1"},
+            {"speed_at_end", m_samples.back().rotor.omega / c.machine.pole_pairs() * 30 / pi, "rpm"},
+            {"periods_to_steady", known(steady, m_window.periods), "1"},
+            {"power_unaccounted", known(steady && largest > 0, left / largest), "1"}};
+    }
+    double rms_of(std::size_t k) const { return std::sqrt(window_mean(m_samples, current(k), current(k))); }
+
+    void add(const std::string& name, const char* unit, const Value& value) {
+        Curve curve{name, unit, "time", "s", {}, {}};
+        for (const NetworkSample& s : m_samples) {
+            curve.x.push_back(s.rotor.t - m_samples.front().rotor.t);
+            curve.y.push_back(value(s));
+        }
+        c.answer.curves.push_back(std::move(curve));
+    }
+
+    void curves() {
+        add("torque", "N.m", [](const NetworkSample& s) { return s.torque; });
+        for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+            const Element& e = m_network.elements[k];
+            if (e.kind != Element::Phase) continue;
+            const std::string phase = phase_suffix(std::size_t(e.phase));
+            add("current_" + phase, "A", current(k));
+            add("voltage_" + phase, "V", [&e](const NetworkSample& s) { return voltage_across(s, e); });
+            add("flux_linkage_" + phase, "Wb", [&e](const NetworkSample& s) { return s.linkage[e.phase]; });
+        }
+        for (std::size_t k = 0; k < m_network.elements.size(); ++k)
+            if (const Element& e = m_network.elements[k]; e.kind != Element::Phase)
+                add("current_of_" + e.name, "A", current(k));
+        for (std::size_t n = 1; n < m_network.nodes.size(); ++n)
+            add("potential_of_" + m_network.nodes[n], "V",
+                [n](const NetworkSample& s) { return s.potential[Eigen::Index(n)]; });
+        add("speed", "rpm",
+            [&](const NetworkSample& s) { return s.rotor.omega / c.machine.pole_pairs() * 30 / pi; });
+        add("rotor_angle", "deg", [&](const NetworkSample& s) {
+            return (m_start + s.rotor.angle / c.machine.pole_pairs()) * 180 / pi;
+        });
+    }
+
+    void sentence(const std::string& left_out) {
+        const auto torque = c.answer.figure("torque_mean");
+        std::string& out = c.answer.sentence;
+        out = fmt::format("On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
+                          "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
+                          circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
+        const bool from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0;
+        out += from_start          ? ". From rest."
+               : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
+                                   : ". No steady state was found: the last periods.";
+        out += " " + left_out;
+    }
+
+    QuestionContext& c;
+    const Network& m_network;
+    const NetworkWindow& m_window;
+    const std::vector<NetworkSample>& m_samples;
+    double m_start;
+    double m_input = 0, m_copper = 0, m_resistors = 0, m_valves = 0, m_mechanical = 0;
+    std::optional<std::size_t> m_first; ///< the element of the first phase
+};
+
+} // namespace
+
+std::vector<QuestionInput> own_circuit_inputs() {
+    QuestionInput circuit{"circuit", "Circuit", "", "", "Name of one of the design's own circuits."};
+    circuit.kind = InputKind::Word;
+    QuestionInput form{"load_form", "Load over speed", "", "constant", "How the load goes with the speed."};
+    form.kind = InputKind::Choice;
+    form.words = {"constant", "linear", "square"};
+    return {circuit,
+            {"inertia", "Inertia", "kg.m2", "0", "Of rotor and load, on an own circuit; 0: the speed is held.", 0, 1e6},
+            {"load_torque", "Load torque", "N.m", "0", "At rated speed, beside the bearings' friction.", -1e6, 1e6},
+            form};
+}
+
+Result<Network> own_circuit(const QuestionContext& c, double resistance) {
+    const std::string name = circuit_name(c);
+    const auto& circuits = c.machine.values.circuits();
+    if (circuits.empty())
+        return Problem{"circuits", "The design has no circuit of its own; draw one on the bench Ask, or give one with "
+                                   "--set circuits.NAME=NETLIST."};
+    const auto found = circuits.find(name);
+    if (found == circuits.end()) {
+        std::vector<std::string> names;
+        for (const auto& [known, text] : circuits) names.push_back(known);
+        return Problem{"--with circuit", fmt::format("There is no circuit \"{}\"; the design has {}.", name,
+                                                     fmt::join(names, ", "))};
+    }
+    auto network = read_netlist(found->second, resistance);
+    if (!network) return network;
+    if (auto problems = network_problems(*network, c.machine.winding.phases); !problems.empty()) return problems;
+    return network;
+}
+
+Problems run_own_circuit(QuestionContext& c, const Network& network, const PortMachine& machine, double start,
+                         const std::string& left_out) {
+    const double omega = c.machine.pole_pairs() * c.input("speed");
+    NetworkOptions options;
+    options.rotor.start = {0, 0, omega, 0};
+    options.rotor.pole_pairs = c.machine.pole_pairs();
+    options.rotor.inertia = c.input("inertia");
+    options.rotor.load = load_of(c);
+    const double given = c.input("frequency"), frequency = std::isnan(given) ? omega / (2 * pi) : given;
+    if (frequency <= 0)
+        return {{"--with speed", "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from "
+                                 "it."}};
+    NetworkSteady steady;
+    steady.period = 1 / frequency;
+    steady.window = int(c.input("periods"));
+    steady.from_start = c.inputs.word("state") == "start" || options.rotor.inertia > 0;
+    options.longest_step = steady.period / c.input("points");
+    options.stop = stop_of(c);
+    NetworkRun run(network, machine, nullptr, options);
+    const auto window = find_network_steady(run, steady);
+    if (c.watch.stop.stop_requested()) return {stopped()};
+    if (!window) return window.problems();
+    Teller(c, network, *window, start).tell(left_out);
+    return {};
+}
+
+} // namespace mavlo
