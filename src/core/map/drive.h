@@ -23,7 +23,7 @@ struct DriveLimits {
     double current = 0, voltage = 0; ///< phase, peak; A and V
 };
 
-enum class Aim { LeastLoss, LeastCurrent };
+enum class Aim { LeastLoss, LeastCurrent, LeastRipple }; ///< the last of switched machines alone
 
 /// Steady operation with sinusoidal currents; fundamental voltage; motor convention.
 struct OperatingPoint {

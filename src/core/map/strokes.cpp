@@ -25,9 +25,6 @@ double integral(const std::vector<NetworkSample>& samples, F f, X x) {
     return sum;
 }
 
-double current(const NetworkSample& s) {
-    return s.current[Phase];
-}
 double time(const NetworkSample& s) {
     return s.rotor.t;
 }
@@ -39,7 +36,13 @@ double loss(const NetworkSample& s, Place place, double drop, double resistance)
     return i * (drop + resistance * i);
 }
 
+constexpr auto current = stroke_current;
+
 } // namespace
+
+double stroke_current(const NetworkSample& sample) {
+    return sample.current[Phase];
+}
 
 Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive) {
     const double omega = drive.periods * drive.speed, length = 2 * pi / omega;

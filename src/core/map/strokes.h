@@ -29,6 +29,9 @@ struct StrokePeriod {
 /// From no current, until a period ends with the current it began with.
 Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive);
 
+/// Of the phase, A.
+double stroke_current(const NetworkSample& sample);
+
 /// Of a whole machine, whose phases do the same one after the other.
 struct StrokeFigures {
     double torque_mean = 0, torque_peak_to_peak = 0;  ///< N.m

@@ -1,6 +1,8 @@
 // Efficiency, losses and currents over speed and torque, and the mean over a duty.
 
 #include "question/drive_inputs.h"
+#include "question/duty.h"
+#include "question/stroke_range.h"
 
 #include <algorithm>
 #include <cmath>
@@ -35,7 +37,7 @@ constexpr Column columns[] = {
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return drive_solves(machine, inputs);
+    return machine.facts().switched ? switched_solves(machine, inputs) : drive_solves(machine, inputs);
 }
 
 /// 60 torques from the strongest generator (or zero) to the strongest motor.
@@ -88,45 +90,10 @@ void add_envelope(Answer& answer, const Drive& drive, const std::vector<double>&
     }
 }
 
-/// Energies over the duty's points: each torque at its speed for its time.
-Problems add_duty(QuestionContext& c, const Drive& drive) {
-    const auto &speeds = c.inputs.list("duty_speeds"), &torques = c.inputs.list("duty_torques"),
-               &times = c.inputs.list("duty_times");
-    if (speeds.empty() && torques.empty() && times.empty()) return {};
-    if (speeds.size() != torques.size() || speeds.size() != times.size())
-        return {{"--with duty_speeds",
-                 fmt::format("The duty has {} speeds, {} torques and {} times; give as many of each.",
-                             speeds.size(), torques.size(), times.size())}};
-    double output = 0, copper = 0, iron = 0, magnets = 0, mechanical = 0;
-    Curve duty{"duty_point", "N.m", "speed", "rpm", {}, {}};
-    for (std::size_t k = 0; k < speeds.size(); ++k) {
-        const auto p = drive.best(torques[k], speeds[k]);
-        if (!p)
-            return {{"--with duty_torques",
-                     fmt::format("The duty's point {} ({:.4g} rpm, {:.4g} N·m) lies outside the envelope.",
-                                 k + 1, speeds[k] / rpm, torques[k])}};
-        output += p->power.shaft() * times[k];
-        copper += p->power.copper * times[k];
-        iron += (p->power.iron_stator + p->power.iron_rotor) * times[k];
-        magnets += p->power.magnets * times[k];
-        mechanical += p->power.mechanical.total() * times[k];
-        duty.x.push_back(speeds[k] / rpm);
-        duty.y.push_back(torques[k]);
-    }
-    const double lost = copper + iron + magnets + mechanical;
-    auto& out = c.answer.figures;
-    out.push_back(
-        {"duty_efficiency", output > 0 ? std::optional(output / (output + lost)) : std::nullopt, "1"});
-    out.push_back({"duty_energy_shaft", output, "J"});
-    out.push_back({"duty_energy_copper", copper, "J"});
-    out.push_back({"duty_energy_iron", iron, "J"});
-    out.push_back({"duty_energy_magnet", magnets, "J"});
-    out.push_back({"duty_energy_mechanical", mechanical, "J"});
-    c.answer.curves.push_back(std::move(duty));
-    return {};
-}
-
 Problems run(QuestionContext& c) {
+    if (c.machine.facts().switched) return switched_efficiency_map(c);
+    if (aim_of(c.inputs) == Aim::LeastRipple)
+        return {{"--with aim", "Least ripple is chosen for phases that are switched by position alone."}};
     const auto drive = make_drive(c, drive_limits(c.machine, c.inputs), aim_of(c.inputs));
     if (!drive) return drive.problems();
     const auto& speeds = c.inputs.list("speeds");
@@ -150,7 +117,7 @@ Problems run(QuestionContext& c) {
                         {"speed_at_best_efficiency", best->speed / rpm, "rpm"},
                         {"torque_at_best_efficiency", best->torque, "N.m"},
                         {"power_at_best_efficiency", best->power.shaft(), "W"}};
-    if (auto problems = add_duty(c, *drive); !problems.empty()) return problems;
+    if (auto problems = add_duty(c, [&](double torque, double speed) { return drive->best(torque, speed); }); !problems.empty()) return problems;
     c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.",
                                     100 * *best->power.efficiency(), best->speed / rpm, best->torque);
     if (const auto duty = c.answer.figure("duty_efficiency"))
@@ -179,14 +146,8 @@ std::vector<QuestionInput> inputs() {
                                                1e6),
                                     quadrants, aim_input()};
     for (auto& input : drive_inputs()) list.push_back(input);
-    QuestionInput speeds = list_input("duty_speeds", "Duty: speeds", "rpm",
-                                      "Speeds of the duty's points, in turn; auto: no duty.", 0, 500000);
-    QuestionInput torques = list_input("duty_torques", "Duty: torques", "N.m", "As many torques.", -1e6, 1e6);
-    QuestionInput times = list_input("duty_times", "Duty: times", "s", "As many times.", 0, 1e9);
-    for (QuestionInput* input : {&speeds, &torques, &times}) {
-        input->any_order = true;
-        list.push_back(*input);
-    }
+    for (auto& input : linkage_map_inputs()) list.push_back(input);
+    for (const QuestionInput& input : duty_inputs()) list.push_back(input);
     return list;
 }
 
@@ -198,7 +159,7 @@ const RegisterQuestion registered{{"efficiency-map",
                                    solves,
                                    run,
                                    80,
-                                   {need_winding, need_no_shell, need_dq_frame},
+                                   {need_winding, need_no_shell},
                                    false}};
 
 } // namespace

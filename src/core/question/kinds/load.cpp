@@ -130,13 +130,14 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     for (std::size_t k = 0; k < side.voltage.size(); ++k)
         apparent += rms(side.voltage[k]) * rms(series.current[k]);
     const auto none = std::optional<double>{};
+    const bool switched = c.machine.facts().switched;
     const Balance balance = balance_of(c.machine, losses, copper_loss(c.machine, series.current, f, losses),
                                        speed, torque, side.power);
     c.answer.figures = {{"torque_mean", torque, "N.m"},
                         {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
                         {"torque_std", standard_deviation(series.torque), "N.m"},
-                        {"flux_linkage_d", psi.d, "Wb"},
-                        {"flux_linkage_q", psi.q, "Wb"},
+                        {"flux_linkage_d", switched ? none : psi.d, "Wb"},
+                        {"flux_linkage_q", switched ? none : psi.q, "Wb"},
                         {"phase_resistance", conductor.resistance, "Ohm"},
                         {"voltage_phase_peak", side.voltage_peak, "V"},
                         {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
@@ -150,10 +151,14 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
         curves.push_back(over_angle("current_" + phase_suffix(k), "A", series, series.current[k]));
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
-    c.answer.sentence = fmt::format("With {:.4g} A peak at {:.3g}° electrical advance the torque is {:.4g} N·m "
-                                    "on average and wavers by {:.3g} N·m; it needs {:.4g} V peak a phase at "
-                                    "{:.4g} rpm, where {:.4g} W are lost",
-                                    current, c.input("advance") * 180 / pi, torque, peak_to_peak(series.torque),
+    const std::string currents =
+        switched ? fmt::format("With strokes of {:.4g} A from {:.3g}° to {:.3g}° of the aligned positions", current,
+                               c.input("turn_on") * 180 / pi, c.input("turn_off") * 180 / pi)
+                 : fmt::format("With {:.4g} A peak at {:.3g}° electrical advance", current,
+                               c.input("advance") * 180 / pi);
+    c.answer.sentence = fmt::format("{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
+                                    "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
+                                    currents, torque, peak_to_peak(series.torque),
                                     side.voltage_peak, speed * 30 / pi, balance.total());
     const auto efficiency = c.answer.figure("efficiency");
     c.answer.sentence += sum_of_currents(c.machine, series);

@@ -2,6 +2,7 @@
 
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
+#include "question/stroke_range.h"
 
 #include <algorithm>
 #include <cmath>
@@ -36,6 +37,7 @@ constexpr Column columns[] = {
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
+    if (machine.facts().switched) return switched_solves(machine, inputs);
     const int temperatures = int(inputs.list("magnet_temperatures").size());
     return drive_solves(machine, inputs) * (1 + temperatures);
 }
@@ -112,6 +114,7 @@ double base_speed(const Drive& drive, double fastest) {
 }
 
 Problems run(QuestionContext& c) {
+    if (c.machine.facts().switched) return switched_speed_range(c);
     const DriveLimits limits = drive_limits(c.machine, c.inputs);
     const auto drive = make_drive(c, limits, Aim::LeastLoss);
     if (!drive) return drive.problems();
@@ -150,6 +153,7 @@ Problems run(QuestionContext& c) {
 std::vector<QuestionInput> inputs() {
     std::vector<QuestionInput> list{speeds_input()};
     for (auto& input : drive_inputs()) list.push_back(input);
+    for (auto& input : linkage_map_inputs()) list.push_back(input);
     QuestionInput temperatures{
         "magnet_temperatures",
         "Magnets also at",
@@ -173,7 +177,7 @@ const RegisterQuestion registered{{"speed-range",
                                    solves,
                                    run,
                                    70,
-                                   {need_winding, need_no_shell, need_dq_frame},
+                                   {need_winding, need_no_shell},
                                    false}};
 
 } // namespace

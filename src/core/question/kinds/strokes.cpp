@@ -5,6 +5,7 @@
 #include "question/linkage_grid.h"
 #include "question/period.h"
 #include "question/stroke_inputs.h"
+#include "question/stroke_setup.h"
 #include "question/supply_inputs.h"
 
 #include <algorithm>
@@ -125,7 +126,7 @@ struct Told {
         const Machine& m = c.machine;
         const auto& lags = m.winding.layout.lags;
         const StrokeWave torque(period, [](const NetworkSample& s) { return s.torque; }),
-            current(period, [](const NetworkSample& s) { return s.current[5]; }),
+            current(period, stroke_current),
             voltage(period, [](const NetworkSample& s) { return s.potential[2] - s.potential[3]; }),
             linkage(period, [](const NetworkSample& s) { return s.linkage[0]; }),
             link(period, [](const NetworkSample& s) { return -s.current[0]; });
@@ -154,7 +155,7 @@ struct Told {
         add("dc_current", "A", of_all(link));
         Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
         for (const NetworkSample& s : period.samples) {
-            loop.x.push_back(s.current[5]);
+            loop.x.push_back(stroke_current(s));
             loop.y.push_back(s.linkage[0]);
         }
         c.answer.curves.push_back(std::move(loop));
@@ -173,43 +174,23 @@ struct Told {
     }
 };
 
-/// The current of the stroke as a table over the electrical angle, from the aligned position.
-CurrentWave wave_of(const StrokePeriod& period, int points) {
-    const StrokeWave current(period, [](const NetworkSample& s) { return s.current[5]; });
-    std::vector<double> table;
-    for (int k = 0; k < points; ++k) table.push_back(current.at(2 * pi * k / points));
-    CurrentWave wave(WaveForm::Table, 1, -pi / 2);
-    wave.set_table(std::move(table));
-    return wave;
-}
-
 Problems run(QuestionContext& c) {
     const StrokeDrive drive = drive_of(c);
     if (auto problems = checked(c, drive); !problems.empty()) return problems;
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    const double most = std::max({c.machine.rating.max_current, c.machine.rating.current, drive.stroke.high});
-    const auto map = linkage_map(c, *model, most);
-    if (!map) return map.problems();
-    const auto period = run_strokes(*map, drive);
-    if (!period) {
-        if (c.watch.stop.stop_requested()) return {stopped()};
-        return period.problems();
-    }
-    Told told{c, drive, *period, stroke_figures(*period, drive), {}};
+    const auto solved = solve_strokes(c, *model, drive);
+    if (!solved) return solved.problems();
+    const auto& period = solved->period;
+    Told told{c, drive, period, stroke_figures(period, drive), {}};
     if (const int points = iron_points(c.inputs); points > 0) {
-        const auto fields =
-            sweep_period_with_loci(*model, points, wave_of(*period, 20 * points), c.threads, {{}, c.watch.stop});
-        if (!fields) return fields.problems();
-        c.answer.effort.solves += period_solves(c.machine, points);
-        told.losses = field_losses(**model, fields->loci);
+        auto losses = stroke_losses(c, *model, period, points);
+        if (!losses) return losses.problems();
+        told.losses = std::move(*losses);
     }
     told.figures();
     told.curves();
     told.sentence();
-    if (told.f.current_peak > 1.02 * most)
-        c.answer.sentence += fmt::format(" The current reaches beyond the map's {:.4g} A; raise rating.max_current.",
-                                         most);
     return {};
 }
 
