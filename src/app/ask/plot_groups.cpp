@@ -13,6 +13,11 @@ std::string family_of(const std::string& name) {
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
     for (const char* family : {"torque_at_", "best_torque", "torque_magnets_"})
         if (name.starts_with(family)) return "torque";
+    for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
+        if (name.starts_with(family)) return "flux_linkage";
+    if (name.starts_with("inductance_at_")) return "inductance";
+    if (name.starts_with("current_of_")) return "currents_of_elements";
+    if (name.starts_with("potential_of_")) return "potentials_of_nodes";
     for (const char* suffix : {"_dq", "_d", "_q"})
         if (name.find("inductance") != std::string::npos && name.ends_with(suffix))
             return name.substr(0, name.size() - std::string(suffix).size());

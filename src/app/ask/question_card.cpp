@@ -159,7 +159,10 @@ void QuestionCard::showEvent(QShowEvent* event) {
 
 QString QuestionCard::standard_text(const QuestionInput& input) const {
     if (!input.standard.starts_with("=")) return QString::fromStdString(input.standard);
-    const double si = m_document.value(std::string(trim(std::string_view(input.standard).substr(1))));
+    const std::string path(trim(std::string_view(input.standard).substr(1)));
+    const auto built = m_document.built();
+    if (built && !built->machine.values.has(path)) return QStringLiteral("–"); // this design has none
+    const double si = m_document.value(path);
     return QString::fromStdString(
         number_text(input.unit.empty() ? si : to_unit(si, *find_unit(input.unit)), 6));
 }

@@ -133,14 +133,20 @@ void SectionView::paint_ring_angle(QPainter& painter) const {
 
 void SectionView::paint_facts(QPainter& painter) const {
     const Machine& m = m_document.built()->machine;
-    QString text = m.wound() ? QStringLiteral("%1 slots · %2 poles · winding factor %3 · %4 is computed")
-                                   .arg(m.slots)
-                                   .arg(m.poles)
-                                   .arg(std::abs(winding_factor(m.winding.layout, m.winding.layout.main_order())), 0, 'f', 3)
-                                   .arg(share_of_machine(m.sector()))
-                             : QStringLiteral("smooth stator · %1 poles · %2 is computed")
-                                   .arg(m.poles)
-                                   .arg(share_of_machine(m.sector()));
+    QString text;
+    if (!m.wound())
+        text = QStringLiteral("smooth stator · %1 poles").arg(m.poles);
+    else if (m.facts().switched)
+        text = QStringLiteral("%1 stator poles · %2 rotor poles · %3 phases, switched")
+                   .arg(m.slots)
+                   .arg(m.poles)
+                   .arg(m.winding.phases);
+    else
+        text = QStringLiteral("%1 slots · %2 poles · winding factor %3")
+                   .arg(m.slots)
+                   .arg(m.poles)
+                   .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3);
+    text += QStringLiteral(" · %1 is computed").arg(share_of_machine(m.sector()));
     painter.setFont(small_font());
     paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);

@@ -107,7 +107,9 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
     std::vector<Cell> list;
     if (!built || !now) return list;
     std::map<std::string, std::pair<std::size_t, Reading>> placed; // by name: which cell, and what it reads
+    const Facts facts = built->machine.facts();
     for (const KeyFigure& figure : registry<KeyFigure>().all()) {
+        if (figure.applies && !figure.applies(facts)) continue;
         const auto in_unit = [&](std::optional<double> si) {
             return si ? std::optional(*si * figure.factor) : std::nullopt;
         };

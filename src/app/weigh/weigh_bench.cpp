@@ -10,8 +10,16 @@
 namespace mavlo::app {
 namespace {
 
-const std::list<KeyFigure>& key_figures() {
-    return registry<KeyFigure>().all();
+/// Those that say something of one of the variants at least.
+std::vector<const KeyFigure*> key_figures(const std::vector<std::shared_ptr<const DrawnMachine>>& built) {
+    std::vector<const KeyFigure*> list;
+    for (const KeyFigure& figure : registry<KeyFigure>().all()) {
+        const auto applies = [&](const auto& machine) {
+            return !figure.applies || !machine || figure.applies(machine->machine.facts());
+        };
+        if (built.empty() || std::any_of(built.begin(), built.end(), applies)) list.push_back(&figure);
+    }
+    return list;
 }
 
 struct Overlaid {
@@ -50,7 +58,7 @@ WeighBench::WeighBench(Document& document, TellTaleEngine& engine, QWidget* pare
     m_table->verticalHeader()->hide();
     m_table->verticalHeader()->setDefaultSectionSize(27);
     m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    m_table->setFixedHeight(34 + 27 * int(key_figures().size()));
+    m_table->setFixedHeight(34 + 27 * int(key_figures({}).size()));
     layout->addWidget(m_table);
     auto* tools = new QHBoxLayout;
     m_choice->setMinimumWidth(260);
@@ -89,7 +97,8 @@ void WeighBench::refresh() {
 void WeighBench::fill_table() {
     const auto& variants = m_document.project().variants;
     m_table->setColumnCount(2 + int(variants.size()));
-    m_table->setRowCount(int(key_figures().size()));
+    const auto figures_shown = key_figures(m_built);
+    m_table->setRowCount(int(figures_shown.size()));
     QStringList heads{tr("Key figure (quick model)"), tr("unit")};
     std::size_t reference = 0;
     for (std::size_t i = 0; i < variants.size(); ++i) {
@@ -101,7 +110,8 @@ void WeighBench::fill_table() {
     m_table->horizontalHeaderItem(0)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     const QuickFigures* base = m_built[reference] ? m_engine.of(m_built[reference]->hash) : nullptr;
     int r = -1;
-    for (const KeyFigure& figure : key_figures()) {
+    for (const KeyFigure* shown : figures_shown) {
+        const KeyFigure& figure = *shown;
         ++r;
         m_table->setItem(r, 0, new QTableWidgetItem(tr(figure.label.c_str())));
         auto* unit = new QTableWidgetItem(QString::fromStdString(figure.unit));

@@ -25,6 +25,8 @@ struct QuickFields {
     std::vector<PositionResult> loaded; ///< positions whose torque has the mean of the rated current's
     std::optional<Conductor> conductor;
     std::optional<double> torque;   ///< mean at the rated current and advance, N.m
+    /// Of a switched phase at a small current, H.
+    std::optional<double> aligned, unaligned;
     std::optional<Balance> balance; ///< at the rating
     IronLevels levels;              ///< at no load (without magnets: at the rated current)
     int solves = 0;
@@ -40,6 +42,8 @@ struct KeyFigure {
     bool from_field = false;   ///< wears a tilde until a full answer replaces it
     std::string answered_by{}; ///< the question whose answer at the rating is the full one
     std::string joins{};       ///< the figure in whose cell it stands second, if any
+    /// Whether it says anything of a machine of these facts; empty: of every one.
+    std::function<bool(const Facts&)> applies{};
     /// A shorter title for the strip, perhaps with the rating; empty: the label.
     std::function<std::string(const Machine&)> title{};
     /// In SI; empty where it does not apply.

@@ -96,6 +96,22 @@ Result<double> corrected_torque(const std::shared_ptr<const MachineModel>& model
     return torque;
 }
 
+/// Of the first phase where it is aligned, and half a period on.
+Problems add_inductances(const std::shared_ptr<const MachineModel>& model, QuickFields& out) {
+    const Machine& m = model->machine;
+    const double aligned = phase_axis(m.winding.layout), half = pi / m.pole_pairs(),
+                 small = std::max(1e-3, 0.05 * m.rating.current);
+    PortValues one(std::size_t(m.winding.phases), 0.0);
+    one[0] = small;
+    FieldSolver solver(model);
+    const auto there = solver.solve(aligned, one), away = solver.solve(aligned + half, one);
+    if (!there) return there.problems();
+    if (!away) return away.problems();
+    out.aligned = there->flux_linkage[0] / small;
+    out.unaligned = away->flux_linkage[0] / small;
+    return {};
+}
+
 /// Without magnets nothing magnetises the iron but the current.
 Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>& model) {
     const Machine& m = model->machine;
@@ -139,6 +155,8 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
         out.torque = mean(period_series(out.loaded).torque);
         out.balance = balance_at_rating(*model, loaded, *out.torque);
     }
+    if (m.facts().switched)
+        if (auto problems = add_inductances(model, out); !problems.empty()) return problems;
     const auto levels = iron_levels_at_rest(model);
     if (!levels) return levels.problems();
     out.levels = *levels;
@@ -155,8 +173,10 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& mo
     out.solves = fields->solves;
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
+    const Facts facts = model->machine.facts();
     for (const KeyFigure& figure : registry<KeyFigure>().all())
-        if (const auto value = figure.value(*fields)) out.values[figure.name] = *value;
+        if (figure.applies && !figure.applies(facts)) continue;
+        else if (const auto value = figure.value(*fields)) out.values[figure.name] = *value;
     return out;
 }
 

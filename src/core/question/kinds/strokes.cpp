@@ -223,7 +223,7 @@ const RegisterQuestion registered{
      inputs(),
      solves,
      run,
-     66,
+     88,
      {need_winding, need_switched},
      false}};
 

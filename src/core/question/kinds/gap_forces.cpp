@@ -1,0 +1,231 @@
+// Stress in the gap over place and time: the waves that make a machine loud, the pull on a tooth, and the pull on
+// the rotor.
+
+#include "figure/sample.h"
+#include "question/period.h"
+#include "question/stroke_inputs.h"
+
+#include <algorithm>
+#include <cmath>
+#include <complex>
+#include <fmt/format.h>
+#include <mutex>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi, mu0 = 4e-7 * pi;
+using Complex = std::complex<double>;
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    return period_solves(machine, int(inputs.at("points")), false);
+}
+
+/// Of one position, over the gap's angle in the stator's frame, N/m2. Maxwell's stress (J.D. Jackson, Classical
+/// Electrodynamics, sec. 6.7) on a cylinder in the air.
+struct Stress {
+    std::vector<double> radial, tangential;
+};
+
+Stress stress_of(const MachineModel& model, const FieldSolution& field, int points) {
+    const auto ring = model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), points);
+    Stress s;
+    for (std::size_t i = 0; i < ring.radial.size(); ++i) {
+        const double r = ring.radial[i], t = ring.tangential[i];
+        s.radial.push_back((r * r - t * t) / (2 * mu0));
+        s.tangential.push_back(r * t / mu0);
+    }
+    return s;
+}
+
+/// Amplitudes of the waves sigma = Re sum c_rn e^{j(r alpha - n omega t)}, r from 0 and n of both signs: n > 0
+/// goes with the rotor (J.F. Gieras, C. Wang, J.C. Lai, Noise of Polyphase Electric Motors, 2006, ch. 2).
+std::vector<std::vector<Complex>> waves(const std::vector<std::vector<double>>& stress, int space, int time) {
+    const auto n = double(stress.size());
+    std::vector<std::vector<Complex>> out(std::size_t(2 * time + 1), std::vector<Complex>(std::size_t(space + 1)));
+    for (std::size_t k = 0; k < stress.size(); ++k) {
+        const auto along = harmonics(stress[k]);
+        for (int order = -time; order <= time; ++order) {
+            const Complex turn = std::polar(1 / n, 2 * pi * order * double(k) / n);
+            for (int r = 0; r <= space && r < int(along.size()); ++r)
+                out[std::size_t(order + time)][std::size_t(r)] += turn * along[std::size_t(r)];
+        }
+    }
+    // The breathing mode is real: what stands at n and -n is one wave.
+    for (int order = 1; order <= time; ++order) {
+        Complex &with = out[std::size_t(time + order)][0], &against = out[std::size_t(time - order)][0];
+        with = std::conj(against) + with;
+        against = 0;
+    }
+    return out;
+}
+
+class Forces {
+  public:
+    Forces(QuestionContext& context, std::vector<Stress> stress, std::vector<double> torque)
+        : c(context)
+        , m_stress(std::move(stress))
+        , m_torque(std::move(torque))
+        , m_frequency(electrical_frequency(c.machine, c.input("speed"))) {}
+
+    void tell() {
+        maps();
+        tooth();
+        pull();
+        figures();
+    }
+
+  private:
+    double cylinder() const { return c.machine.middle_of_gap() * c.machine.stack_length; }
+
+    std::vector<std::vector<double>> part(std::vector<double> Stress::*which) const {
+        std::vector<std::vector<double>> list;
+        for (const Stress& s : m_stress) list.push_back(s.*which);
+        return list;
+    }
+
+    void maps() {
+        const int space = int(c.input("space_orders")), time = int(c.input("time_orders"));
+        for (const auto& [name, which] : {std::pair{"stress_radial", &Stress::radial},
+                                          std::pair{"stress_tangential", &Stress::tangential}}) {
+            const auto all = waves(part(which), space, time);
+            Map map{name, "Pa", "space_order", "1", "electrical_order", "1", {}, {}, {}};
+            for (int r = 0; r <= space; ++r) map.x.push_back(r);
+            for (int n = -time; n <= time; ++n) {
+                map.y.push_back(n);
+                map.z.emplace_back();
+                for (const Complex& wave : all[std::size_t(n + time)]) map.z.back().push_back(std::abs(wave));
+            }
+            if (which == &Stress::radial) largest(map);
+            c.answer.maps.push_back(std::move(map));
+        }
+    }
+
+    /// The strongest radial wave that moves.
+    void largest(const Map& map) {
+        for (std::size_t j = 0; j < map.y.size(); ++j)
+            for (std::size_t i = 0; i < map.x.size(); ++i)
+                if (map.y[j] != 0 && map.z[j][i] > m_largest) {
+                    m_largest = map.z[j][i];
+                    m_space = map.x[i];
+                    m_time = map.y[j];
+                }
+    }
+
+    /// On a tooth over its pitch, outwards.
+    void tooth() {
+        const std::size_t n = m_stress[0].radial.size();
+        const int slots = c.machine.slots;
+        std::vector<double> force;
+        for (const Stress& s : m_stress) {
+            double sum = 0;
+            for (std::size_t i = 0; i < n; ++i)
+                if (double(i) / double(n) < 1.0 / slots) sum += s.radial[i];
+            force.push_back(sum * cylinder() * 2 * pi / double(n));
+        }
+        m_tooth = peak_to_peak(force);
+        add_series("tooth_force_radial", "N", force);
+        Curve spectrum{"tooth_force_radial_spectrum", "N", "frequency", "Hz", {}, {}};
+        const auto all = harmonics(force);
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            spectrum.x.push_back(double(k) * m_frequency);
+            spectrum.y.push_back(std::abs(all[k]));
+        }
+        c.answer.curves.push_back(std::move(spectrum));
+    }
+
+    /// On the rotor: zero where anything repeats round the machine.
+    void pull() {
+        const std::size_t n = m_stress[0].radial.size();
+        std::vector<double> size;
+        for (const Stress& s : m_stress) {
+            Complex sum = 0;
+            for (std::size_t i = 0; i < n; ++i)
+                sum += Complex(s.radial[i], s.tangential[i]) * std::polar(1.0, 2 * pi * double(i) / double(n));
+            size.push_back(std::abs(sum) * cylinder() * 2 * pi / double(n));
+        }
+        m_pull = *std::max_element(size.begin(), size.end());
+        add_series("rotor_pull", "N", size);
+        add_series("torque", "N.m", m_torque);
+    }
+
+    void add_series(const std::string& name, const char* unit, const std::vector<double>& values) {
+        Curve curve{name, unit, "rotor_angle", "deg", {}, {}};
+        for (std::size_t k = 0; k < values.size(); ++k) {
+            curve.x.push_back(360.0 / c.machine.pole_pairs() * double(k) / double(values.size()));
+            curve.y.push_back(values[k]);
+        }
+        c.answer.curves.push_back(std::move(curve));
+    }
+
+    void figures() {
+        c.answer.figures = {{"stress_largest", m_largest, "Pa"},
+                            {"space_order_largest", m_space, "1"},
+                            {"electrical_order_largest", m_time, "1"},
+                            {"frequency_largest", std::abs(m_time) * m_frequency, "Hz"},
+                            {"tooth_force_peak_to_peak", m_tooth, "N"},
+                            {"rotor_pull_peak", m_pull, "N"},
+                            {"torque_mean", mean(m_torque), "N.m"}};
+        c.answer.sentence = fmt::format(
+            "The strongest radial wave that moves has {:.4g} kPa, {:g} periods round the gap and {:.5g} Hz; the pull "
+            "on a tooth wavers by {:.4g} N, and the rotor is pulled aside with {:.3g} N at most.",
+            m_largest / 1e3, m_space, std::abs(m_time) * m_frequency, m_tooth, m_pull);
+    }
+
+    QuestionContext& c;
+    std::vector<Stress> m_stress;
+    std::vector<double> m_torque;
+    double m_frequency;
+    double m_largest = 0, m_space = 0, m_time = 0, m_tooth = 0, m_pull = 0;
+};
+
+CurrentWave wave_of(const QuestionContext& c) {
+    if (!c.machine.facts().switched) return current_vector(c.input("current"), c.input("advance"));
+    CurrentWave wave(WaveForm::Stroke, c.input("current"), 0);
+    wave.set_stroke(c.machine.pole_pairs() * c.input("turn_on"), c.machine.pole_pairs() * c.input("turn_off"));
+    return wave;
+}
+
+Problems run(QuestionContext& c) {
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    const auto positions = electrical_period(c.machine, int(c.input("points")), wave_of(c));
+    // Some forty points between the shortest waves shown, and enough for the slots' edges.
+    const int around = std::max(2048, 8 * int(c.input("space_orders")));
+    std::vector<Stress> stress(positions.size());
+    const auto results = sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
+        stress[k] = stress_of(**model, field, around);
+    });
+    if (!results) return results.problems();
+    std::vector<double> torque;
+    for (const PositionResult& r : *results) {
+        torque.push_back(r.torque);
+        c.answer.effort.newton_steps += r.newton_steps;
+    }
+    c.answer.effort.solves = int(positions.size());
+    Forces(c, std::move(stress), std::move(torque)).tell();
+    return {};
+}
+
+const RegisterQuestion registered{
+    {"gap-forces",
+     "With current",
+     "Forces in the gap",
+     "Radial and tangential stress of the gap's field as waves over place and time; the pull on a tooth.",
+     {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6},
+      {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360},
+      turn_on_input(),
+      turn_off_input(),
+      {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
+      {"points", "Positions", "", "96", "Rotor positions over one electrical period.", 16, 2000, true},
+      {"space_orders", "Orders of space", "", "48", "Highest number of periods round the gap.", 4, 500, true},
+      {"time_orders", "Orders of time", "", "24", "Highest multiple of the electrical frequency.", 2, 500, true}},
+     solves,
+     run,
+     37,
+     {need_winding, need_no_shell},
+     true}};
+
+} // namespace
+} // namespace mavlo
