@@ -1,5 +1,6 @@
 #include "scope/schematic.h"
 
+#include "scope/device_paint.h"
 #include "section/arrow_head.h"
 #include "shell/theme.h"
 
@@ -19,50 +20,10 @@ constexpr double none = 1e-6;
 constexpr double top_rail = 0.10, upper_device = 0.24, middle = 0.40, lower_device = 0.56, bottom_rail = 0.70,
                  machine = 0.80, star = 0.93;
 
-struct Device {
-    QPointF centre;
-    bool lit_switch, lit_diode, is_on; ///< is_on: its gate
-    bool has_switch;
-};
-
-QPen wire(bool lit) {
-    return QPen(lit ? theme().accent : theme().soft, lit ? 2.2 : 1.1);
-}
-
 void draw_arrow(QPainter& painter, QPointF from, QPointF to) {
     painter.setBrush(painter.pen().color());
     painter.drawLine(from, to);
     paint_arrow_head(painter, to, from, {8, 4});
-}
-
-/// A switch beside its diode, both between the points above and below.
-void paint_device(QPainter& painter, const Device& d, double half) {
-    const double apart = 9;
-    const QPointF c = d.centre;
-    if (d.has_switch) {
-        const QPointF s = c - QPointF(apart, 0);
-        painter.setPen(wire(d.lit_switch));
-        painter.drawLine(s + QPointF(0, -half), s + QPointF(0, -6));
-        painter.drawLine(s + QPointF(0, 6), s + QPointF(0, half));
-        // Closed it is a line, open it stands off.
-        painter.drawLine(s + QPointF(0, 6), d.is_on ? s + QPointF(0, -6) : s + QPointF(-7, -5));
-        painter.setBrush(painter.pen().color());
-        painter.drawEllipse(s + QPointF(0, 6), 1.6, 1.6);
-        painter.drawEllipse(s + QPointF(0, -6), 1.6, 1.6);
-    }
-    const QPointF f = c + QPointF(d.has_switch ? apart : 0, 0);
-    painter.setPen(wire(d.lit_diode));
-    painter.drawLine(f + QPointF(0, -half), f + QPointF(0, half));
-    QPainterPath triangle(f + QPointF(0, -5));
-    triangle.lineTo(f + QPointF(5, 4));
-    triangle.lineTo(f + QPointF(-5, 4));
-    triangle.closeSubpath();
-    painter.fillPath(triangle, d.lit_diode ? theme().accent : theme().sheet);
-    painter.drawPath(triangle);
-    painter.drawLine(f + QPointF(-5, -5), f + QPointF(5, -5));
-    if (!d.has_switch) return;
-    painter.setPen(wire(d.lit_switch || d.lit_diode));
-    for (const double y : {-half, half}) painter.drawLine(c + QPointF(-apart, y), c + QPointF(apart, y));
 }
 
 } // namespace
@@ -91,6 +52,7 @@ double Schematic::shown(double current) const {
 }
 
 QStringList Schematic::conducting() const {
+    if (is_half_bridges()) return conducting_of_half_bridges();
     QStringList out;
     for (std::size_t k = 0; is_bridge() && k < 3; ++k) {
         if (std::abs(m_moment.current[k]) < none * m_largest) continue;
@@ -208,6 +170,8 @@ void Schematic::paint_arrow(QPainter& painter, QPointF at, int phase) const {
 void Schematic::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
+    if (is_half_bridges()) return paint_half_bridges(painter);
+    if (m_moment.current.size() != 3 || m_supply == "own") return;
     const double first = is_bridge() ? 66 : 40, step = (width() - first - 72) / 2;
     std::array<QPointF, 3> legs;
     for (std::size_t k = 0; k < 3; ++k) legs[k] = {first + double(k) * step, middle * height()};

@@ -26,6 +26,11 @@ class Schematic : public QWidget {
     void paint_machine(QPainter& painter, const std::array<QPointF, 3>& legs) const;
     void paint_arrow(QPainter& painter, QPointF at, int phase) const;
     double shown(double current) const;
+    void paint_half_bridges(QPainter& painter) const;
+    void paint_half_bridge(QPainter& painter, std::size_t phase, double left, double right) const;
+    QStringList conducting_of_half_bridges() const;
+    bool is_half_bridges() const { return m_supply == half_bridge_supply; }
+    bool flows(std::size_t phase) const;
     bool is_bridge() const { return m_moment.gates.has_value(); }
 
     std::string m_supply;

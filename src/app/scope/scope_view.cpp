@@ -1,6 +1,6 @@
 #include "scope/scope_view.h"
 
-#include "figure/park.h"
+#include "question/period.h"
 #include "shell/theme.h"
 
 #include <QCoreApplication>
@@ -19,8 +19,9 @@ constexpr int frame_ms = 40, frames_of_a_run = 250;
 
 double largest_current(const TimeRecord& record) {
     double largest = 0;
-    for (const char* phase : {"current_u", "current_v", "current_w"})
-        for (double i : record.answer().curve(phase)->y) largest = std::max(largest, std::abs(i));
+    for (std::size_t k = 0; k < record.phases(); ++k)
+        for (double i : record.answer().curve("current_" + phase_suffix(k))->y)
+            largest = std::max(largest, std::abs(i));
     return largest;
 }
 
@@ -121,11 +122,9 @@ void ScopeView::follow(double seconds) {
     if (!m_fresh || !m_document.is_good() || !isVisible()) return;
     const auto built = m_document.built();
     const Machine& machine = built->machine;
-    if (machine.winding.phases != 3) return;
+    if (std::size_t(machine.winding.phases) != m.current.size()) return;
     m_section->set_angle(m.rotor_angle);
-    const Dq current = to_dq({m.current[0], m.current[1], m.current[2]},
-                             electrical_angle(machine, m.rotor_angle), machine.winding.layout.lags);
-    LiveRequest request{built, m.rotor_angle, CurrentWave(current)};
+    LiveRequest request{built, m.rotor_angle, standing_currents(m.current)};
     if (const Overlay* colours = m_section->overlays().colours()) {
         request.colour = colours->colour;
         request.paint = m_section->field_painter();

@@ -2,6 +2,7 @@
 
 #include "plot/plot_words.h"
 #include "plot/qcustomplot_include.h"
+#include "question/period.h"
 #include "shell/theme.h"
 
 #include <QApplication>
@@ -17,15 +18,14 @@ namespace {
 constexpr double milli = 1e3; ///< time is shown in ms
 
 QString phase_word(std::size_t k) {
-    return QString(QChar(QStringLiteral("UVW")[int(k)]));
+    return QString::fromStdString(phase_suffix(k)).toUpper();
 }
 
 /// Curves of the phases by their names' beginning; those that are not there are left out.
 std::vector<StripCurve> of_phases(const Answer& answer, const std::string& name) {
     std::vector<StripCurve> out;
-    const char* suffix[] = {"u", "v", "w"};
-    for (std::size_t k = 0; k < 3; ++k)
-        if (const Curve* c = answer.curve(name + suffix[k]))
+    for (std::size_t k = 0; k < theme().phase.size(); ++k)
+        if (const Curve* c = answer.curve(name + phase_suffix(k)))
             out.push_back({*c, phase_word(k), theme().phase[k]});
     return out;
 }

@@ -1,5 +1,8 @@
 #include "scope/time_record.h"
 
+#include "quantity/quantity.h"
+#include "question/period.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -15,7 +18,45 @@ double value_at(const Curve& curve, double x) {
     return width > 0 ? curve.y[a] + (x - curve.x[a]) / width * (curve.y[b] - curve.y[a]) : curve.y[b];
 }
 
+namespace {
+
+/// A period of strokes as it passes in time; empty when the answer tells none.
+std::optional<Answer> strokes_in_time(Answer answer) {
+    const auto speed = answer.inputs.find("speed");
+    const auto aligned = answer.figure("aligned_angle");
+    if (answer.question != "strokes" || speed == answer.inputs.end() || !aligned) return std::nullopt;
+    const auto value = parse_quantity(speed->second);
+    if (!value || !(value->si > 0)) return std::nullopt;
+    std::vector<Curve> curves;
+    Curve angle{"rotor_angle", "deg", "time", "s", {}, {}};
+    for (Curve& curve : answer.curves) {
+        if (curve.x_name != "rotor_angle") continue;
+        const double first = curve.x.front(), seconds = std::numbers::pi / 180 / value->si;
+        if (angle.x.empty())
+            for (double x : curve.x) {
+                angle.x.push_back((x - first) * seconds);
+                angle.y.push_back(*aligned + x);
+            }
+        curve.x = angle.x;
+        curve.x_name = "time";
+        curve.x_unit = "s";
+        curves.push_back(std::move(curve));
+    }
+    curves.push_back(std::move(angle));
+    answer.curves = std::move(curves);
+    answer.inputs["supply"] = half_bridge_supply;
+    return answer;
+}
+
+} // namespace
+
+TimeRecord::TimeRecord(Answer answer)
+    : m_answer(std::move(answer)) {
+    while (m_answer.curve("current_" + phase_suffix(m_phases))) ++m_phases;
+}
+
 std::optional<TimeRecord> TimeRecord::of(const Answer& answer) {
+    if (auto strokes = strokes_in_time(answer)) return TimeRecord(std::move(*strokes));
     const Curve* torque = answer.curve("torque");
     const bool timed = torque && torque->x_name == "time" && torque->x.size() > 1;
     if (!timed || !answer.curve("current_u") || !answer.curve("rotor_angle") ||
@@ -29,14 +70,12 @@ Moment TimeRecord::at(double time) const {
     m.time = std::clamp(time, 0.0, duration());
     m.rotor_angle = value_at(*m_answer.curve("rotor_angle"), m.time) * std::numbers::pi / 180;
     m.torque = value_at(*m_answer.curve("torque"), m.time);
-    const char* phases[] = {"u", "v", "w"};
-    for (std::size_t k = 0; k < 3; ++k)
-        m.current[k] = value_at(*m_answer.curve(std::string("current_") + phases[k]), m.time);
+    for (std::size_t k = 0; k < m_phases; ++k)
+        m.current.push_back(value_at(*m_answer.curve("current_" + phase_suffix(k)), m.time));
     if (!has_bridge()) return m;
-    Gates gates{};
-    for (std::size_t k = 0; k < 3; ++k)
-        gates[k] = int(std::lround(value_at(*m_answer.curve(std::string("gate_") + phases[k]), m.time)));
-    m.gates = gates;
+    m.gates.emplace();
+    for (std::size_t k = 0; k < m_phases; ++k)
+        m.gates->push_back(int(std::lround(value_at(*m_answer.curve("gate_" + phase_suffix(k)), m.time))));
     m.dc_current = value_at(*m_answer.curve("dc_current"), m.time);
     return m;
 }

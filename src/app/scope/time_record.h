@@ -13,15 +13,16 @@ namespace mavlo::app {
 /// What stands at one instant.
 struct Moment {
     double time = 0, rotor_angle = 0; ///< s; mechanical, rad
-    std::array<double, 3> current{};
-    std::optional<Gates> gates; ///< none without a bridge
+    std::vector<double> current;
+    /// Of each leg (see Gates), of half-bridges 1: both switches, 0: the lower one, -1: none; none without a bridge.
+    std::optional<std::vector<int>> gates;
     double dc_current = 0, torque = 0;
 };
 
 /// The curves of one run; holds the answer it reads.
 class TimeRecord {
   public:
-    /// Empty when the answer has no currents over time.
+    /// Empty when the answer has no currents over time. Strokes over the rotor's angle are read at their speed.
     static std::optional<TimeRecord> of(const Answer& answer);
 
     const Answer& answer() const { return m_answer; }
@@ -30,15 +31,19 @@ class TimeRecord {
     Moment at(double time) const;
     /// What feeds the machine, by the question's word.
     const std::string& supply() const { return m_answer.inputs.at("supply"); }
+    std::size_t phases() const { return m_phases; }
     bool has_bridge() const { return m_answer.curve("gate_u") != nullptr; }
 
   private:
-    explicit TimeRecord(const Answer& answer)
-        : m_answer(answer) {}
+    explicit TimeRecord(Answer answer);
     Answer m_answer;
+    std::size_t m_phases = 0;
 };
 
 /// Value of a curve at x, straight between its points; at a jump the later one. Outside: the nearest.
 double value_at(const Curve& curve, double x);
+
+/// The word that a record of strokes has for its supply.
+inline constexpr const char* half_bridge_supply = "half-bridges";
 
 } // namespace mavlo::app

@@ -104,6 +104,12 @@ CurrentWave rated_wave(const Machine& machine, double current, double advance) {
     return wave;
 }
 
+CurrentWave standing_currents(std::vector<double> amperes) {
+    CurrentWave wave(WaveForm::Stroke, 0, 0);
+    wave.set_offsets(std::move(amperes));
+    return wave;
+}
+
 CurrentWave rated_wave(const Machine& machine) {
     return rated_wave(machine, machine.rating.current, machine.rating.advance);
 }

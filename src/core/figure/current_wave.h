@@ -78,6 +78,9 @@ CurrentWave rated_wave(const Machine& machine);
 /// The same with another current and advance.
 CurrentWave rated_wave(const Machine& machine, double current, double advance);
 
+/// These currents (A) at every position.
+CurrentWave standing_currents(std::vector<double> amperes);
+
 /// The forms by their words: "sine", "block-120", "block-180", "trapezoid", "table", "stroke".
 const std::vector<std::string>& wave_words();
 WaveForm wave_form(const std::string& word);

@@ -131,16 +131,24 @@ StrokeWave::StrokeWave(const StrokePeriod& period, const std::function<double(co
     }
 }
 
+/// The first sample after an angle, which is taken into the period.
+std::size_t StrokeWave::after(double& angle) const {
+    const double place = angle - m_angle.front();
+    angle = m_angle.front() + place - 2 * pi * std::floor(place / (2 * pi));
+    return std::size_t(std::upper_bound(m_angle.begin(), m_angle.end(), angle) - m_angle.begin());
+}
+
 double StrokeWave::at(double angle) const {
-    double place = angle - m_angle.front();
-    place -= 2 * pi * std::floor(place / (2 * pi));
-    place += m_angle.front();
-    const auto above = std::upper_bound(m_angle.begin(), m_angle.end(), place);
-    if (above == m_angle.begin()) return m_value.front();
-    if (above == m_angle.end()) return m_value.back();
-    const auto k = std::size_t(above - m_angle.begin());
-    const double width = m_angle[k] - m_angle[k - 1], share = width > 0 ? (place - m_angle[k - 1]) / width : 1;
+    const std::size_t k = after(angle);
+    if (k == 0) return m_value.front();
+    if (k == m_angle.size()) return m_value.back();
+    const double width = m_angle[k] - m_angle[k - 1], share = width > 0 ? (angle - m_angle[k - 1]) / width : 1;
     return m_value[k - 1] + share * (m_value[k] - m_value[k - 1]);
+}
+
+double StrokeWave::step_at(double angle) const {
+    const std::size_t k = after(angle);
+    return m_value[k == 0 ? 0 : k - 1];
 }
 
 double torque_of_phases(const StrokeWave& torque, double angle, int phases) {

@@ -51,8 +51,11 @@ class StrokeWave {
   public:
     StrokeWave(const StrokePeriod& period, const std::function<double(const NetworkSample&)>& value);
     double at(double angle) const;
+    /// Of what changes in steps: the value since the last sample.
+    double step_at(double angle) const;
 
   private:
+    std::size_t after(double& angle) const;
     std::vector<double> m_angle, m_value;
 };
 

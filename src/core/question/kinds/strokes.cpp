@@ -116,6 +116,7 @@ struct Told {
             {"iron_loss_rotor", known(iron, b.iron_rotor), "W"},
             {"switch_loss", devices, "W"},
             {"mechanical_power", b.air_gap, "W"},
+            {"aligned_angle", phase_axis(c.machine.winding.layout) * 180 / pi, "deg"},
             {"efficiency", iron ? b.efficiency() : std::nullopt, "1"},
             {"switching_frequency", f.switching_frequency, "Hz"},
             {"periods_to_steady", known(period.periodic, period.periods), "1"},
@@ -129,7 +130,8 @@ struct Told {
             current(period, stroke_current),
             voltage(period, [](const NetworkSample& s) { return s.potential[2] - s.potential[3]; }),
             linkage(period, [](const NetworkSample& s) { return s.linkage[0]; }),
-            link(period, [](const NetworkSample& s) { return -s.current[0]; });
+            link(period, [](const NetworkSample& s) { return -s.current[0]; }),
+            gate(period, [](const NetworkSample& s) { return double(s.closed[1] + s.closed[2]) - 1; });
         std::vector<double> angles, degrees;
         for (int k = 0; k <= curve_points; ++k) {
             angles.push_back(-pi + 2 * pi * k / curve_points);
@@ -153,6 +155,9 @@ struct Told {
         of_each("flux_linkage_", "Wb", linkage);
         of_each("torque_of_", "N.m", torque);
         add("dc_current", "A", of_all(link));
+        // 1: both switches closed, 0: the lower one alone, -1: none.
+        for (std::size_t k = 0; k < lags.size(); ++k)
+            add("gate_" + phase_suffix(k), "1", [&](double angle) { return gate.step_at(angle - lags[k]); });
         Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
         for (const NetworkSample& s : period.samples) {
             loop.x.push_back(stroke_current(s));
