@@ -1,20 +1,17 @@
 // ask: one question of one design.
 
 #include "commands.h"
+#include "interrupt.h"
 #include "map/flux_map_file.h"
 #include "project/answers.h"
 #include "quantity/quantity.h"
 #include "question/map_answer.h"
 
 #include <CLI/CLI.hpp>
-#include <atomic>
-#include <csignal>
 #include <cstdio>
 #include <fmt/format.h>
 #include <fstream>
 #include <memory>
-#include <stop_token>
-#include <thread>
 #include <unistd.h>
 
 namespace mavlo::cli {
@@ -26,35 +23,6 @@ struct AskOptions {
     int threads = 0;
     bool keep = false, error = false, library = false;
 };
-
-std::atomic<bool> interrupt_seen = false;
-extern "C" void on_interrupt(int) {
-    interrupt_seen = true;
-}
-
-/// Turns Ctrl+C into a stop request, from a thread, since a signal handler may do next to nothing.
-class InterruptWatch {
-  public:
-    InterruptWatch() {
-        std::signal(SIGINT, on_interrupt);
-        std::signal(SIGTERM, on_interrupt);
-        m_thread = std::jthread([this](std::stop_token finished) {
-            while (!finished.stop_requested()) {
-                if (interrupt_seen) m_source.request_stop();
-                std::this_thread::sleep_for(std::chrono::milliseconds(20));
-            }
-        });
-    }
-    std::stop_token token() const { return m_source.get_token(); }
-
-  private:
-    std::stop_source m_source;
-    std::jthread m_thread;
-};
-
-Quality quality_of(const std::string& name) {
-    return name == "draft" ? Quality::Draft : name == "fine" ? Quality::Fine : Quality::Normal;
-}
 
 int write_answer(const Answer& answer, const std::string& output) {
     const bool csv = output.ends_with(".csv");
@@ -107,13 +75,6 @@ int write_both(const Answer& answer, const AskOptions& o) {
         }
     }
     return write_answer(answer, o.output);
-}
-
-int exit_code_of(const Problems& problems) {
-    if (is_stopped(problems)) return interrupted;
-    complain(problems);
-    if (!problems.empty() && problems.front().path == "field") return solver_failed;
-    return wrong_input;
 }
 
 int run_ask(const AskOptions& o) {

@@ -18,6 +18,7 @@ enum ExitCode { done = 0, wrong_input = 1, wrong_usage = 2, solver_failed = 3, i
 void add_new(CLI::App& app, int& exit_code);
 void add_check(CLI::App& app, int& exit_code);
 void add_ask(CLI::App& app, int& exit_code);
+void add_study(CLI::App& app, int& exit_code);
 void add_show(CLI::App& app, int& exit_code);
 void add_import(CLI::App& app, int& exit_code);
 void add_export(CLI::App& app, int& exit_code);
@@ -25,6 +26,10 @@ void add_lists(CLI::App& app, int& exit_code);
 
 /// Prints each problem on standard error with a word before it.
 void complain(const Problems& problems, const char* word = "error");
+
+/// Complains, unless it was stopped, and says how the program ends.
+int exit_code_of(const Problems& problems);
+Quality quality_of(const std::string& name); ///< "draft", "normal" or "fine"
 
 /// Splits "PATH=VALUE"; fails when there is no "=".
 Result<std::pair<std::string, std::string>> split_assignment(const std::string& text);

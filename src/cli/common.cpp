@@ -64,4 +64,15 @@ Result<Chosen> choose(const std::string& file, const std::string& variant,
     return Chosen{std::move(*project), name, std::move(*design)};
 }
 
+int exit_code_of(const Problems& problems) {
+    if (is_stopped(problems)) return interrupted;
+    complain(problems);
+    if (!problems.empty() && problems.front().path == "field") return solver_failed;
+    return wrong_input;
+}
+
+Quality quality_of(const std::string& name) {
+    return name == "draft" ? Quality::Draft : name == "fine" ? Quality::Fine : Quality::Normal;
+}
+
 } // namespace mavlo::cli

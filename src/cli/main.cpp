@@ -12,6 +12,7 @@ int main(int argc, char** argv) {
     mavlo::cli::add_new(app, exit_code);
     mavlo::cli::add_check(app, exit_code);
     mavlo::cli::add_ask(app, exit_code);
+    mavlo::cli::add_study(app, exit_code);
     mavlo::cli::add_show(app, exit_code);
     mavlo::cli::add_import(app, exit_code);
     mavlo::cli::add_export(app, exit_code);

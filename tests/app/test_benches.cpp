@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 
+#include "probe/phase_pad.h"
 #include <QClipboard>
 #include <numbers>
 
@@ -49,6 +50,29 @@ class TestBenches : public QObject {
         pad->setFocus();
         QTest::keyClick(pad, Qt::Key_0);
         QCOMPARE(pad->current().d, 0.0);
+    }
+    void columns_of_switched_phases_are_dragged() {
+        WindowFixture f("salient");
+        f.window->show_bench("probe");
+        auto* pad = f.child<PhasePad>("phase_pad");
+        QVERIFY(pad->isVisible());
+        QVERIFY(!f.child<DqPad>("dq_pad")->isVisible());
+        QCOMPARE(pad->currents(), std::vector<double>({12, 0, 0})); // the first phase at its rating
+        f.drag(pad, pad->column(1).center() + QPointF(0, 30), pad->column(1).center() - QPointF(0, 20));
+        QVERIFY(pad->currents()[1] > 9 && pad->currents()[1] < 16);
+        f.drag(pad, pad->top_of(0), pad->column(0).bottomLeft() + QPointF(5, 15));
+        QCOMPARE(pad->currents()[0], 0.0);
+        QVERIFY(f.settle());
+        const QString readout = f.child<QLabel>("probe_readout")->text();
+        QVERIFY2(!readout.contains(QStringLiteral(">0 N·m")), qPrintable(readout));
+        QVERIFY(readout.contains(QStringLiteral("Flux linkages U, V, W")));
+        pad->setFocus();
+        const double before = pad->currents()[0];
+        QTest::keyClick(pad, Qt::Key_Up, Qt::ShiftModifier);
+        CLOSE(pad->currents()[0], before + 2, 1e-9); // a tenth of the largest current
+        QTest::keyClick(pad, Qt::Key_Right);
+        QTest::keyClick(pad, Qt::Key_Down);
+        QVERIFY(pad->currents()[1] < 16);
     }
     void overlays_range_play_and_spectrum() {
         WindowFixture f;

@@ -79,6 +79,42 @@ class TestScope : public QObject {
             QVERIFY(!schematic.grab().isNull());
         }
     }
+    void strokes_are_read_as_half_bridges() {
+        // A period of 45 degrees at 1200 rpm lasts 6.25 ms; U is on, then chopped, then off.
+        Answer a;
+        a.question = "strokes";
+        a.inputs = {{"speed", "1200 rpm"}};
+        a.figures = {{"aligned_angle", 15, "deg"}};
+        const auto add = [&](const char* name, const char* unit, std::vector<double> y) {
+            a.curves.push_back({name, unit, "rotor_angle", "deg", {-22.5, -10, 0, 22.5}, std::move(y)});
+        };
+        add("torque", "N.m", {0, 4, 4, 0});
+        for (const char* name : {"current_u", "voltage_u"}) add(name, "A", {0, 10, 8, 4});
+        for (const char* name : {"current_v", "voltage_v", "current_w", "voltage_w"}) add(name, "A", {0, 0, 0, 0});
+        add("gate_u", "1", {1, 0, -1, -1});
+        add("gate_v", "1", {-1, -1, -1, -1});
+        add("gate_w", "1", {-1, -1, -1, -1});
+        add("dc_current", "A", {0, 10, 0, -4});
+        a.curves.push_back({"flux_linkage", "Wb", "current", "A", {0, 1}, {0, 1}});
+        const auto record = TimeRecord::of(a);
+        QVERIFY(record.has_value());
+        CLOSE(record->duration(), 6.25e-3, 1e-12);
+        CLOSE(record->at(0).rotor_angle, -7.5 * EIGEN_PI / 180, 1e-12);
+        QCOMPARE(record->phases(), std::size_t(3));
+        Schematic schematic;
+        schematic.resize(268, 180);
+        schematic.set_supply(record->supply(), 10);
+        const double on = 0.5e-3, chopped = 12.5 / 45 * 6.25e-3, off = 5e-3;
+        schematic.show_moment(record->at(on));
+        QCOMPARE(schematic.conducting(), QStringList({"U upper switch", "U lower switch"}));
+        const QImage first = schematic.grab().toImage();
+        schematic.show_moment(record->at(chopped));
+        QCOMPARE(schematic.conducting(), QStringList({"U lower diode", "U lower switch"}));
+        schematic.show_moment(record->at(off));
+        QCOMPARE(schematic.conducting(), QStringList({"U lower diode", "U upper diode"}));
+        QVERIFY(schematic.grab().toImage() != first);
+        QCOMPARE(strips_of(*record, false)[0].states, QStringList({"on", "free", "off"}));
+    }
     void strips_follow_the_supply_and_the_switch_of_lines() {
         const auto record = TimeRecord::of(made_run());
         const auto phases = strips_of(*record, false), lines = strips_of(*record, true);

@@ -43,6 +43,8 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_pad(new DqPad(this))
+    , m_phases(new PhasePad(this))
+    , m_title(new QLabel(this))
     , m_form(new QComboBox(this))
     , m_open(new QComboBox(this))
     , m_peak(small_edit(this, "probe_current"))
@@ -56,10 +58,10 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 12, 20, 10);
     layout->setSpacing(6);
-    auto* title = new QLabel(tr("Current in the rotor's frame"), this);
-    title->setProperty("group", true);
-    layout->addWidget(title);
+    m_title->setProperty("group", true);
+    layout->addWidget(m_title);
     layout->addWidget(m_pad, 1);
+    layout->addWidget(m_phases, 1);
     auto* grid = new QGridLayout;
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(0, 1);
@@ -73,6 +75,8 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         grid->addWidget(label, row, 0);
         grid->addWidget(edit, row, 1);
         grid->addWidget(unit_label, row++, 2);
+        if (edit == m_peak || edit == m_advance)
+            m_of_vector.insert(m_of_vector.end(), {label, static_cast<QWidget*>(edit), unit_label});
     };
     add(tr("Current (phase, peak)"), m_peak, QStringLiteral("A"));
     add(tr("Advance (electrical)"), m_advance, QStringLiteral("°"));
@@ -104,6 +108,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         show_vector();
         Q_EMIT current_changed(current);
     });
+    connect(m_phases, &PhasePad::changed, this, [this] { Q_EMIT current_changed(m_pad->current()); });
     for (QLineEdit* edit : {m_peak, m_advance})
         connect(edit, &QLineEdit::returnPressed, this, &ProbePanel::take_vector);
     connect(m_angle, &QLineEdit::returnPressed, this, [this] {
@@ -134,24 +139,33 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
 void ProbePanel::add_waves(QGridLayout& grid, int row) {
     m_form->setObjectName(QStringLiteral("probe_waveform"));
     for (const std::string& word : wave_words())
-        if (word != "table") m_form->addItem(QString::fromStdString(word));
+        if (word != "table" && word != "stroke") m_form->addItem(QString::fromStdString(word));
     m_form->setToolTip(
         tr("Form of the phase currents over the rotor's angle, in phase with the no-load EMF where the "
            "advance is 0."));
     m_open->setObjectName(QStringLiteral("probe_open_phase"));
-    auto* waves = new QHBoxLayout;
+    auto* row_of_waves = new QWidget(this);
+    auto* waves = new QHBoxLayout(row_of_waves);
+    waves->setContentsMargins(0, 0, 0, 0);
     waves->setSpacing(6);
     waves->addWidget(new QLabel(tr("Waveform"), this));
     waves->addWidget(m_form, 2);
     waves->addWidget(new QLabel(tr("open"), this));
     waves->addWidget(m_open, 1);
+    m_of_vector.push_back(row_of_waves);
     m_open->setToolTip(tr("The phase that carries nothing."));
-    grid.addLayout(waves, row, 0, 1, 3);
+    grid.addWidget(row_of_waves, row, 0, 1, 3);
     for (QComboBox* box : {m_form, m_open})
         connect(box, &QComboBox::activated, this, [this] { Q_EMIT current_changed(m_pad->current()); });
 }
 
+bool ProbePanel::is_switched() const {
+    const auto& built = m_document.built();
+    return built && built->machine.facts().switched;
+}
+
 CurrentWave ProbePanel::current() const {
+    if (is_switched()) return standing_currents(m_phases->currents());
     const Dq vector = m_pad->current();
     const WaveForm form = wave_form(m_form->currentText().toStdString());
     if (form == WaveForm::Sine && m_open->currentIndex() <= 0) return vector;
@@ -168,7 +182,20 @@ void ProbePanel::follow_document() {
         m_open->addItem(tr("none"));
         for (int k = 0; k < phases; ++k) m_open->addItem(QString::fromStdString(phase_name(k, phases)));
     }
-    m_pad->set_limit(std::max(m_document.value("rating.max_current"), m_document.value("rating.current")));
+    const double most = std::max(m_document.value("rating.max_current"), m_document.value("rating.current"));
+    const bool switched = is_switched();
+    m_title->setText(switched ? tr("Currents of the phases") : tr("Current in the rotor's frame"));
+    m_pad->setVisible(!switched);
+    m_phases->setVisible(switched);
+    for (QWidget* widget : m_of_vector) widget->setVisible(!switched);
+    if (switched && int(m_phases->currents().size()) != phases) {
+        // Without magnets there is nothing to see until a phase is on.
+        std::vector<double> first(std::size_t(phases), 0.0);
+        first[0] = m_document.value("rating.current");
+        m_phases->set_currents(std::move(first));
+    }
+    m_phases->set_limit(most);
+    m_pad->set_limit(most);
     show_vector();
 }
 
@@ -214,7 +241,8 @@ void ProbePanel::show_result(const LiveResult& r) {
         return QStringLiteral("<tr><td style='padding-right:14px'>%1</td><td align='right'>%2</td></tr>")
             .arg(name, value);
     };
-    QStringList names, amperes;
+    QStringList names, amperes, linkages;
+    for (double linkage : r.phase_flux) linkages << QString::number(shown(linkage * 1e3, 5e-2), 'f', 1);
     for (std::size_t k = 0; k < r.phase_current.size(); ++k) {
         names << QString::fromStdString(phase_suffix(k)).toUpper();
         amperes << QString::number(shown(r.phase_current[k], 5e-3), 'f', 2);
@@ -222,10 +250,12 @@ void ProbePanel::show_result(const LiveResult& r) {
     m_readout->setText(
         QStringLiteral("<table width='100%'>") +
         line(tr("Torque"), QStringLiteral("%1 N·m").arg(shown(r.torque, 5e-7), 0, 'g', 4)) +
-        line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"),
-             QStringLiteral("%1, %2 mWb")
-                 .arg(shown(r.flux_linkage.d * 1e3, 5e-3), 0, 'f', 2)
-                 .arg(shown(r.flux_linkage.q * 1e3, 5e-3), 0, 'f', 2)) +
+        (is_switched() ? line(tr("Flux linkages %1").arg(names.join(QStringLiteral(", "))),
+                              linkages.join(QStringLiteral(", ")) + QStringLiteral(" mWb"))
+                       : line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"),
+                              QStringLiteral("%1, %2 mWb")
+                                  .arg(shown(r.flux_linkage.d * 1e3, 5e-3), 0, 'f', 2)
+                                  .arg(shown(r.flux_linkage.q * 1e3, 5e-3), 0, 'f', 2))) +
         (amperes.isEmpty() ? QString()
                            : line(tr("Currents %1").arg(names.join(QStringLiteral(", "))),
                                   amperes.join(QStringLiteral(", ")) + QStringLiteral(" A"))) +

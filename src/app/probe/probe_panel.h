@@ -4,6 +4,7 @@
 #include "compute/live_field.h"
 #include "plot/plot.h"
 #include "probe/dq_pad.h"
+#include "probe/phase_pad.h"
 #include "shell/document.h"
 
 #include <QComboBox>
@@ -22,7 +23,7 @@ class ProbePanel : public QWidget {
   public:
     explicit ProbePanel(Document& document, QWidget* parent = nullptr);
 
-    /// The pad's vector, or phases of the form chosen with its size and advance.
+    /// The pad's vector, or phases of the form chosen with its size and advance; of switched phases their own.
     CurrentWave current() const;
     void set_current(Dq current);
     void show_result(const LiveResult& result);
@@ -38,10 +39,14 @@ class ProbePanel : public QWidget {
     void follow_document();
     void take_vector();
     void show_vector();
+    bool is_switched() const;
     void play(bool on);
 
     Document& m_document;
     DqPad* m_pad;
+    PhasePad* m_phases; ///< in its place where phases are switched by themselves
+    std::vector<QWidget*> m_of_vector; ///< what belongs to the current vector alone
+    QLabel* m_title;
     QComboBox *m_form, *m_open;
     QLineEdit *m_peak, *m_advance, *m_angle, *m_high;
     QLabel* m_readout;

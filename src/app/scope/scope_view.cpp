@@ -99,6 +99,9 @@ void ScopeView::show_record(const TimeRecord& record, bool fresh) {
     m_fresh = fresh;
     m_section->setVisible(fresh);
     m_stale->setVisible(!fresh);
+    const bool has_lines = record.phases() == 3 && record.supply() != half_bridge_supply;
+    m_lines->setVisible(has_lines);
+    if (!has_lines) m_lines->setChecked(false);
     m_schematic->set_supply(record.supply(), largest_current(record));
     m_strips->show_strips(strips_of(record, m_lines->isChecked()));
     if (m_strips->cursor() == 0)

@@ -49,7 +49,11 @@ std::vector<StripCurve> between_lines(const Answer& answer) {
 std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
     const Answer& a = record.answer();
     std::vector<Strip> strips;
-    if (record.has_bridge()) strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1});
+    const bool half_bridges = record.supply() == half_bridge_supply;
+    const QStringList states =
+        half_bridges ? QStringList{QObject::tr("on"), QObject::tr("free"), QObject::tr("off")}
+                     : QStringList{QObject::tr("upper"), QObject::tr("open"), QObject::tr("lower")};
+    if (record.has_bridge()) strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1, states});
     strips.push_back({line_voltages ? QObject::tr("line voltage") : QObject::tr("phase voltage"),
                       QStringLiteral("V"), line_voltages ? between_lines(a) : of_phases(a, "voltage_")});
     strips.push_back({QObject::tr("current"), QStringLiteral("A"), of_phases(a, "current_")});
@@ -199,9 +203,7 @@ void Strips::place_cursor() {
         for (const StripCurve& c : m_strips[k].curves) {
             double value = value_at(c.curve, m_cursor);
             if (std::abs(value) < 1e-9 * largest) value = 0;
-            const QString text = m_strips[k].steps ? (value > 0.5    ? tr("upper")
-                                                      : value < -0.5 ? tr("lower")
-                                                                     : tr("open"))
+            const QString text = m_strips[k].steps ? m_strips[k].states.value(1 - int(std::lround(value)))
                                                    : QString::number(value, 'g', 4);
             words << (c.name.isEmpty() ? text : c.name + QStringLiteral(" ") + text);
         }

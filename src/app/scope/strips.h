@@ -27,6 +27,7 @@ struct Strip {
     std::vector<StripCurve> curves;
     bool steps = false; ///< gates: drawn as rows of on and off
     int weight = 2;     ///< of its height
+    QStringList states{}; ///< words of steps at 1, 0 and -1
 };
 
 /// What is drawn of a run: gates (where there are any), voltages of the phases or between the lines, currents,

@@ -1,11 +1,11 @@
 #include "map/flux_map_file.h"
 
+#include "map/hdf5_set.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
 #include <fmt/format.h>
 #include <fstream>
-#include <hdf5.h>
 #include <map>
 #include <set>
 
@@ -18,36 +18,7 @@ Problem problem_with(const std::filesystem::path& file, std::string sentence) {
     return {file.string(), std::move(sentence)};
 }
 
-/// Closes an HDF5 object when it goes.
-template <herr_t (*close)(hid_t)>
-struct Handle {
-    hid_t id;
-    explicit Handle(hid_t from)
-        : id(from) {}
-    ~Handle() {
-        if (id >= 0) close(id);
-    }
-    Handle(const Handle&) = delete;
-    Handle& operator=(const Handle&) = delete;
-};
-using File = Handle<H5Fclose>;
-using Space = Handle<H5Sclose>;
-using Data = Handle<H5Dclose>;
-using Attribute = Handle<H5Aclose>;
-using Type = Handle<H5Tclose>;
-
-bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
-               const double* values) {
-    const Space space(H5Screate_simple(int(size.size()), size.data(), nullptr));
-    const Data data(H5Dcreate2(file, name, H5T_IEEE_F64LE, space.id, H5P_DEFAULT, H5P_DEFAULT, H5P_DEFAULT));
-    if (data.id < 0 || H5Dwrite(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values) < 0)
-        return false;
-    const Type text(H5Tcopy(H5T_C_S1));
-    H5Tset_size(text.id, std::char_traits<char>::length(unit));
-    const Space scalar(H5Screate(H5S_SCALAR));
-    const Attribute attribute(H5Acreate2(data.id, "unit", text.id, scalar.id, H5P_DEFAULT, H5P_DEFAULT));
-    return attribute.id >= 0 && H5Awrite(attribute.id, text.id, unit) >= 0;
-}
+using namespace hdf5;
 
 bool write_hdf5(const FluxMap& map, const std::filesystem::path& path) {
     const File file(H5Fcreate(path.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));

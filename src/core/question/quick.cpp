@@ -115,6 +115,13 @@ Problems add_inductances(const std::shared_ptr<const MachineModel>& model, Quick
 /// Without magnets nothing magnetises the iron but the current.
 Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>& model) {
     const Machine& m = model->machine;
+    if (m.facts().switched) { // aligned it is magnetised most
+        PortValues one(std::size_t(m.winding.phases), 0.0);
+        one[0] = m.rating.current;
+        const auto aligned = FieldSolver(model).solve(phase_axis(m.winding.layout), one);
+        if (!aligned) return aligned.problems();
+        return iron_levels(*model, *aligned);
+    }
     const PortValues current = m.magnet() || !m.wound()
                                    ? PortValues{}
                                    : rated_wave(m).at(electrical_angle(m, 0), m.winding.layout.lags);

@@ -1,0 +1,155 @@
+// study: the same questions of many designs.
+
+#include "commands.h"
+#include "interrupt.h"
+#include "project/answers.h"
+#include "study/study_table.h"
+
+#include <CLI/CLI.hpp>
+#include <algorithm>
+#include <cstdio>
+#include <fmt/format.h>
+#include <memory>
+#include <unistd.h>
+
+namespace mavlo::cli {
+namespace {
+
+struct StudyOptions {
+    std::string file, variant, output, quality = "normal", shard;
+    std::vector<std::string> settings, vary, ask, figures;
+    int samples = 0, threads = 0;
+    unsigned seed = 1;
+    bool paired = false, latin = false, price = false;
+};
+
+Result<Shard> shard_of(const std::string& text) {
+    if (text.empty()) return Shard{};
+    int index = 0, count = 0;
+    char rest = 0;
+    if (std::sscanf(text.c_str(), "%d/%d%c", &index, &count, &rest) != 2 || count < 1 || index < 1 || index > count)
+        return Problem{"--shard", fmt::format("\"{}\" is no part; write I/N with I from 1 to N.", text)};
+    return Shard{index - 1, count};
+}
+
+Result<Study> study_of(const StudyOptions& o) {
+    auto chosen = choose(o.file, o.variant, o.settings);
+    if (!chosen) return chosen.problems();
+    Study study;
+    study.base.design = chosen->design;
+    study.base.materials = chosen->project.materials;
+    study.base.variant = chosen->variant;
+    study.base.quality = quality_of(o.quality);
+    std::vector<Variation> variations;
+    for (const std::string& text : o.vary) {
+        auto variation = read_variation(text, chosen->design);
+        if (!variation) return variation.problems();
+        study.paths.push_back(variation->path);
+        variations.push_back(std::move(*variation));
+    }
+    const Sampling sampling = o.samples > 0 ? (o.latin ? Sampling::Latin : Sampling::Sobol)
+                              : o.paired    ? Sampling::Paired
+                                            : Sampling::Grid;
+    auto settings = settings_of(variations, sampling, o.samples, o.seed, chosen->design);
+    if (!settings) return settings.problems();
+    study.settings = std::move(*settings);
+    for (const std::string& text : o.ask) {
+        auto question = read_study_question(text);
+        if (!question) return question.problems();
+        study.questions.push_back(std::move(*question));
+    }
+    if (study.questions.empty()) return Problem{"--ask", "Nothing is asked; say --ask QUESTION."};
+    return study;
+}
+
+int tell_price(const Study& study, const Shard& shard, const AnswerShelf& shelf, int threads) {
+    const auto price = study_price(study, shard, shelf, threads);
+    if (!price) return exit_code_of(price.problems());
+    fmt::print("{{ \"designs\": {}, \"cannot_be_built\": {}, \"answers\": {}, \"kept\": {}, \"fields\": {}, "
+               "\"seconds\": {:.3g} }}\n",
+               price->designs, price->failed, price->answers, price->kept, price->fields, price->seconds);
+    return done;
+}
+
+int write_table(const StudyOptions& o, const Study& study, const std::vector<StudyRow>& rows) {
+    const StudyTable table = study_table(study, rows, o.figures);
+    for (const std::string& figure : o.figures) {
+        const auto named = [&](const StudyTable::Column& c) { return c.name == figure || c.name.ends_with("." + figure); };
+        if (std::none_of(table.columns.begin(), table.columns.end(), named))
+            complain({{"--figure", fmt::format("No answer has a figure {}.", figure)}}, "warning");
+    }
+    std::optional<Problem> problem;
+    if (o.output.ends_with(".h5")) {
+        problem = write_study_h5(table, study, rows, o.output);
+    } else if (const std::string csv = study_to_csv(table); o.output.empty()) {
+        std::fwrite(csv.data(), 1, csv.size(), stdout);
+    } else {
+        problem = write_file_atomically(o.output, csv);
+    }
+    if (problem) return exit_code_of({*problem});
+    const auto failed = std::count_if(table.problems.begin(), table.problems.end(),
+                                      [](const std::string& sentence) { return !sentence.empty(); });
+    if (failed > 0) fmt::print(stderr, "{} of {} designs failed; the table says why.\n", failed, table.designs.size());
+    return failed == std::ptrdiff_t(table.designs.size()) && failed > 0 ? wrong_input : done;
+}
+
+int run_command(const StudyOptions& o) {
+    if (!o.output.empty() && !o.output.ends_with(".csv") && !o.output.ends_with(".h5")) {
+        complain({{"-o", "A study is written as .csv or .h5."}});
+        return wrong_usage;
+    }
+    const auto shard = shard_of(o.shard);
+    if (!shard) return exit_code_of(shard.problems());
+    const auto study = study_of(o);
+    if (!study) return exit_code_of(study.problems());
+    const AnswerStore store(o.file);
+    const AnswerShelf shelf{
+        [&store](const std::string& question, const Ask& ask) { return store.find(question, ask); },
+        [&store](const Answer& answer, const Ask& ask) { return store.keep(answer, ask); }};
+    if (o.price) return tell_price(*study, *shard, shelf, o.threads);
+    const InterruptWatch interrupt;
+    StudyRun run;
+    run.threads = o.threads;
+    run.stop = interrupt.token();
+    run.points = PointStore(store.folder());
+    const bool terminal = isatty(STDERR_FILENO);
+    if (terminal)
+        run.progress = [](int ready, int total, double left) {
+            fmt::print(stderr, "\r{} of {} answers, about {:.0f} s left \033[K", ready, total, left);
+        };
+    const auto rows = run_study(*study, *shard, shelf, run);
+    if (terminal) fmt::print(stderr, "\r\033[K");
+    if (run.stop.stop_requested()) return interrupted;
+    return write_table(o, *study, rows);
+}
+
+} // namespace
+
+void add_study(CLI::App& app, int& exit_code) {
+    auto* command = app.add_subcommand("study", "Ask questions of many designs; a table of their figures.");
+    auto o = std::make_shared<StudyOptions>();
+    command->add_option("FILE", o->file, "Project file")->required();
+    command->add_option("--variant", o->variant, "Variant to vary; the one in hand otherwise");
+    command->add_option("--set", o->settings, "PATH=VALUE: change the design for all")->take_all()->expected(1);
+    command
+        ->add_option("--vary", o->vary,
+                     "PATH=FROM:TO:COUNT or PATH=A,B,C; several: every value with every other's")
+        ->take_all()
+        ->expected(1);
+    command->add_flag("--paired", o->paired, "Values of all --vary go together, one after the other");
+    command->add_option("--sample", o->samples, "So many designs between the limits (Sobol's sequence)")
+        ->check(CLI::Range(1, 100000));
+    command->add_flag("--latin", o->latin, "Samples as a Latin hypercube");
+    command->add_option("--seed", o->seed, "Of a Latin hypercube");
+    command->add_option("--ask", o->ask, "QUESTION or QUESTION:KEY=VALUE,…")->take_all()->expected(1);
+    command->add_option("--figure", o->figures, "A figure to keep; all otherwise")->take_all()->expected(1);
+    command->add_option("-o,--output", o->output, "Table, .csv or .h5; standard output otherwise");
+    command->add_option("--shard", o->shard, "I/N: the I-th of N parts of the designs");
+    command->add_flag("--price", o->price, "Say how many fields and about how many seconds, and stop");
+    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    command->add_option("--quality", o->quality, "draft, normal or fine")
+        ->check(CLI::IsMember({"draft", "normal", "fine"}));
+    command->callback([o, &exit_code] { exit_code = run_command(*o); });
+}
+
+} // namespace mavlo::cli
