@@ -105,6 +105,8 @@ class TestReluctance : public QObject {
     void coenergyKeepsEnergy();
     void strokes_data();
     void strokes();
+    void fullStrokes();
+    void planning();
     void badInput_data();
     void badInput();
     void ownCircuitAsHalfBridge();
@@ -309,6 +311,52 @@ void TestReluctance::strokes() {
     QVERIFY(std::abs(figure("power_unaccounted")) < 0.002);
 }
 
+/// On the fields: power is accounted for, loops give the torque, and the map alone is near.
+void TestReluctance::fullStrokes() {
+    Ask ask = ask_of(m_all, m_all["machines"][2]);
+    ask.quality = Quality::Draft;
+    ask.with = {{"speed", "700 rpm"}, {"dc_voltage", "120 V"}, {"turn_on", "-19 deg"}, {"turn_off", "-4.5 deg"},
+                {"mode", "hard"}, {"chop_current", "50 A"}, {"band", "4 A"}, {"resistance", "0.12 Ohm"},
+                {"iron_points", "0"}, {"method", "field"}};
+    const Answer full = answer_of(ask, "strokes");
+    QVERIFY2(std::abs(*full.figure("power_unaccounted")) < 0.008, // 96 steps a period, on a draft mesh
+             qPrintable(QString::number(*full.figure("power_unaccounted"))));
+    within(*full.figure("torque_mean_by_map"), *full.figure("torque_mean"), 0.03, "map against fields");
+    // Phases do the same one after the other: this winding is the same for each.
+    const Curve &u = *full.curve("current_u"), &v = *full.curve("current_v");
+    const auto peak = [](const Curve& c) { return *std::max_element(c.y.begin(), c.y.end()); };
+    within(peak(v), peak(u), 0.01, "phases alike");
+    within(*full.figure("energy_a_stroke") * 24 / (2 * pi), *full.figure("torque_mean"), 0.01, "loops");
+}
+
+/// Envelope and efficiency: the points keep their torque and limits, more current gives more, least loss loses
+/// least.
+void TestReluctance::planning() {
+    Ask ask = ask_of(m_all, m_all["machines"][0]);
+    ask.quality = Quality::Draft;
+    ask.design.texts["rating.dc_voltage"] = "300 V";
+    ask.design.texts["rating.max_speed"] = "4000 rpm";
+    ask.with = {{"speeds", "500, 2000, 4000 rpm"}, {"torques", "1, 3 N.m"}, {"quadrants", "motor"},
+                {"max_current", "12 A"}, {"map_positions", "16"}};
+    const Answer loss = answer_of(ask, "efficiency-map");
+    const Map &peak = *loss.map("current_peak"), &total = *loss.map("loss_total"), &off = *loss.map("turn_off"),
+              &on = *loss.map("turn_on"), &efficiency = *loss.map("efficiency");
+    for (std::size_t j = 0; j < 2; ++j)
+        for (std::size_t i = 0; i < 3; ++i) {
+            if (std::isnan(total.z[j][i])) continue;
+            QVERIFY(peak.z[j][i] < 12.1 && off.z[j][i] > on.z[j][i]);
+            const double power = peak.y[j] * peak.x[i] * pi / 30;
+            within(power / (power + total.z[j][i]), efficiency.z[j][i], 0.03, "efficiency");
+        }
+    QVERIFY(!std::isnan(total.z[1][0]));
+    ask.with["aim"] = "least-ripple";
+    const Answer ripple = answer_of(ask, "efficiency-map");
+    QVERIFY(ripple.map("torque_ripple")->z[0][0] <= loss.map("torque_ripple")->z[0][0] * 1.001);
+    QVERIFY(ripple.map("loss_total")->z[0][0] >= total.z[0][0] * 0.999);
+    const Curve& envelope = *loss.curve("envelope");
+    QVERIFY(envelope.y[0] > envelope.y[2]);
+}
+
 void TestReluctance::badInput_data() {
     QTest::addColumn<QString>("question");
     QTest::addColumn<QString>("key");
@@ -318,6 +366,7 @@ void TestReluctance::badInput_data() {
     QTest::newRow("still") << "strokes" << "speed" << "0 rpm" << "above zero";
     QTest::newRow("voltage") << "strokes" << "dc_voltage" << "0 V" << "voltage above zero";
     QTest::newRow("band") << "strokes" << "band" << "0 A" << "band must be";
+    QTest::newRow("far beyond") << "strokes" << "turn_on" << "-44 deg" << "far beyond";
     QTest::newRow("dq") << "flux-map" << "" << "" << "switched by position";
     QTest::newRow("currents") << "linkage-curves" << "currents" << "0, 5 A" << "above zero";
     QTest::newRow("supply") << "in-time" << "supply" << "six-step" << "supply=own";
@@ -332,6 +381,7 @@ void TestReluctance::badInput() {
     Ask ask = ask_of(m_all, m_all["machines"][0]);
     ask.quality = Quality::Draft;
     if (question == "strokes") ask.with = {{"mode", "hard"}, {"turn_on", "-36 deg"}, {"turn_off", "-10 deg"}};
+    if (key == "turn_on") ask.with = {{"speed", "200 rpm"}, {"turn_off", "0 deg"}, {"dc_voltage", "600 V"}};
     if (!key.isEmpty()) ask.with[key.toStdString()] = value.toStdString();
     const auto answer = ask_question(question.toStdString(), ask);
     QVERIFY(!answer);

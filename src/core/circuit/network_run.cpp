@@ -12,8 +12,9 @@ constexpr double pi = std::numbers::pi, never = std::numeric_limits<double>::inf
 const double gamma_share = 1 - 1 / std::numbers::sqrt2;
 constexpr double error_constant = 0.0404; ///< of the method: 3 gamma^2 - 2 gamma^3 - 1/6
 constexpr double bound = 1e-7;            ///< of a crossing, over the largest voltage or current
+constexpr double rest = 1e-4;             ///< of the largest current: what a crossing may leave at the most
 constexpr double instant = 1e-9;          ///< of the longest step: what is no time
-constexpr int most_flips = 200, most_newton = 30;
+constexpr int most_flips = 200, most_newton = 30, most_steps = 200000;
 
 } // namespace
 
@@ -36,6 +37,29 @@ NetworkRun::NetworkRun(const Network& network, const PortMachine& machine, std::
     , m_h(m_options.longest_step / 20) {
     number();
 }
+
+NetworkRun::NetworkRun(const NetworkRun& other)
+    : m_network(other.m_network)
+    , m_machine(other.m_machine)
+    , m_control(other.m_control ? other.m_control->copy() : nullptr)
+    , m_options(other.m_options)
+    , m_now(other.m_now)
+    , m_branch(other.m_branch)
+    , m_slot(other.m_slot)
+    , m_phase_element(other.m_phase_element)
+    , m_inductors(other.m_inductors)
+    , m_inductance(other.m_inductance)
+    , m_closed(other.m_closed)
+    , m_x(other.m_x)
+    , m_state(other.m_state)
+    , m_rate(other.m_rate)
+    , m_scale(other.m_scale)
+    , m_a(other.m_a)
+    , m_b(other.m_b)
+    , m_volts(other.m_volts)
+    , m_amperes(other.m_amperes)
+    , m_h(other.m_h)
+    , m_begun(other.m_begun) {}
 
 /// Places of the unknowns, and the state at rest.
 void NetworkRun::number() {
@@ -315,6 +339,29 @@ void NetworkRun::follow_gates() {
     }
 }
 
+/// A valve that opens where its current ends leaves the rest of what the crossing was located to. Through open
+/// valves that rest would drive the voltage far beyond all others and swing back over zero, which would close
+/// them again: it is taken away. True where there was one.
+bool NetworkRun::drop_rests(const Eigen::VectorXd& x) {
+    bool any = false;
+    const PortState machine = m_machine.at(m_now.angle, phase_currents(x));
+    for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+        const Element& e = m_network.elements[k];
+        if (e.kind != Element::Phase && e.kind != Element::Inductor) continue;
+        const double current = x[m_branch[k]];
+        if (std::abs(current) > rest * m_amperes || std::abs(across(x, e)) < 3 * m_volts) continue;
+        for (std::size_t j = 0; e.kind == Element::Phase && j < m_phase_element.size(); ++j)
+            if (m_phase_element[j] >= 0)
+                m_state[m_slot[std::size_t(m_phase_element[j])]] -=
+                    machine.inductance(Eigen::Index(j), e.phase) * current;
+        const auto own = std::find(m_inductors.begin(), m_inductors.end(), k) - m_inductors.begin();
+        for (std::size_t j = 0; e.kind == Element::Inductor && j < m_inductors.size(); ++j)
+            m_state[m_slot[m_inductors[j]]] -= m_inductance(Eigen::Index(j), own) * current;
+        any = true;
+    }
+    return any;
+}
+
 /// The state of switches and diodes that fits the linkages and charges as they stand, one after the other, the
 /// worst first; and with it how fast those change.
 std::optional<Problem> NetworkRun::settle() {
@@ -326,6 +373,7 @@ std::optional<Problem> NetworkRun::settle() {
         if (!solve(m_now, 1 / no_time, m_state, x))
             return Problem{"circuit", fmt::format("At {:.6g} s the circuit has no solution.", m_now.t)};
         const auto found = crossings(x, true);
+        if (found.empty() && drop_rests(x)) continue;
         if (found.empty()) {
             m_x = x;
             m_rate = rates(x, 1 / no_time, m_state);
@@ -453,9 +501,13 @@ std::optional<Problem> NetworkRun::run(double end, std::vector<NetworkSample>* s
         if (auto problem = settle()) return problem;
     }
     if (samples && samples->empty()) samples->push_back(sample());
-    int idle = 0;
+    int idle = 0, steps = 0;
     while (m_now.t < end - instant * m_options.longest_step) {
         if (m_options.stop && m_options.stop()) return Problem{"", "stopped"};
+        if (++steps > most_steps)
+            return Problem{"circuit", fmt::format("At {:.6g} s the circuit asks for ever shorter steps; look for parts "
+                                                  "far smaller or stiffer than the others.",
+                                                  m_now.t)};
         const double before = m_now.t;
         if (auto problem = advance(end, samples)) return problem;
         idle = m_now.t - before > 10 * instant * m_options.longest_step ? 0 : idle + 1;

@@ -52,11 +52,15 @@ class NetworkRun {
     /// no state, or where the network cannot be solved.
     std::optional<Problem> run(double end, std::vector<NetworkSample>* samples);
 
+    /// The same state once more, to try a stretch of time without losing it.
+    NetworkRun(const NetworkRun& other);
+
     const RotorMoment& now() const { return m_now; }
     /// Flux linkages and charges, which with the gates are the state.
     const Eigen::VectorXd& state() const { return m_state; }
     void set_state(const Eigen::VectorXd& state) { m_state = state; }
     NetworkSample sample() const;
+    const GateControl* control() const { return m_control.get(); }
     Eigen::VectorXd phase_currents() const { return phase_currents(m_x); }
 
   private:
@@ -88,6 +92,7 @@ class NetworkRun {
     std::vector<Crossing> crossings(const Eigen::VectorXd& x, bool settling) const;
     double excess_of(const Element& e, std::size_t index, const Eigen::VectorXd& x) const;
     double worst(const Eigen::VectorXd& x) const;
+    bool drop_rests(const Eigen::VectorXd& x);
     std::optional<Problem> settle();
     void follow_gates();
     void flip(const Crossing& crossing);

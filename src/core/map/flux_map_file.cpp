@@ -21,6 +21,7 @@ Problem problem_with(const std::filesystem::path& file, std::string sentence) {
 using namespace hdf5;
 
 bool write_hdf5(const FluxMap& map, const std::filesystem::path& path) {
+    be_quiet();
     const File file(H5Fcreate(path.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));
     if (file.id < 0) return false;
     const hsize_t nx = map.id().size(), ny = map.iq().size();

@@ -24,6 +24,11 @@ using Data = Handle<H5Dclose>;
 using Attribute = Handle<H5Aclose>;
 using Type = Handle<H5Tclose>;
 
+/// Failures are told in our own words, not on standard error.
+inline void be_quiet() {
+    H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr);
+}
+
 /// A data set of doubles of this size, its unit as the attribute "unit"; groups in its name are made. False where
 /// it cannot be written.
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,

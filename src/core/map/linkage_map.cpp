@@ -123,9 +123,18 @@ LinkageMap::Point LinkageMap::at(double angle, double current) const {
             p.inductance += sum(u.value, u.slope, v.d2value, v.d2slope);
         }
     if (const double over = amperes - inside; over > 0) {
-        p.coenergy += over * (p.linkage + over * p.inductance / 2);
-        p.torque += over * p.slope;
-        p.linkage += over * p.inductance;
+        // On with the last cell's secant over the current, which rises; and how that turns with the angle.
+        double before = 0, before_slope = 0;
+        for (int a = 0; a < 2; ++a) {
+            before += u.value[a] * m_linkage(j + a, k) + u.slope[a] * m_mixed(j + a, k);
+            before_slope += u.dvalue[a] * m_linkage(j + a, k) + u.dslope[a] * m_mixed(j + a, k);
+        }
+        const double rise = (p.linkage - before) / step, turn = (p.slope - before_slope) / step;
+        p.coenergy += over * (p.linkage + over * rise / 2);
+        p.torque += over * (p.slope + over * turn / 2);
+        p.linkage += over * rise;
+        p.slope += over * turn;
+        p.inductance = rise;
     }
     if (mirrored) p.torque = -p.torque, p.slope = -p.slope;
     if (current < 0) p.linkage = -p.linkage, p.slope = -p.slope;

@@ -20,7 +20,7 @@ struct LinkageGrid {
 /// current and the torque over the angle, and the slope of the linkage over the angle of a spline through it
 /// (J. Stoer, R. Bulirsch, Introduction to Numerical Analysis, sec. 2.4). Linkage and torque are the slopes of
 /// the one function, so that a run on the map keeps the energy (J.V. Byrne, J.G. Lacy, IEEE Conf. Electrical
-/// Variable-Speed Drives, 1976). Above the largest current the linkage rises on as at its end.
+/// Variable-Speed Drives, 1976). Above the largest current the linkage rises on as in its last cell.
 class LinkageMap {
   public:
     explicit LinkageMap(LinkageGrid grid);

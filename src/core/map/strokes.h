@@ -50,6 +50,9 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
 class StrokeWave {
   public:
     StrokeWave(const StrokePeriod& period, const std::function<double(const NetworkSample&)>& value);
+    StrokeWave(std::vector<double> angle, std::vector<double> value)
+        : m_angle(std::move(angle))
+        , m_value(std::move(value)) {}
     double at(double angle) const;
     /// Of what changes in steps: the value since the last sample.
     double step_at(double angle) const;

@@ -1,5 +1,6 @@
 #include "question/linkage_grid.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -7,6 +8,7 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi;
+constexpr double growth = 1.15; ///< of currents beyond the largest of the rating
 constexpr const char* store_kind = "linkages";
 
 bool is_even(const Machine& machine) {
@@ -100,9 +102,13 @@ int linkage_map_solves(const Machine& machine, const Inputs& inputs) {
 }
 
 Result<LinkageMap> linkage_map(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, double most) {
-    auto grid = solve_linkage_grid(model, linkage_angles(c.machine, int(c.input("map_positions"))),
-                                   linkage_currents(most, int(c.input("map_currents"))), c.points, c.threads,
-                                   c.watch, c.answer.effort);
+    const double rated = std::max(c.machine.rating.max_current, c.machine.rating.current);
+    auto currents = linkage_currents(rated > 0 ? std::min(rated, most) : most, int(c.input("map_currents")));
+    // Beyond, where the steel is saturated, the steps may grow.
+    const double top = rounded(most);
+    while (currents.back() < top) currents.push_back(rounded(std::min(top, growth * currents.back())));
+    auto grid = solve_linkage_grid(model, linkage_angles(c.machine, int(c.input("map_positions"))), currents,
+                                   c.points, c.threads, c.watch, c.answer.effort);
     if (!grid) return grid.problems();
     return LinkageMap(std::move(*grid));
 }

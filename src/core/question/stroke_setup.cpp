@@ -3,6 +3,7 @@
 #include "question/period.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <numbers>
 
 namespace mavlo {
@@ -10,6 +11,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 constexpr int most_growths = 4;
+constexpr double far_beyond = 5; ///< of the largest current: what no map is made for
 
 double peak_current(const StrokePeriod& period) {
     double peak = 0;
@@ -31,7 +33,8 @@ CurrentWave wave_of(const StrokePeriod& period, int points) {
 
 Result<SolvedStrokes> solve_strokes(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
                                     const StrokeDrive& drive) {
-    double most = std::max(c.machine.rating.max_current, c.machine.rating.current);
+    const double rated = std::max({1e-3, c.machine.rating.max_current, c.machine.rating.current});
+    double most = rated;
     if (drive.stroke.chopping != Chopping::Single) most = std::max(most, drive.stroke.high);
     for (int n = 0;; ++n) {
         auto map = linkage_map(c, model, most);
@@ -40,6 +43,10 @@ Result<SolvedStrokes> solve_strokes(QuestionContext& c, const std::shared_ptr<co
         if (c.watch.stop.stop_requested()) return stopped();
         if (!period) return period.problems();
         const double peak = peak_current(*period);
+        if (peak > far_beyond * rated)
+            return Problem{"--with mode", fmt::format("The current would reach some {:.3g} A, far beyond the largest of "
+                                                      "{:.4g} A: chop it, turn off earlier or lower the voltage.",
+                                                      peak, rated)};
         if (peak <= most || n == most_growths) return SolvedStrokes{std::move(*map), std::move(*period)};
         // Beyond its end the map is straight, and steel saturates on: the current will be higher still.
         most = 1.2 * peak;

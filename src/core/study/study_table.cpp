@@ -129,6 +129,7 @@ bool write_curves(hid_t file, const StudyTable& table, const Study& study, const
 
 bool write(const StudyTable& table, const Study& study, const std::vector<StudyRow>& rows,
            const std::filesystem::path& path) {
+    hdf5::be_quiet();
     const hdf5::File file(H5Fcreate(path.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));
     if (file.id < 0) return false;
     const hsize_t count = table.designs.size();

@@ -4,8 +4,8 @@
 #include "map/strokes.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
+#include "question/stroke_fields.h"
 #include "question/stroke_inputs.h"
-#include "question/stroke_setup.h"
 #include "question/supply_inputs.h"
 
 #include <algorithm>
@@ -19,13 +19,18 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int curve_points = 1440;
 
+bool on_fields(const Inputs& inputs) {
+    return inputs.word("method") == "field";
+}
+
 int iron_points(const Inputs& inputs) {
     return int(inputs.at("iron_points"));
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
     const int iron = iron_points(inputs);
-    return linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
+    const int full = on_fields(inputs) ? full_stroke_solves(machine, int(inputs.at("field_steps"))) : 0;
+    return full + linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
 }
 
 Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
@@ -71,12 +76,13 @@ struct Told {
     const StrokeDrive& drive;
     const StrokePeriod& period;
     StrokeFigures f;
-    std::optional<FieldLosses> losses;
+    StrokeCurves waves;
+    std::optional<FieldLosses> losses{};
+    std::optional<StrokeFigures> quick{}; ///< by the map, where f is that of the fields
 
     Balance balance() const {
         Balance b;
         const Machine& m = c.machine;
-        const double frequency = electrical_frequency(m, drive.speed);
         if (losses) {
             b = balance_of(m, *losses, {}, drive.speed, f.torque_mean, f.input_power);
         } else {
@@ -84,7 +90,6 @@ struct Told {
             b.air_gap = f.torque_mean * drive.speed;
             b.electrical = f.input_power;
         }
-        (void)frequency;
         b.copper_dc = b.copper = f.copper;
         return b;
     }
@@ -119,19 +124,12 @@ struct Told {
             {"aligned_angle", phase_axis(c.machine.winding.layout) * 180 / pi, "deg"},
             {"efficiency", iron ? b.efficiency() : std::nullopt, "1"},
             {"switching_frequency", f.switching_frequency, "Hz"},
+            {"torque_mean_by_map", quick ? std::optional(quick->torque_mean) : std::nullopt, "N.m"},
             {"periods_to_steady", known(period.periodic, period.periods), "1"},
             {"power_unaccounted", known(period.periodic && largest > 0, left / largest), "1"}};
     }
 
     void curves() {
-        const Machine& m = c.machine;
-        const auto& lags = m.winding.layout.lags;
-        const StrokeWave torque(period, [](const NetworkSample& s) { return s.torque; }),
-            current(period, stroke_current),
-            voltage(period, [](const NetworkSample& s) { return s.potential[2] - s.potential[3]; }),
-            linkage(period, [](const NetworkSample& s) { return s.linkage[0]; }),
-            link(period, [](const NetworkSample& s) { return -s.current[0]; }),
-            gate(period, [](const NetworkSample& s) { return double(s.closed[1] + s.closed[2]) - 1; });
         std::vector<double> angles, degrees;
         for (int k = 0; k <= curve_points; ++k) {
             angles.push_back(-pi + 2 * pi * k / curve_points);
@@ -142,22 +140,16 @@ struct Told {
             for (double angle : angles) curve.y.push_back(value(angle));
             c.answer.curves.push_back(std::move(curve));
         };
-        const auto of_all = [&](const StrokeWave& wave) {
-            return [&wave, n = drive.phases](double angle) { return torque_of_phases(wave, angle, n); };
+        add("torque", "N.m", waves.torque);
+        const auto of_each = [&](const char* name, const char* unit, const auto& wave) {
+            for (std::size_t k = 0; k < std::size_t(drive.phases); ++k)
+                add(name + phase_suffix(k), unit, [&](double angle) { return wave(k, angle); });
         };
-        const auto of_each = [&](const char* name, const char* unit, const StrokeWave& wave) {
-            for (std::size_t k = 0; k < lags.size(); ++k)
-                add(name + phase_suffix(k), unit, [&](double angle) { return wave.at(angle - lags[k]); });
-        };
-        add("torque", "N.m", of_all(torque));
-        of_each("current_", "A", current);
-        of_each("voltage_", "V", voltage);
-        of_each("flux_linkage_", "Wb", linkage);
-        of_each("torque_of_", "N.m", torque);
-        add("dc_current", "A", of_all(link));
-        // 1: both switches closed, 0: the lower one alone, -1: none.
-        for (std::size_t k = 0; k < lags.size(); ++k)
-            add("gate_" + phase_suffix(k), "1", [&](double angle) { return gate.step_at(angle - lags[k]); });
+        of_each("current_", "A", waves.current);
+        of_each("voltage_", "V", waves.voltage);
+        of_each("flux_linkage_", "Wb", waves.linkage);
+        add("dc_current", "A", waves.link);
+        of_each("gate_", "1", waves.gate); // 1: both switches closed, 0: the lower one alone, -1: none
         Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
         for (const NetworkSample& s : period.samples) {
             loop.x.push_back(stroke_current(s));
@@ -175,7 +167,10 @@ struct Told {
                           f.current_rms, f.current_peak);
         if (efficiency) out += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
         out += period.periodic ? "." : ". The current never ends between strokes and found no steady state; turn off earlier.";
-        out += " By the map of one phase: what phases link of each other is left out.";
+        out += quick ? fmt::format(" With all that the phases link of each other; by the map of one phase alone the "
+                                   "torque would be {:.4g} N·m ({:+.2f} %).",
+                                   quick->torque_mean, 100 * (quick->torque_mean / f.torque_mean - 1))
+                     : " By the map of one phase: what phases link of each other is left out.";
     }
 };
 
@@ -186,8 +181,17 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     const auto solved = solve_strokes(c, *model, drive);
     if (!solved) return solved.problems();
-    const auto& period = solved->period;
-    Told told{c, drive, period, stroke_figures(period, drive), {}};
+    const StrokePeriod& quick = solved->period;
+    std::optional<FullStrokes> full;
+    if (on_fields(c.inputs)) {
+        auto found = full_strokes(c, *model, drive, quick, int(c.input("field_steps")));
+        if (!found) return found.problems();
+        full = std::move(*found);
+    }
+    const StrokePeriod& period = full ? full->period : quick;
+    Told told{c, drive, period, full ? full->figures : stroke_figures(quick, drive),
+              full ? curves_of(*full, std::size_t(drive.phases)) : curves_of(quick, c.machine.winding.layout.lags)};
+    if (full) told.quick = stroke_figures(quick, drive);
     if (const int points = iron_points(c.inputs); points > 0) {
         auto losses = stroke_losses(c, *model, period, points);
         if (!losses) return losses.problems();
@@ -211,9 +215,14 @@ std::vector<QuestionInput> inputs() {
     QuestionInput band{"band", "Band", "A", "auto", "Whole width; auto: 8 % of the current.", 0, 1e6};
     band.auto_allowed = true;
     list.push_back(band);
+    list.push_back(choice_input("method", "Method", {"map", "field"},
+                                "By the map of one phase: quick. On the fields themselves: all that phases link of each "
+                                "other."));
     for (const QuestionInput& input : valve_inputs()) list.push_back(input);
     for (const QuestionInput& input : winding_inputs()) list.push_back(input);
     for (const QuestionInput& input : linkage_map_inputs()) list.push_back(input);
+    list.push_back({"field_steps", "Steps on the fields", "", "96", "Of an electrical period; the circuit's own are "
+                    "shorter.", 24, 2000, true});
     list.push_back({"iron_points", "Fields for the iron", "", "48",
                     "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0, 2000,
                     true});
