@@ -27,7 +27,8 @@ Result<Shard> shard_of(const std::string& text) {
     if (text.empty()) return Shard{};
     int index = 0, count = 0;
     char rest = 0;
-    if (std::sscanf(text.c_str(), "%d/%d%c", &index, &count, &rest) != 2 || count < 1 || index < 1 || index > count)
+    if (std::sscanf(text.c_str(), "%d/%d%c", &index, &count, &rest) != 2 || count < 1 || index < 1 ||
+        index > count)
         return Problem{"--shard", fmt::format("\"{}\" is no part; write I/N with I from 1 to N.", text)};
     return Shard{index - 1, count};
 }
@@ -74,7 +75,9 @@ int tell_price(const Study& study, const Shard& shard, const AnswerShelf& shelf,
 int write_table(const StudyOptions& o, const Study& study, const std::vector<StudyRow>& rows) {
     const StudyTable table = study_table(study, rows, o.figures);
     for (const std::string& figure : o.figures) {
-        const auto named = [&](const StudyTable::Column& c) { return c.name == figure || c.name.ends_with("." + figure); };
+        const auto named = [&](const StudyTable::Column& c) {
+            return c.name == figure || c.name.ends_with("." + figure);
+        };
         if (std::none_of(table.columns.begin(), table.columns.end(), named))
             complain({{"--figure", fmt::format("No answer has a figure {}.", figure)}}, "warning");
     }
@@ -89,7 +92,8 @@ int write_table(const StudyOptions& o, const Study& study, const std::vector<Stu
     if (problem) return exit_code_of({*problem});
     const auto failed = std::count_if(table.problems.begin(), table.problems.end(),
                                       [](const std::string& sentence) { return !sentence.empty(); });
-    if (failed > 0) fmt::print(stderr, "{} of {} designs failed; the table says why.\n", failed, table.designs.size());
+    if (failed > 0)
+        fmt::print(stderr, "{} of {} designs failed; the table says why.\n", failed, table.designs.size());
     return failed == std::ptrdiff_t(table.designs.size()) && failed > 0 ? wrong_input : done;
 }
 

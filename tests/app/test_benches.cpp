@@ -1,8 +1,8 @@
 // Wind, Probe, Ask and Weigh in the real window.
 
 #include "app/window_fixture.h"
-
 #include "probe/phase_pad.h"
+
 #include <QClipboard>
 #include <numbers>
 
@@ -58,14 +58,19 @@ class TestBenches : public QObject {
         QVERIFY(pad->isVisible());
         QVERIFY(!f.child<DqPad>("dq_pad")->isVisible());
         QCOMPARE(pad->currents(), std::vector<double>({12, 0, 0})); // the first phase at its rating
+        const auto readout = [&] { return f.child<QLabel>("probe_readout")->text(); };
+        f.drag(pad, pad->top_of(0), pad->column(0).center());
+        QVERIFY(pad->currents()[0] > 9 && pad->currents()[0] < 11); // half of the largest
+        QVERIFY(f.settle());
+        QVERIFY2(!readout().contains(QStringLiteral(">0 N·m")), qPrintable(readout()));
+        QVERIFY(readout().contains(QStringLiteral("Flux linkages U, V, W")));
+        // The second phase is aligned where the rotor stands: alone it does not pull.
         f.drag(pad, pad->column(1).center() + QPointF(0, 30), pad->column(1).center() - QPointF(0, 20));
         QVERIFY(pad->currents()[1] > 9 && pad->currents()[1] < 16);
         f.drag(pad, pad->top_of(0), pad->column(0).bottomLeft() + QPointF(5, 15));
         QCOMPARE(pad->currents()[0], 0.0);
         QVERIFY(f.settle());
-        const QString readout = f.child<QLabel>("probe_readout")->text();
-        QVERIFY2(!readout.contains(QStringLiteral(">0 N·m")), qPrintable(readout));
-        QVERIFY(readout.contains(QStringLiteral("Flux linkages U, V, W")));
+        QVERIFY2(readout().contains(QStringLiteral(">0 N·m")), qPrintable(readout()));
         pad->setFocus();
         const double before = pad->currents()[0];
         QTest::keyClick(pad, Qt::Key_Up, Qt::ShiftModifier);

@@ -90,7 +90,8 @@ class TestScope : public QObject {
         };
         add("torque", "N.m", {0, 4, 4, 0});
         for (const char* name : {"current_u", "voltage_u"}) add(name, "A", {0, 10, 8, 4});
-        for (const char* name : {"current_v", "voltage_v", "current_w", "voltage_w"}) add(name, "A", {0, 0, 0, 0});
+        for (const char* name : {"current_v", "voltage_v", "current_w", "voltage_w"})
+            add(name, "A", {0, 0, 0, 0});
         add("gate_u", "1", {1, 0, -1, -1});
         add("gate_v", "1", {-1, -1, -1, -1});
         add("gate_w", "1", {-1, -1, -1, -1});

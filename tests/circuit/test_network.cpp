@@ -8,7 +8,6 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QtTest>
-
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
@@ -34,7 +33,8 @@ Network netlist(const std::string& text) {
 }
 
 /// Samples of a network without a machine.
-std::vector<NetworkSample> samples_of(const Network& network, double end, double step, double tolerance = 1e-7) {
+std::vector<NetworkSample> samples_of(const Network& network, double end, double step,
+                                      double tolerance = 1e-7) {
     const NoMachine none;
     NetworkOptions options;
     options.longest_step = step;
@@ -96,18 +96,21 @@ class TestNetwork : public QObject {
 void TestNetwork::charging() {
     const Network n = netlist("* charging\nV1 in 0 10\nR1 in out 1k\nC1 out 0 1u\n");
     const auto run = samples_of(n, 5e-3, 1e-4);
-    QVERIFY(farthest(run, [&](const auto& s) { return voltage(n, s, "out"); },
-                     [](double t) { return 10 * (1 - std::exp(-t / 1e-3)); }) < 1e-4 * 10);
+    QVERIFY(farthest(
+                run, [&](const auto& s) { return voltage(n, s, "out"); },
+                [](double t) { return 10 * (1 - std::exp(-t / 1e-3)); }) < 1e-4 * 10);
 }
 
 void TestNetwork::ringing() {
     const Network n = netlist("V1 a 0 1\nR1 a b 2\nL1 b c 1m\nC1 c 0 10u\n");
     const double alpha = 2 / (2 * 1e-3), omega = std::sqrt(1 / (1e-3 * 10e-6) - alpha * alpha);
     const auto run = samples_of(n, 3e-3, 2e-5);
-    QVERIFY(farthest(run, [&](const auto& s) { return voltage(n, s, "c"); },
-                     [&](double t) {
-                         return 1 - std::exp(-alpha * t) * (std::cos(omega * t) + alpha / omega * std::sin(omega * t));
-                     }) < 1e-4);
+    QVERIFY(farthest(
+                run, [&](const auto& s) { return voltage(n, s, "c"); },
+                [&](double t) {
+                    return 1 -
+                           std::exp(-alpha * t) * (std::cos(omega * t) + alpha / omega * std::sin(omega * t));
+                }) < 1e-4);
 }
 
 /// Two coils, the second shorted: seen from the first a leakage inductance, once the resistances play no part.
@@ -115,16 +118,18 @@ void TestNetwork::coupledCoils() {
     const Network n = netlist("V1 a 0 1\nL1 a 0 10m\nL2 b 0 40m\nK1 L1 L2 0.8\nR2 b 0 1u\n");
     const auto run = samples_of(n, 1e-3, 1e-5);
     const double leakage = 10e-3 * (1 - 0.64);
-    QVERIFY(farthest(run, [&](const auto& s) { return s.current[n.find("l1")]; },
-                     [&](double t) { return t / leakage; }) < 1e-4 * 1e-3 / leakage);
+    QVERIFY(farthest(
+                run, [&](const auto& s) { return s.current[n.find("l1")]; },
+                [&](double t) { return t / leakage; }) < 1e-4 * 1e-3 / leakage);
 }
 
 /// A diode and a resistance at a sine: conducts between the two crossings of its drop.
 void TestNetwork::rectifier() {
     const Network n = netlist("V1 a 0 sin(0 10 50)\nD1 a b dm\nR1 b 0 10\n.model dm d(vf=1 ron=1u)\n");
     const auto run = samples_of(n, 0.04, 2e-4);
-    QVERIFY(farthest(run, [&](const auto& s) { return s.current[n.find("r1")]; },
-                     [](double t) { return std::max(0.0, 10 * std::sin(2 * pi * 50 * t) - 1) / 10; }) < 1e-4);
+    QVERIFY(farthest(
+                run, [&](const auto& s) { return s.current[n.find("r1")]; },
+                [](double t) { return std::max(0.0, 10 * std::sin(2 * pi * 50 * t) - 1) / 10; }) < 1e-4);
     // Its beginning is met, not stepped over.
     const double begins = std::asin(0.1) / (2 * pi * 50);
     double nearest = 1;
@@ -173,10 +178,11 @@ void TestNetwork::orderTwo() {
     const auto error = [&](double step) {
         const auto run = samples_of(n, 0.02, step, 1e3);
         const double w = 2 * pi * 50, z2 = 1 + w * w * 1e-4, phi = std::atan2(w * 0.01, 1);
-        return farthest(run, [&](const auto& s) { return s.current[n.find("l1")]; },
-                        [&](double t) {
-                            return (std::sin(w * t - phi) + std::sin(phi) * std::exp(-t / 0.01)) / std::sqrt(z2);
-                        });
+        return farthest(
+            run, [&](const auto& s) { return s.current[n.find("l1")]; },
+            [&](double t) {
+                return (std::sin(w * t - phi) + std::sin(phi) * std::exp(-t / 0.01)) / std::sqrt(z2);
+            });
     };
     const double coarse = error(4e-4), fine = error(2e-4);
     QVERIFY2(coarse / fine > 3.5 && coarse / fine < 4.5, qPrintable(QString::number(coarse / fine)));
@@ -223,9 +229,10 @@ void TestNetwork::runUp() {
 }
 
 void TestNetwork::reading() {
-    const Network n = netlist("* all kinds\nV1 a 0 pulse(0 5 1u 2u 3u 4u 20u)\nI1 0 b\n+ sin(0 1m 1k 0 0 90)\n"
-                              "R1 a b 4.7k ; in series\nL1 b 0 10uH ic=2\nL2 c 0 3m\nC1 c 0 1MEG\nK1 l1 l2 0.5\n"
-                              "D1 c 0 dm\nS1 c 0 a b\nW1 c 0 V1\nR9 c 0 1\n.model dm D(vf=0.7 ron=10m)\n.end\n");
+    const Network n =
+        netlist("* all kinds\nV1 a 0 pulse(0 5 1u 2u 3u 4u 20u)\nI1 0 b\n+ sin(0 1m 1k 0 0 90)\n"
+                "R1 a b 4.7k ; in series\nL1 b 0 10uH ic=2\nL2 c 0 3m\nC1 c 0 1MEG\nK1 l1 l2 0.5\n"
+                "D1 c 0 dm\nS1 c 0 a b\nW1 c 0 V1\nR9 c 0 1\n.model dm D(vf=0.7 ron=10m)\n.end\n");
     QCOMPARE(n.elements.size(), std::size_t(10));
     near(n.elements[std::size_t(n.find("r1"))].value, 4700, 1e-12);
     near(n.elements[std::size_t(n.find("l1"))].value, 10e-6, 1e-12);
@@ -241,19 +248,32 @@ void TestNetwork::reading() {
 void TestNetwork::mistakes_data() {
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("says");
-    QTest::newRow("letter") << "Q1 a b c" << "begins with none of";
-    QTest::newRow("number") << "R1 a b ten" << "is no number";
-    QTest::newRow("short") << "R1 a" << "ends too soon";
-    QTest::newRow("model") << "V1 a 0 1\nD1 a 0 none" << "no .model";
-    QTest::newRow("negative") << "V1 a 0 1\nR1 a 0 -5" << "must be above zero";
-    QTest::newRow("loop") << "V1 a 0 1\nV2 a 0 2\nR1 a 0 1" << "loop of voltage sources";
-    QTest::newRow("floating") << "V1 a 0 1\nR1 a 0 1\nR2 b c 1" << "no way to the node 0";
-    QTest::newRow("phase") << "X1 a 0 phase_v\nR1 a 0 1" << "the machine has";
-    QTest::newRow("phase word") << "X1 a 0 third" << "names no phase";
-    QTest::newRow("twice") << "V1 a 0 1\nR1 a 0 1\nR1 a 0 2" << "stands twice";
-    QTest::newRow("short element") << "V1 a 0 1\nR1 a a 1" << "both ends";
-    QTest::newRow("pwl") << "V1 a 0 pwl(0 1 0 2)" << "must rise";
-    QTest::newRow("empty") << "* nothing" << "no elements";
+    QTest::newRow("letter") << "Q1 a b c"
+                            << "begins with none of";
+    QTest::newRow("number") << "R1 a b ten"
+                            << "is no number";
+    QTest::newRow("short") << "R1 a"
+                           << "ends too soon";
+    QTest::newRow("model") << "V1 a 0 1\nD1 a 0 none"
+                           << "no .model";
+    QTest::newRow("negative") << "V1 a 0 1\nR1 a 0 -5"
+                              << "must be above zero";
+    QTest::newRow("loop") << "V1 a 0 1\nV2 a 0 2\nR1 a 0 1"
+                          << "loop of voltage sources";
+    QTest::newRow("floating") << "V1 a 0 1\nR1 a 0 1\nR2 b c 1"
+                              << "no way to the node 0";
+    QTest::newRow("phase") << "X1 a 0 phase_v\nR1 a 0 1"
+                           << "the machine has";
+    QTest::newRow("phase word") << "X1 a 0 third"
+                                << "names no phase";
+    QTest::newRow("twice") << "V1 a 0 1\nR1 a 0 1\nR1 a 0 2"
+                           << "stands twice";
+    QTest::newRow("short element") << "V1 a 0 1\nR1 a a 1"
+                                   << "both ends";
+    QTest::newRow("pwl") << "V1 a 0 pwl(0 1 0 2)"
+                         << "must rise";
+    QTest::newRow("empty") << "* nothing"
+                           << "no elements";
 }
 
 void TestNetwork::mistakes() {
@@ -270,12 +290,14 @@ void TestNetwork::mistakes() {
 void TestNetwork::agreesWithNgspice() {
     const QString ngspice = QStandardPaths::findExecutable("ngspice");
     if (ngspice.isEmpty()) QSKIP("ngspice is not installed");
-    const std::string body = "V1 a 0 sin(0 10 1k)\nR1 a b 5\nL1 b c 1m\nC1 c 0 5u\nL2 d 0 2m\nK1 L1 L2 0.6\nR2 d 0 20\n";
+    const std::string body =
+        "V1 a 0 sin(0 10 1k)\nR1 a b 5\nL1 b c 1m\nC1 c 0 5u\nL2 d 0 2m\nK1 L1 L2 0.6\nR2 d 0 20\n";
     QTemporaryDir folder;
     QFile file(folder.filePath("n.cir"));
     QVERIFY(file.open(QIODevice::WriteOnly));
     file.write(("* check\n" + body + ".options reltol=1e-7 abstol=1e-12 vntol=1e-9\n.tran 1u 3m 0 0.1u uic\n" +
-                ".control\nrun\nwrdata out.txt v(c) v(d)\nquit\n.endc\n.end\n").c_str());
+                ".control\nrun\nwrdata out.txt v(c) v(d)\nquit\n.endc\n.end\n")
+                   .c_str());
     file.close();
     QProcess process;
     process.setWorkingDirectory(folder.path());
@@ -299,7 +321,8 @@ void TestNetwork::agreesWithNgspice() {
         worst_c = std::max(worst_c, std::abs(at("c") - words[1].toDouble()));
         worst_d = std::max(worst_d, std::abs(at("d") - words[3].toDouble()));
     }
-    QVERIFY2(worst_c < 1e-4 * 10 && worst_d < 1e-4 * 10, qPrintable(QString("%1 %2").arg(worst_c).arg(worst_d)));
+    QVERIFY2(worst_c < 1e-4 * 10 && worst_d < 1e-4 * 10,
+             qPrintable(QString("%1 %2").arg(worst_c).arg(worst_d)));
 }
 
 QTEST_GUILESS_MAIN(TestNetwork)

@@ -5,7 +5,6 @@
 #include "support.h"
 
 #include <QtTest>
-
 #include <numbers>
 
 using namespace mavlo;
@@ -44,7 +43,8 @@ class TestGapForces : public QObject {
 
 /// Mean tangential stress times lever and surface is the field's own torque.
 void TestGapForces::torqueFromStress() {
-    const Design design = design_of({{"stator.slots", "12"}, {"rotor.poles", "10"}, {"rating.current", "10 A"}});
+    const Design design =
+        design_of({{"stator.slots", "12"}, {"rotor.poles", "10"}, {"rating.current", "10 A"}});
     const Answer answer = forces(design);
     const Machine m = machine_of(design);
     const double r = m.middle_of_gap();
@@ -58,7 +58,8 @@ void TestGapForces::torqueFromStress() {
 }
 
 void TestGapForces::mainWaveTurnsWithTheRotor() {
-    const Answer answer = forces(design_of({{"stator.slots", "36"}, {"rotor.poles", "6"}, {"rating.current", "0 A"}}));
+    const Answer answer =
+        forces(design_of({{"stator.slots", "36"}, {"rotor.poles", "6"}, {"rating.current", "0 A"}}));
     // Magnets of six poles pull with six periods, at twice the electrical frequency, forwards.
     QCOMPARE(*answer.figure("space_order_largest"), 6.0);
     QCOMPARE(*answer.figure("electrical_order_largest"), 2.0);
@@ -69,8 +70,10 @@ void TestGapForces::mainWaveTurnsWithTheRotor() {
 
 /// Nine slots and eight poles repeat nowhere: under current the rotor is pulled aside.
 void TestGapForces::pullOfAnUnevenMachine() {
-    const Answer uneven = forces(design_of({{"stator.slots", "9"}, {"rotor.poles", "8"}, {"rating.current", "10 A"}})),
-                 even = forces(design_of({{"stator.slots", "12"}, {"rotor.poles", "8"}, {"rating.current", "10 A"}}));
+    const Answer uneven = forces(
+                     design_of({{"stator.slots", "9"}, {"rotor.poles", "8"}, {"rating.current", "10 A"}})),
+                 even = forces(
+                     design_of({{"stator.slots", "12"}, {"rotor.poles", "8"}, {"rating.current", "10 A"}}));
     QVERIFY(*uneven.figure("rotor_pull_peak") > 1);
     QVERIFY(*even.figure("rotor_pull_peak") < 1e-6 * *uneven.figure("rotor_pull_peak"));
 }

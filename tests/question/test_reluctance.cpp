@@ -6,9 +6,8 @@
 #include "support.h"
 #include "winding/proposal.h"
 
-#include <QtTest>
-
 #include <QTemporaryDir>
+#include <QtTest>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 #include <numbers>
@@ -120,8 +119,15 @@ void TestReluctance::pairs_data() {
     QTest::addColumn<int>("poles");
     QTest::addColumn<int>("phases");
     QTest::addColumn<bool>("fits");
-    for (const auto& [s, p, m] : {std::array{6, 4, 3}, {8, 6, 4}, {12, 8, 3}, {10, 8, 5}, {18, 12, 3}, {24, 16, 3},
-                                  {16, 12, 4}, {12, 10, 3}, {6, 8, 3}})
+    for (const auto& [s, p, m] : {std::array{6, 4, 3},
+                                  {8, 6, 4},
+                                  {12, 8, 3},
+                                  {10, 8, 5},
+                                  {18, 12, 3},
+                                  {24, 16, 3},
+                                  {16, 12, 4},
+                                  {12, 10, 3},
+                                  {6, 8, 3}})
         QTest::addRow("%d/%d, %d phases", s, p, m) << s << p << m << (s != 12 || p != 10);
     QTest::newRow("6/6") << 6 << 6 << 3 << false;
     QTest::newRow("9/6") << 9 << 6 << 3 << false;
@@ -142,8 +148,10 @@ void TestReluctance::pairs() {
         QVERIFY(!layout.problems().front().sentence.empty());
         return;
     }
-    // Every slot holds two sides; a phase's poles are north and south in turn; currents alone magnetise to zero.
-    for (double at : slot_ampere_turns(*layout, std::vector<double>(std::size_t(phases), 0.0))) QCOMPARE(at, 0.0);
+    // Every slot holds two sides; a phase's poles are north and south in turn; currents alone magnetise to
+    // zero.
+    for (double at : slot_ampere_turns(*layout, std::vector<double>(std::size_t(phases), 0.0)))
+        QCOMPARE(at, 0.0);
     std::vector<double> one(std::size_t(phases), 0.0);
     one[0] = 1;
     double sum = 0;
@@ -212,8 +220,10 @@ void TestReluctance::linkagesAndTorque() {
             const double degrees = p["theta"].get<double>() * 180 / pi, i = p["i"];
             const double apart = std::abs(std::remainder(degrees + half, linkage.x[1] - linkage.x[0]));
             if (apart > 1e-6) continue;
-            const std::string where = fmt::format("{} at {:.3g} deg, {} A", m["name"].get<std::string>(), degrees, i);
-            QVERIFY2(std::abs(at_place(linkage, degrees, i) - p["psi"]["A"].get<double>()) < 0.0025 * aligned[i],
+            const std::string where =
+                fmt::format("{} at {:.3g} deg, {} A", m["name"].get<std::string>(), degrees, i);
+            QVERIFY2(std::abs(at_place(linkage, degrees, i) - p["psi"]["A"].get<double>()) <
+                         0.0025 * aligned[i],
                      where.c_str());
             QVERIFY2(std::abs(at_place(torque, degrees, i) - p["torque"].get<double>()) < 0.005 * peak[i],
                      where.c_str());
@@ -252,9 +262,11 @@ void TestReluctance::coenergyKeepsEnergy() {
     for (const double angle : {-0.35, -0.2, -0.11, 0.07, 0.3})
         for (const double current : {3.0, 17.0, 44.0, 71.0}) {
             const auto p = map.at(angle, current);
-            within((map.at(angle, current + step).coenergy - map.at(angle, current - step).coenergy) / (2 * step),
+            within((map.at(angle, current + step).coenergy - map.at(angle, current - step).coenergy) /
+                       (2 * step),
                    p.linkage, 1e-6, "linkage");
-            within((map.at(angle + step, current).coenergy - map.at(angle - step, current).coenergy) / (2 * step),
+            within((map.at(angle + step, current).coenergy - map.at(angle - step, current).coenergy) /
+                       (2 * step),
                    p.torque, 1e-5, "torque");
             within(map.current_of(angle, p.linkage), current, 1e-9, "current");
             within(map.at(angle + grid.period, current).torque, p.torque, 1e-9, "period");
@@ -281,7 +293,8 @@ void TestReluctance::strokes() {
     QFETCH(int, machine);
     QFETCH(int, stroke);
     const auto& m = m_all["machines"][std::size_t(machine)];
-    const auto &in = m["circuit"][std::size_t(stroke)]["inputs"], &out = m["circuit"][std::size_t(stroke)]["results"];
+    const auto &in = m["circuit"][std::size_t(stroke)]["inputs"],
+               &out = m["circuit"][std::size_t(stroke)]["results"];
     Ask ask = ask_of(m_all, m, in["material"] == "linear");
     ask.with = {{"speed", fmt::format("{} rpm", in["rpm"].get<double>())},
                 {"dc_voltage", fmt::format("{} V", in["V"].get<double>())},
@@ -291,7 +304,8 @@ void TestReluctance::strokes() {
                 {"resistance", fmt::format("{} Ohm", in["R"].get<double>())},
                 {"iron_points", "0"}};
     if (in.contains("i_hi")) {
-        ask.with["chop_current"] = fmt::format("{} A", (in["i_hi"].get<double>() + in["i_lo"].get<double>()) / 2);
+        ask.with["chop_current"] =
+            fmt::format("{} A", (in["i_hi"].get<double>() + in["i_lo"].get<double>()) / 2);
         ask.with["band"] = fmt::format("{:.9g} A", in["i_hi"].get<double>() - in["i_lo"].get<double>());
     }
     // The map is kept between the cases of a machine.
@@ -315,9 +329,10 @@ void TestReluctance::strokes() {
 void TestReluctance::fullStrokes() {
     Ask ask = ask_of(m_all, m_all["machines"][2]);
     ask.quality = Quality::Draft;
-    ask.with = {{"speed", "700 rpm"}, {"dc_voltage", "120 V"}, {"turn_on", "-19 deg"}, {"turn_off", "-4.5 deg"},
-                {"mode", "hard"}, {"chop_current", "50 A"}, {"band", "4 A"}, {"resistance", "0.12 Ohm"},
-                {"iron_points", "0"}, {"method", "field"}};
+    ask.with = {{"speed", "700 rpm"},     {"dc_voltage", "120 V"},    {"turn_on", "-19 deg"},
+                {"turn_off", "-4.5 deg"}, {"mode", "hard"},           {"chop_current", "50 A"},
+                {"band", "4 A"},          {"resistance", "0.12 Ohm"}, {"iron_points", "0"},
+                {"method", "field"}};
     const Answer full = answer_of(ask, "strokes");
     QVERIFY2(std::abs(*full.figure("power_unaccounted")) < 0.008, // 96 steps a period, on a draft mesh
              qPrintable(QString::number(*full.figure("power_unaccounted"))));
@@ -336,8 +351,11 @@ void TestReluctance::planning() {
     ask.quality = Quality::Draft;
     ask.design.texts["rating.dc_voltage"] = "300 V";
     ask.design.texts["rating.max_speed"] = "4000 rpm";
-    ask.with = {{"speeds", "500, 2000, 4000 rpm"}, {"torques", "1, 3 N.m"}, {"quadrants", "motor"},
-                {"max_current", "12 A"}, {"map_positions", "16"}};
+    ask.with = {{"speeds", "500, 2000, 4000 rpm"},
+                {"torques", "1, 3 N.m"},
+                {"quadrants", "motor"},
+                {"max_current", "12 A"},
+                {"map_positions", "16"}};
     const Answer loss = answer_of(ask, "efficiency-map");
     const Map &peak = *loss.map("current_peak"), &total = *loss.map("loss_total"), &off = *loss.map("turn_off"),
               &on = *loss.map("turn_on"), &efficiency = *loss.map("efficiency");
@@ -362,15 +380,42 @@ void TestReluctance::badInput_data() {
     QTest::addColumn<QString>("key");
     QTest::addColumn<QString>("value");
     QTest::addColumn<QString>("says");
-    QTest::newRow("order") << "strokes" << "turn_off" << "-80 deg" << "is on for";
-    QTest::newRow("still") << "strokes" << "speed" << "0 rpm" << "above zero";
-    QTest::newRow("voltage") << "strokes" << "dc_voltage" << "0 V" << "voltage above zero";
-    QTest::newRow("band") << "strokes" << "band" << "0 A" << "band must be";
-    QTest::newRow("far beyond") << "strokes" << "turn_on" << "-44 deg" << "far beyond";
-    QTest::newRow("dq") << "flux-map" << "" << "" << "switched by position";
-    QTest::newRow("currents") << "linkage-curves" << "currents" << "0, 5 A" << "above zero";
-    QTest::newRow("supply") << "in-time" << "supply" << "six-step" << "supply=own";
-    QTest::newRow("no circuit") << "in-time" << "supply" << "own" << "no circuit of its own";
+    QTest::newRow("order") << "strokes"
+                           << "turn_off"
+                           << "-80 deg"
+                           << "is on for";
+    QTest::newRow("still") << "strokes"
+                           << "speed"
+                           << "0 rpm"
+                           << "above zero";
+    QTest::newRow("voltage") << "strokes"
+                             << "dc_voltage"
+                             << "0 V"
+                             << "voltage above zero";
+    QTest::newRow("band") << "strokes"
+                          << "band"
+                          << "0 A"
+                          << "band must be";
+    QTest::newRow("far beyond") << "strokes"
+                                << "turn_on"
+                                << "-44 deg"
+                                << "far beyond";
+    QTest::newRow("dq") << "flux-map"
+                        << ""
+                        << ""
+                        << "switched by position";
+    QTest::newRow("currents") << "linkage-curves"
+                              << "currents"
+                              << "0, 5 A"
+                              << "above zero";
+    QTest::newRow("supply") << "in-time"
+                            << "supply"
+                            << "six-step"
+                            << "supply=own";
+    QTest::newRow("no circuit") << "in-time"
+                                << "supply"
+                                << "own"
+                                << "no circuit of its own";
 }
 
 void TestReluctance::badInput() {
@@ -393,7 +438,7 @@ void TestReluctance::badInput() {
 void TestReluctance::ownCircuitAsHalfBridge() {
     Ask ask = ask_of(m_all, m_all["machines"][0]);
     ask.quality = Quality::Draft;
-    ask.with = {{"speed", "3000 rpm"}, {"dc_voltage", "300 V"},      {"turn_on", "-36 deg"},
+    ask.with = {{"speed", "3000 rpm"},   {"dc_voltage", "300 V"},    {"turn_on", "-36 deg"},
                 {"turn_off", "-14 deg"}, {"resistance", "0.85 Ohm"}, {"iron_points", "0"}};
     const Answer half_bridge = answer_of(ask, "strokes");
     // Four rotor poles: electrical angles are four times the mechanical ones; phases follow by their lags.
@@ -402,9 +447,10 @@ void TestReluctance::ownCircuitAsHalfBridge() {
     std::string text = "VDC link 0 300\n.model sm sw(vt=0.5 ron=1u)\n.model dm d(ron=1u)\n";
     for (int k = 0; k < 3; ++k) {
         const double lag = machine->winding.layout.lags[std::size_t(k)] * 180 / pi;
-        text += fmt::format("VG{0} g{0} 0 angle(0 1 {1} {2})\nSH{0} link a{0} g{0} 0 sm\nSL{0} b{0} 0 g{0} 0 sm\n"
-                            "DH{0} b{0} link dm\nDL{0} 0 a{0} dm\nX{0} a{0} b{0} phase_{0} 0.85\n",
-                            k + 1, lag - 144, lag - 56);
+        text +=
+            fmt::format("VG{0} g{0} 0 angle(0 1 {1} {2})\nSH{0} link a{0} g{0} 0 sm\nSL{0} b{0} 0 g{0} 0 sm\n"
+                        "DH{0} b{0} link dm\nDL{0} 0 a{0} dm\nX{0} a{0} b{0} phase_{0} 0.85\n",
+                        k + 1, lag - 144, lag - 56);
     }
     ask.design.circuits["bridges"] = text;
     ask.with = {{"supply", "own"}, {"circuit", "bridges"}, {"speed", "3000 rpm"}};

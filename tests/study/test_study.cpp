@@ -9,7 +9,6 @@
 #include <QProcess>
 #include <QTemporaryDir>
 #include <QtTest>
-
 #include <fmt/format.h>
 #include <set>
 
@@ -39,7 +38,8 @@ Study small_study() {
     study.base.design = design();
     study.base.quality = Quality::Draft;
     study.paths = {"gap", "rotor.magnet.arc"};
-    study.settings = settings({variation("gap=0.8:1.2:3 mm"), variation("rotor.magnet.arc=0.7,0.8")}, Sampling::Grid);
+    study.settings =
+        settings({variation("gap=0.8:1.2:3 mm"), variation("rotor.magnet.arc=0.7,0.8")}, Sampling::Grid);
     study.questions = {*read_study_question("winding"), *read_study_question("cogging:points=6")};
     return study;
 }
@@ -78,8 +78,10 @@ void TestStudy::values_data() {
     QTest::newRow("list") << "gap=0.8, 1 mm" << QStringList{"0.8 mm", "1 mm"};
     QTest::newRow("whole") << "rotor.poles=8,10" << QStringList{"8", "10"};
     QTest::newRow("whole range") << "winding.turns=10:20:3" << QStringList{"10", "15", "20"};
-    QTest::newRow("words") << "rotor.magnet.magnetisation=radial, parallel" << QStringList{"radial", "parallel"};
-    QTest::newRow("formula") << "gap= = 0.01 * stator.bore_diameter" << QStringList{"= 0.01 * stator.bore_diameter"};
+    QTest::newRow("words") << "rotor.magnet.magnetisation=radial, parallel"
+                           << QStringList{"radial", "parallel"};
+    QTest::newRow("formula") << "gap= = 0.01 * stator.bore_diameter"
+                             << QStringList{"= 0.01 * stator.bore_diameter"};
     QTest::newRow("one") << "gap=1:3:1 mm" << QStringList{"1 mm"};
 }
 
@@ -87,18 +89,24 @@ void TestStudy::values() {
     QFETCH(QString, text);
     QFETCH(QStringList, texts);
     QStringList found;
-    for (const std::string& value : variation(text.toUtf8().constData()).texts) found << QString::fromStdString(value);
+    for (const std::string& value : variation(text.toUtf8().constData()).texts)
+        found << QString::fromStdString(value);
     QCOMPARE(found, texts);
 }
 
 void TestStudy::mistakes_data() {
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("says");
-    QTest::newRow("no equals") << "gap" << "is no PATH";
-    QTest::newRow("path") << "stator.slot.dept=1:2:3 mm" << "perhaps stator.slot.depth";
-    QTest::newRow("unit") << "gap=1:2:3 A" << "is wanted here";
-    QTest::newRow("count") << "gap=1:2:many mm" << "no number of values";
-    QTest::newRow("missing") << "gap=1,,2 mm" << "missing";
+    QTest::newRow("no equals") << "gap"
+                               << "is no PATH";
+    QTest::newRow("path") << "stator.slot.dept=1:2:3 mm"
+                          << "perhaps stator.slot.depth";
+    QTest::newRow("unit") << "gap=1:2:3 A"
+                          << "is wanted here";
+    QTest::newRow("count") << "gap=1:2:many mm"
+                           << "no number of values";
+    QTest::newRow("missing") << "gap=1,,2 mm"
+                             << "missing";
 }
 
 void TestStudy::mistakes() {
@@ -250,8 +258,9 @@ void TestStudy::killedOnTheCommandLine() {
     for (const QString& file : {left, killed})
         QVERIFY(!write_project(*new_project("surface"), file.toStdString()));
     const auto arguments = [&](const QString& file) {
-        return QStringList{"study",  file,        "--vary", "gap=0.8:1.2:4 mm", "--ask", "cogging:points=6", "--quality",
-                           "draft",  "--figure",  "cogging_peak_to_peak", "-o",   file + ".csv"};
+        return QStringList{
+            "study",     file,    "--vary",   "gap=0.8:1.2:4 mm",     "--ask", "cogging:points=6",
+            "--quality", "draft", "--figure", "cogging_peak_to_peak", "-o",    file + ".csv"};
     };
     QProcess alone;
     alone.start(MAVLO_CLI, arguments(left));

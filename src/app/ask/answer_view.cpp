@@ -260,7 +260,7 @@ void AnswerView::show_choice(int index) {
     const bool is_map = index >= 0 && index < maps;
     m_map->setVisible(is_map);
     m_plot->setVisible(!is_scope && !is_map && !m_groups.empty());
-    m_pick->setVisible(is_map && m_answer->question == "efficiency-map");
+    m_pick->setVisible(is_map && m_answer->question == "efficiency-map" && m_answer->map("id"));
     if (is_scope)
         scope().show_record(*m_record, m_answer_state == AnswerState::Fresh);
     else if (is_map)

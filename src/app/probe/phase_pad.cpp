@@ -20,7 +20,8 @@ PhasePad::PhasePad(QWidget* parent)
     setObjectName(QStringLiteral("phase_pad"));
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(120);
-    setToolTip(tr("Drag a column, or choose it with left and right and change it with up and down; Shift: tenfold."));
+    setToolTip(
+        tr("Drag a column, or choose it with left and right and change it with up and down; Shift: tenfold."));
 }
 
 void PhasePad::set_currents(std::vector<double> amperes) {

@@ -13,9 +13,9 @@ class PhasePad : public QWidget {
 
     const std::vector<double>& currents() const { return m_currents; }
     void set_currents(std::vector<double> amperes);
-    void set_limit(double amperes);   ///< of a whole column
-    QRectF column(int phase) const;   ///< where it may be dragged
-    QPointF top_of(int phase) const;  ///< middle of its upper end
+    void set_limit(double amperes);  ///< of a whole column
+    QRectF column(int phase) const;  ///< where it may be dragged
+    QPointF top_of(int phase) const; ///< middle of its upper end
 
   Q_SIGNALS:
     void changed();

@@ -44,7 +44,7 @@ class ProbePanel : public QWidget {
 
     Document& m_document;
     DqPad* m_pad;
-    PhasePad* m_phases; ///< in its place where phases are switched by themselves
+    PhasePad* m_phases;                ///< in its place where phases are switched by themselves
     std::vector<QWidget*> m_of_vector; ///< what belongs to the current vector alone
     QLabel* m_title;
     QComboBox *m_form, *m_open;

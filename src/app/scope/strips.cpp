@@ -53,7 +53,8 @@ std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
     const QStringList states =
         half_bridges ? QStringList{QObject::tr("on"), QObject::tr("free"), QObject::tr("off")}
                      : QStringList{QObject::tr("upper"), QObject::tr("open"), QObject::tr("lower")};
-    if (record.has_bridge()) strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1, states});
+    if (record.has_bridge())
+        strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1, states});
     strips.push_back({line_voltages ? QObject::tr("line voltage") : QObject::tr("phase voltage"),
                       QStringLiteral("V"), line_voltages ? between_lines(a) : of_phases(a, "voltage_")});
     strips.push_back({QObject::tr("current"), QStringLiteral("A"), of_phases(a, "current_")});

@@ -25,8 +25,8 @@ struct Strip {
     QString title;
     QString unit;
     std::vector<StripCurve> curves;
-    bool steps = false; ///< gates: drawn as rows of on and off
-    int weight = 2;     ///< of its height
+    bool steps = false;   ///< gates: drawn as rows of on and off
+    int weight = 2;       ///< of its height
     QStringList states{}; ///< words of steps at 1, 0 and -1
 };
 

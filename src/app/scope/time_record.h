@@ -14,7 +14,8 @@ namespace mavlo::app {
 struct Moment {
     double time = 0, rotor_angle = 0; ///< s; mechanical, rad
     std::vector<double> current;
-    /// Of each leg (see Gates), of half-bridges 1: both switches, 0: the lower one, -1: none; none without a bridge.
+    /// Of each leg (see Gates), of half-bridges 1: both switches, 0: the lower one, -1: none; none without a
+    /// bridge.
     std::optional<std::vector<int>> gates;
     double dc_current = 0, torque = 0;
 };

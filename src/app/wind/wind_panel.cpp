@@ -63,11 +63,12 @@ void WindPanel::refresh() {
     if (!built || !built->machine.wound()) return m_facts->setText(tr("A smooth stator carries no winding."));
     const Machine& m = built->machine;
     const double q = double(m.slots) / (m.poles * m.winding.phases);
-    m_facts->setText(tr("%1 coils a phase, %2 turns in series · %3 slots a pole and phase · winding factor %4")
-                         .arg(m.winding.layout.coils_per_phase())
-                         .arg(m.winding.layout.turns_of_phase(0) / m.winding.paths)
-                         .arg(q, 0, 'g', 3)
-                         .arg(std::abs(winding_factor(m.winding.layout, m.winding.layout.main_order())), 0, 'f', 4));
+    m_facts->setText(
+        tr("%1 coils a phase, %2 turns in series · %3 slots a pole and phase · winding factor %4")
+            .arg(m.winding.layout.coils_per_phase())
+            .arg(m.winding.layout.turns_of_phase(0) / m.winding.paths)
+            .arg(q, 0, 'g', 3)
+            .arg(std::abs(winding_factor(m.winding.layout, m.winding.layout.main_order())), 0, 'f', 4));
 }
 
 } // namespace mavlo::app

@@ -28,7 +28,9 @@ class GateControl {
     const std::vector<char>& gates() const { return m_gates; }
 
     /// When at_edge() next wants to be called; the state never steps over it.
-    virtual double next_edge(const RotorMoment& /*now*/) const { return std::numeric_limits<double>::infinity(); }
+    virtual double next_edge(const RotorMoment& /*now*/) const {
+        return std::numeric_limits<double>::infinity();
+    }
     virtual void at_edge(const RotorMoment& /*now*/, const Eigen::VectorXd& /*phase currents*/) {}
 
     /// Functions of the phases' currents whose rise through zero calls on_watch() there.

@@ -1,6 +1,6 @@
 #pragma once
-// Asymmetric half-bridges: each phase between an upper and a lower switch, with two diodes that take its current
-// back to the link.
+// Asymmetric half-bridges: each phase between an upper and a lower switch, with two diodes that take its
+// current back to the link.
 
 #include "circuit/bridge.h"
 #include "circuit/gate_control.h"
@@ -21,8 +21,8 @@ struct StrokeSettings {
 };
 
 /// Both switches on from turn-on to turn-off, by position. Where the current reaches the band's upper end the
-/// upper switch opens (soft) or both (hard), until it falls to the lower end (T.J.E. Miller, Switched Reluctance
-/// Motors and Their Control, 1993, ch. 3).
+/// upper switch opens (soft) or both (hard), until it falls to the lower end (T.J.E. Miller, Switched
+/// Reluctance Motors and Their Control, 1993, ch. 3).
 class StrokeControl : public GateControl {
   public:
     explicit StrokeControl(StrokeSettings settings);

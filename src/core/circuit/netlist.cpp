@@ -27,7 +27,8 @@ struct Line {
 };
 
 std::string small(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char c) { return char(std::tolower(c)); });
     return text;
 }
 
@@ -72,8 +73,8 @@ std::optional<double> number_of(const std::string& word) {
     const std::string_view unit(rest, std::size_t(end - rest));
     if (unit.starts_with("meg")) return value * 1e6;
     if (unit.empty()) return value;
-    static const std::map<char, double> factors{{'f', 1e-15}, {'p', 1e-12}, {'n', 1e-9}, {'u', 1e-6}, {'m', 1e-3},
-                                                {'k', 1e3},   {'g', 1e9},   {'t', 1e12}};
+    static const std::map<char, double> factors{{'f', 1e-15}, {'p', 1e-12}, {'n', 1e-9}, {'u', 1e-6},
+                                                {'m', 1e-3},  {'k', 1e3},   {'g', 1e9},  {'t', 1e12}};
     const auto factor = factors.find(unit.front());
     if (factor != factors.end()) return value * factor->second;
     return std::isalpha(static_cast<unsigned char>(unit.front())) ? std::optional(value) : std::nullopt;
@@ -108,7 +109,8 @@ class Reader {
     }
 
   private:
-    template <typename Take> void each(const std::vector<Line>& lines, Take take) {
+    template <typename Take>
+    void each(const std::vector<Line>& lines, Take take) {
         for (const Line& line : lines) try {
                 take(line);
             } catch (const Fault& fault) {
@@ -124,7 +126,9 @@ class Reader {
     static double number(const Line& line, std::size_t k, const char* what) {
         const std::string& text = word(line, k, what);
         const auto value = number_of(text);
-        if (!value) throw Fault{fmt::format("\"{}\" is no number; {} of {} is wanted here.", text, what, line.words[0])};
+        if (!value)
+            throw Fault{
+                fmt::format("\"{}\" is no number; {} of {} is wanted here.", text, what, line.words[0])};
         return *value;
     }
     int node(const Line& line, std::size_t k) {
@@ -163,11 +167,10 @@ class Reader {
         static const Model plain{};
         if (k >= line.words.size()) return plain;
         const auto found = m_models.find(line.words[k]);
-        if (found == m_models.end())
-            throw Fault{fmt::format("There is no .model named {}.", line.words[k])};
+        if (found == m_models.end()) throw Fault{fmt::format("There is no .model named {}.", line.words[k])};
         if (found->second.kind != kind)
-            throw Fault{fmt::format("The model {} is of kind {}; {} needs {}.", line.words[k], found->second.kind,
-                                    line.words[0], kind)};
+            throw Fault{fmt::format("The model {} is of kind {}; {} needs {}.", line.words[k],
+                                    found->second.kind, line.words[0], kind)};
         return found->second;
     }
 
@@ -221,8 +224,9 @@ class Reader {
             e.control.source = m_network.find(source);
             if (e.control.source < 0 ||
                 m_network.elements[std::size_t(e.control.source)].kind != Element::VoltageSource)
-                throw Fault{fmt::format("{} is closed by the current of \"{}\", which is no voltage source above it.",
-                                        name, source)};
+                throw Fault{
+                    fmt::format("{} is closed by the current of \"{}\", which is no voltage source above it.",
+                                name, source)};
             const Model& m = model_of(line, 4, "csw");
             valve(e, m, 1);
             e.control.threshold = m.of("it", 0);
@@ -254,7 +258,8 @@ class Reader {
             if (letter >= 'a' && letter <= 'i') return letter - 'a';
             if (letter >= '1' && letter <= '9') return letter - '1';
         }
-        throw Fault{fmt::format("\"{}\" names no phase; write phase_u, phase_v, phase_w, or phase_1 to phase_9.", text)};
+        throw Fault{fmt::format(
+            "\"{}\" names no phase; write phase_u, phase_v, phase_w, or phase_1 to phase_9.", text)};
     }
 
     static std::vector<double> arguments(const Line& line, std::size_t from) {
@@ -283,13 +288,14 @@ class Reader {
         if (form == "pulse") {
             pad(2, {0, 0, 0, 0, 0, never, never});
             if (n[6] <= 0 || n[3] < 0 || n[4] < 0 || n[5] < 0)
-                throw Fault{fmt::format("The times of {}'s pulse must not be negative, and its period above zero.",
-                                        line.words[0])};
+                throw Fault{fmt::format(
+                    "The times of {}'s pulse must not be negative, and its period above zero.", line.words[0])};
             return {SourceWave::Pulse, n};
         }
         if (form == "pwl") {
             if (n.size() < 4 || n.size() % 2)
-                throw Fault{fmt::format("pwl of {} needs pairs of time and value, two at least.", line.words[0])};
+                throw Fault{
+                    fmt::format("pwl of {} needs pairs of time and value, two at least.", line.words[0])};
             for (std::size_t k = 2; k < n.size(); k += 2)
                 if (n[k] <= n[k - 2]) throw Fault{fmt::format("The times of {} must rise.", line.words[0])};
             return {SourceWave::Table, n};
@@ -342,7 +348,8 @@ std::string wave_text(const SourceWave& w) {
     case SourceWave::Table:
         return fmt::format("pwl({:.12g})", fmt::join(n, " "));
     case SourceWave::Angle:
-        return fmt::format("angle({:.12g} {:.12g} {:.12g} {:.12g})", n[0], n[1], n[2] * 180 / pi, n[3] * 180 / pi);
+        return fmt::format("angle({:.12g} {:.12g} {:.12g} {:.12g})", n[0], n[1], n[2] * 180 / pi,
+                           n[3] * 180 / pi);
     }
     return {};
 }
@@ -362,8 +369,8 @@ std::string write_netlist(const Network& network, const std::string& title) {
         const Element::Control& c = e.control;
         const auto model = [&](const char* kind, const std::string& more) {
             out += fmt::format(" m_{}", e.name);
-            models += fmt::format(".model m_{} {}({}ron={:.12g} roff={:.12g} vf={:.12g})\n", e.name, kind, more, e.on,
-                                  e.off, e.drop);
+            models += fmt::format(".model m_{} {}({}ron={:.12g} roff={:.12g} vf={:.12g})\n", e.name, kind, more,
+                                  e.on, e.off, e.drop);
         };
         switch (e.kind) {
         case Element::Resistor:

@@ -140,8 +140,8 @@ class Judge {
             if (!names.insert(e.name).second) say(place(e), fmt::format("The name {} stands twice.", e.name));
             if (e.from == e.to)
                 say(place(e), fmt::format("{} has both ends on the node {}.", e.name, node(e.from)));
-            const bool sized = e.kind == Element::Resistor || e.kind == Element::Inductor ||
-                               e.kind == Element::Capacitor;
+            const bool sized =
+                e.kind == Element::Resistor || e.kind == Element::Inductor || e.kind == Element::Capacitor;
             if (sized && !(e.value > 0))
                 say(place(e), fmt::format("{} has the value {:g}; it must be above zero.", e.name, e.value));
         }
@@ -152,7 +152,8 @@ class Judge {
         for (const Element& e : m_network.elements) {
             if (e.kind != Element::Phase) continue;
             if (e.phase < 0 || e.phase >= m_phases) {
-                say(place(e), fmt::format("{} names phase {}; the machine has {}.", e.name, e.phase + 1, m_phases));
+                say(place(e),
+                    fmt::format("{} names phase {}; the machine has {}.", e.name, e.phase + 1, m_phases));
                 continue;
             }
             const Element*& first = used[std::size_t(e.phase)];
@@ -166,9 +167,10 @@ class Judge {
         NodeGroups groups(m_network.nodes.size());
         for (const Element& e : m_network.elements)
             if (e.kind == Element::VoltageSource && !groups.join(e.from, e.to))
-                say(place(e), fmt::format("{} closes a loop of voltage sources between {} and {}; put a resistance "
-                                          "into it.",
-                                          e.name, node(e.from), node(e.to)));
+                say(place(e),
+                    fmt::format("{} closes a loop of voltage sources between {} and {}; put a resistance "
+                                "into it.",
+                                e.name, node(e.from), node(e.to)));
     }
 
     void floating() {
@@ -177,8 +179,9 @@ class Judge {
             if (e.kind != Element::CurrentSource) groups.join(e.from, e.to);
         for (std::size_t k = 1; k < m_network.nodes.size(); ++k)
             if (!groups.together(0, int(k)))
-                say("circuit", fmt::format("The node {} has no way to the node 0; join its part of the circuit to it.",
-                                           m_network.nodes[k]));
+                say("circuit",
+                    fmt::format("The node {} has no way to the node 0; join its part of the circuit to it.",
+                                m_network.nodes[k]));
     }
 
     const Network& m_network;

@@ -38,8 +38,8 @@ struct Element {
     double initial = 0; ///< A of an inductor, V of a capacitor
     SourceWave wave{};
     int phase = 0;
-    /// Switches and diodes: closed, current times `on` beyond the drop; open, through `off`. A switch with a drop
-    /// carries current forward only.
+    /// Switches and diodes: closed, current times `on` beyond the drop; open, through `off`. A switch with a
+    /// drop carries current forward only.
     double drop = 0, on = 1e-3, off = 1e8;
     /// What closes a switch: the voltage between two nodes, the current of a source, or a gate from outside.
     struct Control {
@@ -63,14 +63,14 @@ struct Network {
     std::vector<Element> elements;
     std::vector<Coupling> couplings;
 
-    int node(const std::string& name); ///< its number, added where it is new
+    int node(const std::string& name);          ///< its number, added where it is new
     int find(const std::string& element) const; ///< -1: there is none
     int gates() const;                          ///< from outside
     bool operator==(const Network&) const = default;
 };
 
-/// What cannot work, in sentences: nodes without a way to ground, loops of voltage sources, nodes fed by current
-/// sources alone, phases that the machine has not or that stand twice.
+/// What cannot work, in sentences: nodes without a way to ground, loops of voltage sources, nodes fed by
+/// current sources alone, phases that the machine has not or that stand twice.
 Problems network_problems(const Network& network, int phases);
 
 } // namespace mavlo

@@ -70,8 +70,8 @@ void NetworkRun::number() {
     std::vector<double> state;
     for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
         const Element& e = m_network.elements[k];
-        const bool has_branch = e.kind == Element::VoltageSource || e.kind == Element::Inductor ||
-                                e.kind == Element::Phase;
+        const bool has_branch =
+            e.kind == Element::VoltageSource || e.kind == Element::Inductor || e.kind == Element::Phase;
         const bool has_state =
             e.kind == Element::Capacitor || e.kind == Element::Inductor || e.kind == Element::Phase;
         m_branch.push_back(has_branch ? unknown++ : -1);
@@ -257,8 +257,8 @@ std::optional<NetworkRun::Step> NetworkRun::try_step(double h) {
     const Eigen::VectorXd second = rates(x, per, memory);
     Step step{x, memory + stage * second, second, 0};
     // The third derivative of the state, by divided differences of its rate at the step's three points.
-    const Eigen::VectorXd bend = 2 / h *
-                                 ((second - first) / ((1 - gamma_share) * h) - (first - m_rate) / stage);
+    const Eigen::VectorXd bend =
+        2 / h * ((second - first) / ((1 - gamma_share) * h) - (first - m_rate) / stage);
     for (Eigen::Index k = 0; k < bend.size(); ++k) {
         const double scale = std::max({m_scale[k], std::abs(step.state[k]), 1e-12});
         step.error = std::max(step.error, error_constant * h * h * h * std::abs(bend[k]) / scale);
@@ -472,11 +472,14 @@ std::optional<Problem> NetworkRun::advance(double end, std::vector<NetworkSample
             h *= step ? std::clamp(0.8 / std::cbrt(step->error), 0.1, 0.7) : 0.25;
             step = try_step(h);
         }
-        if (!step) return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
+        if (!step)
+            return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
         m_h = h * std::clamp(0.8 / std::cbrt(std::max(step->error, 1e-6)), 0.3, 2.0);
         if (worst(step->x) > 0) {
             step = locate(h, h);
-            if (!step) return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
+            if (!step)
+                return Problem{"circuit",
+                               fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
         }
         take(*step, h);
     } else {
@@ -505,16 +508,18 @@ std::optional<Problem> NetworkRun::run(double end, std::vector<NetworkSample>* s
     while (m_now.t < end - instant * m_options.longest_step) {
         if (m_options.stop && m_options.stop()) return Problem{"", "stopped"};
         if (++steps > most_steps)
-            return Problem{"circuit", fmt::format("At {:.6g} s the circuit asks for ever shorter steps; look for parts "
-                                                  "far smaller or stiffer than the others.",
-                                                  m_now.t)};
+            return Problem{"circuit",
+                           fmt::format("At {:.6g} s the circuit asks for ever shorter steps; look for parts "
+                                       "far smaller or stiffer than the others.",
+                                       m_now.t)};
         const double before = m_now.t;
         if (auto problem = advance(end, samples)) return problem;
         idle = m_now.t - before > 10 * instant * m_options.longest_step ? 0 : idle + 1;
         if (idle > most_flips)
-            return Problem{"circuit", fmt::format("At {:.6g} s switches change without end; give them a hysteresis, "
-                                                  "or a larger band.",
-                                                  m_now.t)};
+            return Problem{"circuit",
+                           fmt::format("At {:.6g} s switches change without end; give them a hysteresis, "
+                                       "or a larger band.",
+                                       m_now.t)};
     }
     return std::nullopt;
 }

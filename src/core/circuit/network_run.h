@@ -107,11 +107,11 @@ class NetworkRun {
     std::unique_ptr<GateControl> m_control;
     NetworkOptions m_options;
     RotorMoment m_now;
-    std::vector<Eigen::Index> m_branch;    ///< of each element: its current among the unknowns, or -1
-    std::vector<Eigen::Index> m_slot;      ///< of each element: its place in the state, or -1
-    std::vector<int> m_phase_element;      ///< of each port: the element, or -1
-    std::vector<std::size_t> m_inductors;  ///< elements
-    Eigen::MatrixXd m_inductance;          ///< of the inductors, mutual ones too
+    std::vector<Eigen::Index> m_branch;   ///< of each element: its current among the unknowns, or -1
+    std::vector<Eigen::Index> m_slot;     ///< of each element: its place in the state, or -1
+    std::vector<int> m_phase_element;     ///< of each port: the element, or -1
+    std::vector<std::size_t> m_inductors; ///< elements
+    Eigen::MatrixXd m_inductance;         ///< of the inductors, mutual ones too
     std::vector<char> m_closed;
     Eigen::VectorXd m_x, m_state, m_rate, m_scale;
     Eigen::MatrixXd m_a;

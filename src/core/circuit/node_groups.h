@@ -24,7 +24,8 @@ class NodeGroups {
 
   private:
     int root(int k) {
-        while (m_parent[std::size_t(k)] != k) k = m_parent[std::size_t(k)] = m_parent[std::size_t(m_parent[std::size_t(k)])];
+        while (m_parent[std::size_t(k)] != k)
+            k = m_parent[std::size_t(k)] = m_parent[std::size_t(m_parent[std::size_t(k)])];
         return k;
     }
     std::vector<int> m_parent;

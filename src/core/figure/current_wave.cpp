@@ -115,7 +115,8 @@ CurrentWave rated_wave(const Machine& machine) {
 }
 
 const std::vector<std::string>& wave_words() {
-    static const std::vector<std::string> words{"sine", "block-120", "block-180", "trapezoid", "table", "stroke"};
+    static const std::vector<std::string> words{"sine",      "block-120", "block-180",
+                                                "trapezoid", "table",     "stroke"};
     return words;
 }
 

@@ -107,8 +107,8 @@ class Builder {
         w.phases = phases;
         w.paths = v.whole("winding.paths");
         const std::string& connection = v.word("winding.connection");
-        w.connection = w.layout.switched()       ? Connection::Open
-                       : connection == "star"    ? Connection::Star
+        w.connection = w.layout.switched()     ? Connection::Open
+                       : connection == "star"  ? Connection::Star
                        : connection == "delta" ? Connection::Delta
                                                : Connection::Open;
         w.temperature = number("winding.temperature");

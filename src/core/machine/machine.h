@@ -11,9 +11,9 @@
 namespace mavlo {
 
 struct Rating {
-    double speed = 0;   ///< rad/s
-    double current = 0; ///< A, phase, peak
-    double advance = 0; ///< rad electrical, from +q towards -d
+    double speed = 0;                 ///< rad/s
+    double current = 0;               ///< A, phase, peak
+    double advance = 0;               ///< rad electrical, from +q towards -d
     double turn_on = 0, turn_off = 0; ///< of switched phases: rad mechanical, from their aligned position
     double max_current = 0, dc_voltage = 0, max_speed = 0;
     std::optional<double> torque{}; ///< N.m; empty: what the rated current gives

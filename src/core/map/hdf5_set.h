@@ -29,8 +29,8 @@ inline void be_quiet() {
     H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr);
 }
 
-/// A data set of doubles of this size, its unit as the attribute "unit"; groups in its name are made. False where
-/// it cannot be written.
+/// A data set of doubles of this size, its unit as the attribute "unit"; groups in its name are made. False
+/// where it cannot be written.
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
                const double* values);
 /// The same of texts, without a unit.

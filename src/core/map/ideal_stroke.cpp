@@ -21,7 +21,8 @@ class Runner {
         , m_step(2 * pi / drive.steps) {}
 
     IdealStroke run() {
-        const double on = m_drive.periods * m_drive.stroke.turn_on, off = m_drive.periods * m_drive.stroke.turn_off;
+        const double on = m_drive.periods * m_drive.stroke.turn_on,
+                     off = m_drive.periods * m_drive.stroke.turn_off;
         for (int n = 0; n < most_periods && !m_out.periodic; ++n) {
             const double before = m_i;
             start(on);

@@ -9,10 +9,10 @@ namespace mavlo {
 struct IdealStroke {
     std::vector<double> angle, current, linkage, torque;
     bool periodic = false;
-    double torque_mean = 0;                        ///< of all phases, N.m
-    double current_rms = 0, current_peak = 0;      ///< A
-    double copper = 0, input = 0;                  ///< of all phases, W
-    double ripple(int phases) const;               ///< of all phases' torque, peak to peak
+    double torque_mean = 0;                   ///< of all phases, N.m
+    double current_rms = 0, current_peak = 0; ///< A
+    double copper = 0, input = 0;             ///< of all phases, W
+    double ripple(int phases) const;          ///< of all phases' torque, peak to peak
 };
 
 /// +V from turn-on until `limit`, where the voltage is what holds it as long as the link has so much; -V from

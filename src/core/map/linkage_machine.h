@@ -1,6 +1,6 @@
 #pragma once
-// A switched machine by the map of one phase: phases alike, each where it stands, without what they link of each
-// other.
+// A switched machine by the map of one phase: phases alike, each where it stands, without what they link of
+// each other.
 
 #include "circuit/port_machine.h"
 #include "map/linkage_map.h"

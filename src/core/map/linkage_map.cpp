@@ -6,8 +6,8 @@
 namespace mavlo {
 namespace {
 
-/// Values and slopes of the two cubic Hermite functions of a cell's lower end at t in [0, 1]; those of the upper
-/// end are their mirror images.
+/// Values and slopes of the two cubic Hermite functions of a cell's lower end at t in [0, 1]; those of the
+/// upper end are their mirror images.
 struct Hermite {
     double value, slope;   ///< weights of the function and of its slope at the lower end
     double dvalue, dslope; ///< their derivatives over t

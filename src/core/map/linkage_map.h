@@ -8,7 +8,7 @@ namespace mavlo {
 
 /// At a grid of angles and currents, from static fields. Matrices have a row for each current.
 struct LinkageGrid {
-    std::vector<double> angle;   ///< rad, mechanical, from the phase's aligned position: rising, within a period
+    std::vector<double> angle; ///< rad, mechanical, from the phase's aligned position: rising, within a period
     std::vector<double> current; ///< A, rising, above zero
     double period = 0;           ///< rad, of the linkages over the angle
     bool even = false;           ///< angles from -period/2 to 0; the other half is its mirror image
@@ -39,7 +39,7 @@ class LinkageMap {
   private:
     Eigen::Index cell_of(double angle) const;
     LinkageGrid m_grid;
-    std::vector<double> m_angle, m_current;              ///< with both ends of the period, and from zero
+    std::vector<double> m_angle, m_current;                   ///< with both ends of the period, and from zero
     Eigen::MatrixXd m_coenergy, m_linkage, m_torque, m_mixed; ///< a row for each angle
 };
 

@@ -9,8 +9,8 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 constexpr double levels[] = {0.1, 0.2, 0.35, 0.55, 0.8, 1}; ///< of the largest current
-constexpr double close_enough = 2e-3;                  ///< of the wanted torque
-constexpr int angle_steps = 24;                        ///< of a period
+constexpr double close_enough = 2e-3;                       ///< of the wanted torque
+constexpr int angle_steps = 24;                             ///< of a period
 
 } // namespace
 
@@ -102,7 +102,8 @@ StrokePlan StrokePlanner::plan(double speed, int sign) const {
     StrokePlan plan{speed, {}};
     const double period = 2 * pi / m_drive.periods, step = period / angle_steps, most = m_max_current;
     // Motors are on while the inductance rises, generators while it falls.
-    const double first = sign > 0 ? -0.5 * period : -0.2 * period, last = sign > 0 ? -0.08 * period : 0.2 * period,
+    const double first = sign > 0 ? -0.5 * period : -0.2 * period,
+                 last = sign > 0 ? -0.08 * period : 0.2 * period,
                  latest = sign > 0 ? 0.08 * period : 0.4 * period;
     for (double on = first; on <= last + 1e-9; on += step)
         for (double off = on + 2 * step; off <= std::min(latest, on + 0.5 * period) + 1e-9; off += step) {
@@ -137,7 +138,8 @@ std::optional<StrokePoint> StrokePlanner::best(const StrokePlan& plan, double to
         const StrokePoint& least = row.front();
         if (std::abs(least.torque) >= size) {
             const double share = size / std::abs(least.torque);
-            guesses.push_back({share * cost(least), std::sqrt(share) * least.chop, least.turn_on, least.turn_off});
+            guesses.push_back(
+                {share * cost(least), std::sqrt(share) * least.chop, least.turn_on, least.turn_off});
             continue;
         }
         for (std::size_t k = 1; k < row.size(); ++k) {

@@ -69,7 +69,8 @@ Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive
         for (const NetworkSample& s : period.samples) peak = std::max(peak, current(s));
         period.periods = n - 1;
         period.switchings = control.switchings() - before;
-        period.periodic = std::abs(current(period.samples.back()) - current(period.samples.front())) < same * peak;
+        period.periodic =
+            std::abs(current(period.samples.back()) - current(period.samples.front())) < same * peak;
         if (period.periodic) break;
     }
     return period;
@@ -94,7 +95,8 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
     out.dc_current_mean = drive.phases * mean(from_link);
     out.input_power = b.dc * out.dc_current_mean;
     out.energy_in = b.dc * length * mean([&](const NetworkSample& s) { return std::max(0.0, from_link(s)); });
-    out.energy_back = b.dc * length * mean([&](const NetworkSample& s) { return std::max(0.0, -from_link(s)); });
+    out.energy_back =
+        b.dc * length * mean([&](const NetworkSample& s) { return std::max(0.0, -from_link(s)); });
     out.copper = drive.phases * drive.resistance * out.current_rms * out.current_rms;
     out.switches = drive.phases * mean([&](const NetworkSample& s) {
                        return loss(s, High, b.switch_drop, b.switch_resistance) +

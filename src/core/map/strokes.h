@@ -34,14 +34,14 @@ double stroke_current(const NetworkSample& sample);
 
 /// Of a whole machine, whose phases do the same one after the other.
 struct StrokeFigures {
-    double torque_mean = 0, torque_peak_to_peak = 0;  ///< N.m
+    double torque_mean = 0, torque_peak_to_peak = 0;                                     ///< N.m
     double current_rms = 0, current_peak = 0, current_mean = 0, current_at_turn_off = 0; ///< of a phase, A
-    double energy = 0;          ///< the loop's area, J a stroke
+    double energy = 0;                     ///< the loop's area, J a stroke
     double energy_in = 0, energy_back = 0; ///< from the link and back to it, J a stroke of one phase
-    double linkage_peak = 0;    ///< Wb
-    double dc_current_mean = 0; ///< A
+    double linkage_peak = 0;               ///< Wb
+    double dc_current_mean = 0;            ///< A
     double input_power = 0, copper = 0, switches = 0, diodes = 0; ///< W
-    double extinction = 0; ///< rad mechanical, from the aligned position; where the current has ended
+    double extinction = 0;          ///< rad mechanical, from the aligned position; where the current has ended
     double switching_frequency = 0; ///< Hz, of one phase's band
 };
 StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& drive);

@@ -30,7 +30,8 @@ std::vector<QuestionInput> drive_inputs() {
 }
 
 QuestionInput aim_input() {
-    QuestionInput aim{"aim", "Currents chosen for", "", "least-loss", "Least total loss, least current, or of switched phases least ripple."};
+    QuestionInput aim{"aim", "Currents chosen for", "", "least-loss",
+                      "Least total loss, least current, or of switched phases least ripple."};
     aim.kind = InputKind::Choice;
     aim.words = {"least-loss", "least-current", "least-ripple"};
     return aim;
@@ -52,7 +53,9 @@ DriveLimits drive_limits(const Machine& machine, const Inputs& inputs) {
 
 Aim aim_of(const Inputs& inputs) {
     const std::string& word = inputs.word("aim");
-    return word == "least-loss" ? Aim::LeastLoss : word == "least-current" ? Aim::LeastCurrent : Aim::LeastRipple;
+    return word == "least-loss"      ? Aim::LeastLoss
+           : word == "least-current" ? Aim::LeastCurrent
+                                     : Aim::LeastRipple;
 }
 
 int drive_solves(const Machine& machine, const Inputs& inputs) {

@@ -24,7 +24,7 @@ struct QuickFields {
     std::vector<PositionResult> idle;   ///< a whole electrical period without current
     std::vector<PositionResult> loaded; ///< positions whose torque has the mean of the rated current's
     std::optional<Conductor> conductor;
-    std::optional<double> torque;   ///< mean at the rated current and advance, N.m
+    std::optional<double> torque; ///< mean at the rated current and advance, N.m
     /// Of a switched phase at a small current, H.
     std::optional<double> aligned, unaligned;
     std::optional<Balance> balance; ///< at the rating

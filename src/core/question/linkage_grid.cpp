@@ -64,10 +64,11 @@ Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>
             keys.emplace_back(rounded(angles[j]), rounded(current));
         }
     std::vector<std::vector<double>> fresh(positions.size());
-    const auto results = sweep(model, positions, threads, watch, [&](std::size_t at, const FieldSolution& field) {
-        fresh[at] = row_of(keys[at].first, keys[at].second, field);
-        store.append(store_kind, fresh[at]);
-    });
+    const auto results =
+        sweep(model, positions, threads, watch, [&](std::size_t at, const FieldSolution& field) {
+            fresh[at] = row_of(keys[at].first, keys[at].second, field);
+            store.append(store_kind, fresh[at]);
+        });
     if (!results) return results.problems();
     effort.solves += int(positions.size());
     for (const PositionResult& result : *results) effort.newton_steps += result.newton_steps;
@@ -91,17 +92,19 @@ Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>
 }
 
 std::vector<QuestionInput> linkage_map_inputs() {
-    return {{"map_currents", "Currents of the map", "", "20", "Of switched phases, up to the largest current.", 4,
-             200, true},
-            {"map_positions", "Positions of the map", "", "31", "Of switched phases, from unaligned to aligned.", 5,
-             721, true}};
+    return {{"map_currents", "Currents of the map", "", "20", "Of switched phases, up to the largest current.",
+             4, 200, true},
+            {"map_positions", "Positions of the map", "", "31",
+             "Of switched phases, from unaligned to aligned.", 5, 721, true}};
 }
 
 int linkage_map_solves(const Machine& machine, const Inputs& inputs) {
-    return int(inputs.at("map_currents")) * int(linkage_angles(machine, int(inputs.at("map_positions"))).size());
+    return int(inputs.at("map_currents")) *
+           int(linkage_angles(machine, int(inputs.at("map_positions"))).size());
 }
 
-Result<LinkageMap> linkage_map(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, double most) {
+Result<LinkageMap> linkage_map(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
+                               double most) {
     const double rated = std::max(c.machine.rating.max_current, c.machine.rating.current);
     auto currents = linkage_currents(rated > 0 ? std::min(rated, most) : most, int(c.input("map_currents")));
     // Beyond, where the steel is saturated, the steps may grow.

@@ -87,7 +87,8 @@ class Teller {
             if (m_first) peak = std::max(peak, std::abs(s.current[Eigen::Index(*m_first)]));
         }
         const bool steady = m_window.periodic;
-        const double largest = std::max({std::abs(m_input), std::abs(m_mechanical), m_copper + m_resistors + m_valves}),
+        const double largest = std::max(
+                         {std::abs(m_input), std::abs(m_mechanical), m_copper + m_resistors + m_valves}),
                      left = m_input - m_copper - m_resistors - m_valves - m_mechanical;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         Balance b;
@@ -147,9 +148,10 @@ class Teller {
     void sentence(const std::string& left_out) {
         const auto torque = c.answer.figure("torque_mean");
         std::string& out = c.answer.sentence;
-        out = fmt::format("On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
-                          "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
-                          circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
+        out = fmt::format(
+            "On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
+            "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
+            circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
         const bool from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0;
         out += from_start          ? ". From rest."
                : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
@@ -174,18 +176,21 @@ std::vector<QuestionInput> own_circuit_inputs() {
     QuestionInput form{"load_form", "Load over speed", "", "constant", "How the load goes with the speed."};
     form.kind = InputKind::Choice;
     form.words = {"constant", "linear", "square"};
-    return {circuit,
-            {"inertia", "Inertia", "kg.m2", "0", "Of rotor and load, on an own circuit; 0: the speed is held.", 0, 1e6},
-            {"load_torque", "Load torque", "N.m", "0", "At rated speed, beside the bearings' friction.", -1e6, 1e6},
-            form};
+    return {
+        circuit,
+        {"inertia", "Inertia", "kg.m2", "0", "Of rotor and load, on an own circuit; 0: the speed is held.", 0,
+         1e6},
+        {"load_torque", "Load torque", "N.m", "0", "At rated speed, beside the bearings' friction.", -1e6, 1e6},
+        form};
 }
 
 Result<Network> own_circuit(const QuestionContext& c, double resistance) {
     const std::string name = circuit_name(c);
     const auto& circuits = c.machine.values.circuits();
     if (circuits.empty())
-        return Problem{"circuits", "The design has no circuit of its own; draw one on the bench Ask, or give one with "
-                                   "--set circuits.NAME=NETLIST."};
+        return Problem{"circuits",
+                       "The design has no circuit of its own; draw one on the bench Ask, or give one with "
+                       "--set circuits.NAME=NETLIST."};
     const auto found = circuits.find(name);
     if (found == circuits.end()) {
         std::vector<std::string> names;
@@ -195,7 +200,8 @@ Result<Network> own_circuit(const QuestionContext& c, double resistance) {
     }
     auto network = read_netlist(found->second, resistance);
     if (!network) return network;
-    if (auto problems = network_problems(*network, c.machine.winding.phases); !problems.empty()) return problems;
+    if (auto problems = network_problems(*network, c.machine.winding.phases); !problems.empty())
+        return problems;
     return network;
 }
 
@@ -209,8 +215,9 @@ Problems run_own_circuit(QuestionContext& c, const Network& network, const PortM
     options.rotor.load = load_of(c);
     const double given = c.input("frequency"), frequency = std::isnan(given) ? omega / (2 * pi) : given;
     if (frequency <= 0)
-        return {{"--with speed", "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from "
-                                 "it."}};
+        return {{"--with speed",
+                 "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from "
+                 "it."}};
     NetworkSteady steady;
     steady.period = 1 / frequency;
     steady.window = int(c.input("periods"));

@@ -22,7 +22,8 @@ std::size_t upper_switch(std::size_t phase) {
     return elements_of_a_phase * phase + 1;
 }
 
-double mean_over(const std::vector<NetworkSample>& samples, const std::function<double(const NetworkSample&)>& value) {
+double mean_over(const std::vector<NetworkSample>& samples,
+                 const std::function<double(const NetworkSample&)>& value) {
     double sum = 0;
     for (std::size_t k = 1; k < samples.size(); ++k)
         sum += (value(samples[k]) + value(samples[k - 1])) / 2 * (samples[k].rotor.t - samples[k - 1].rotor.t);
@@ -48,7 +49,8 @@ StrokeFigures figures_of(const FullStrokes& full, const StrokeDrive& drive) {
         for (std::size_t valve = 0; valve < 4; ++valve) {
             const bool is_switch = valve < 2;
             const double drop = is_switch ? drive.bridge.switch_drop : drive.bridge.diode_drop,
-                         resistance = is_switch ? drive.bridge.switch_resistance : drive.bridge.diode_resistance;
+                         resistance =
+                             is_switch ? drive.bridge.switch_resistance : drive.bridge.diode_resistance;
             const std::size_t at = upper_switch(k) + valve;
             (is_switch ? f.switches : f.diodes) += mean_over(samples, [&](const NetworkSample& s) {
                 const double i = s.closed[at] ? s.current[Eigen::Index(at)] : 0;
@@ -125,11 +127,11 @@ double across(const NetworkSample& s, std::size_t phase) {
 } // namespace
 
 StrokeCurves curves_of(const StrokePeriod& quick, const std::vector<double>& lags) {
-    const StrokeWave torque(quick, [](const NetworkSample& s) { return s.torque; }), current(quick, stroke_current),
-        voltage(quick, [](const NetworkSample& s) { return across(s, 0); }),
-        linkage(quick, [](const NetworkSample& s) { return s.linkage[0]; }),
-        link(quick, [](const NetworkSample& s) { return -s.current[0]; }),
-        gate(quick, [](const NetworkSample& s) { return conducting(s, 0); });
+    const StrokeWave torque(quick, [](const NetworkSample&s) { return s.torque; }),
+        current(quick, stroke_current), voltage(quick, [](const NetworkSample&s) { return across(s, 0); }),
+        linkage(quick, [](const NetworkSample&s) { return s.linkage[0]; }),
+        link(quick, [](const NetworkSample&s) { return -s.current[0]; }),
+        gate(quick, [](const NetworkSample&s) { return conducting(s, 0); });
     const int phases = int(lags.size());
     StrokeCurves out;
     out.current = [=](std::size_t k, double angle) { return current.at(angle - lags[k]); };
@@ -149,7 +151,7 @@ StrokeCurves curves_of(const FullStrokes& full, std::size_t phases) {
         linkage.emplace_back(full.period, [k](const NetworkSample& s) { return s.linkage[Eigen::Index(k)]; });
         gate.emplace_back(full.period, [k](const NetworkSample& s) { return conducting(s, k); });
     }
-    const StrokeWave link(full.period, [](const NetworkSample& s) { return -s.current[0]; }),
+    const StrokeWave link(full.period, [](const NetworkSample&s) { return -s.current[0]; }),
         torque(full.torque_angle, full.torque);
     StrokeCurves out;
     out.current = [=](std::size_t k, double angle) { return current[k].at(angle); };

@@ -82,7 +82,8 @@ StrokePlanner planner_of(const QuestionContext& c, const Planning& planning, Aim
 }
 
 /// f(k) for each of `count` on the context's threads; stopped between two.
-template <typename F> Problems each(const QuestionContext& c, std::size_t count, const F& f) {
+template <typename F>
+Problems each(const QuestionContext& c, std::size_t count, const F& f) {
     std::atomic<std::size_t> next = 0;
     const auto work = [&] {
         for (std::size_t k = next++; k < count && !c.watch.stop.stop_requested(); k = next++) f(k);
@@ -105,8 +106,9 @@ Curve over_speed(const std::string& name, const std::string& unit) {
     return {name, unit, "speed", "rpm", {}, {}};
 }
 
-constexpr const char* left_out = " By the map of one phase, currents held without ripple: what phases link of each "
-                                 "other is left out; iron loss in proportion to the rated stroke's fields.";
+constexpr const char* left_out =
+    " By the map of one phase, currents held without ripple: what phases link of each "
+    "other is left out; iron loss in proportion to the rated stroke's fields.";
 
 class EfficiencyMap {
   public:
@@ -194,9 +196,9 @@ class EfficiencyMap {
             return point ? std::optional<OperatingPoint>(*point) : std::nullopt;
         };
         if (auto problems = add_duty(c, at); !problems.empty()) return problems;
-        c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.",
-                                        100 * *best_point->power.efficiency(), best_point->speed / rpm,
-                                        best_point->torque);
+        c.answer.sentence =
+            fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best_point->power.efficiency(),
+                        best_point->speed / rpm, best_point->torque);
         if (const auto duty = c.answer.figure("duty_efficiency"))
             c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);
         c.answer.sentence += left_out;
@@ -265,11 +267,12 @@ Problems switched_speed_range(QuestionContext& c) {
                         {"max_power", power.power.shaft(), "W"},
                         {"speed_at_max_power", power.speed / rpm, "rpm"},
                         {"torque_at_max_speed", found.back().torque, "N.m"}};
-    c.answer.sentence = fmt::format("{:.4g} N·m are there up to {:.4g} rpm; the most power is {:.4g} W at {:.4g} rpm, "
-                                    "and at {:.4g} rpm {:.4g} N·m are left.",
-                                    most, base / rpm, power.power.shaft(), power.speed / rpm,
-                                    found.back().speed / rpm, found.back().torque) +
-                        left_out;
+    c.answer.sentence =
+        fmt::format("{:.4g} N·m are there up to {:.4g} rpm; the most power is {:.4g} W at {:.4g} rpm, "
+                    "and at {:.4g} rpm {:.4g} N·m are left.",
+                    most, base / rpm, power.power.shaft(), power.speed / rpm, found.back().speed / rpm,
+                    found.back().torque) +
+        left_out;
     return {};
 }
 

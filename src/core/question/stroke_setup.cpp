@@ -44,9 +44,10 @@ Result<SolvedStrokes> solve_strokes(QuestionContext& c, const std::shared_ptr<co
         if (!period) return period.problems();
         const double peak = peak_current(*period);
         if (peak > far_beyond * rated)
-            return Problem{"--with mode", fmt::format("The current would reach some {:.3g} A, far beyond the largest of "
-                                                      "{:.4g} A: chop it, turn off earlier or lower the voltage.",
-                                                      peak, rated)};
+            return Problem{"--with mode",
+                           fmt::format("The current would reach some {:.3g} A, far beyond the largest of "
+                                       "{:.4g} A: chop it, turn off earlier or lower the voltage.",
+                                       peak, rated)};
         if (peak <= most || n == most_growths) return SolvedStrokes{std::move(*map), std::move(*period)};
         // Beyond its end the map is straight, and steel saturates on: the current will be higher still.
         most = 1.2 * peak;

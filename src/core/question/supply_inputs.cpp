@@ -14,26 +14,26 @@ QuestionInput choice_input(const char* key, const char* label, std::vector<std::
 
 std::vector<QuestionInput> supply_inputs() {
     std::vector<QuestionInput> list{
-            {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
-            {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
-             "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
-            {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
-            {"lead", "Lead (electrical)", "deg", "0", "Of blocks, ahead of the no-load EMF.", -180, 180},
-            {"chop_current", "Current limit (peak)", "A", "0", "Of blocks; 0: none.", 0, 1e6},
-            {"band", "Band", "A", "0", "Below the limit, or of current control about its reference.", 0, 1e6},
-            choice_input("chop", "At the limit", {"soft", "hard"}, "The upper switch opens, or both."),
-            {"current", "Current (peak)", "A", "= rating.current", "Of given currents and of current control.",
-             0, 1e6},
-            {"advance", "Advance (electrical)", "deg", "= rating.advance",
-             "Of the current, from +q towards -d.", -360, 360},
-            {"least_interval", "Least interval", "s", "0",
-             "Between two switchings of a leg under current control.", 0, 1},
-            {"carrier_frequency", "Carrier frequency", "Hz", "8000", "Of pulse-width modulation.", 0, 1e6},
-            {"modulation", "Modulation index", "", "0.8",
-             "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
-            choice_input("sampling", "Sampling", {"natural", "regular", "regular-twice"},
-                         "Of the references: always, once or twice a carrier period."),
-            {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1}};
+        {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
+        {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
+         "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
+        {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
+        {"lead", "Lead (electrical)", "deg", "0", "Of blocks, ahead of the no-load EMF.", -180, 180},
+        {"chop_current", "Current limit (peak)", "A", "0", "Of blocks; 0: none.", 0, 1e6},
+        {"band", "Band", "A", "0", "Below the limit, or of current control about its reference.", 0, 1e6},
+        choice_input("chop", "At the limit", {"soft", "hard"}, "The upper switch opens, or both."),
+        {"current", "Current (peak)", "A", "= rating.current", "Of given currents and of current control.", 0,
+         1e6},
+        {"advance", "Advance (electrical)", "deg", "= rating.advance", "Of the current, from +q towards -d.",
+         -360, 360},
+        {"least_interval", "Least interval", "s", "0", "Between two switchings of a leg under current control.",
+         0, 1},
+        {"carrier_frequency", "Carrier frequency", "Hz", "8000", "Of pulse-width modulation.", 0, 1e6},
+        {"modulation", "Modulation index", "", "0.8",
+         "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
+        choice_input("sampling", "Sampling", {"natural", "regular", "regular-twice"},
+                     "Of the references: always, once or twice a carrier period."),
+        {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1}};
     for (const QuestionInput& input : valve_inputs()) list.push_back(input);
     list.push_back({"shorted", "Terminals joined", "", "3", "Of a short circuit: two or three.", 2, 3, true});
     return list;

@@ -1,7 +1,7 @@
 #include "study/study.h"
 
-#include "question/quick.h"
 #include "quantity/quantity.h"
+#include "question/quick.h"
 
 #include <algorithm>
 #include <atomic>
@@ -45,8 +45,9 @@ Result<StudyQuestion> read_study_question(const std::string& text) {
     for (const std::string& part : outside_quotes(text.substr(colon + 1), ',')) {
         const auto equals = part.find('=');
         if (equals == std::string::npos)
-            return Problem{"--ask", fmt::format("\"{}\" is no KEY=VALUE; put values with commas into double quotes.",
-                                                part)};
+            return Problem{
+                "--ask",
+                fmt::format("\"{}\" is no KEY=VALUE; put values with commas into double quotes.", part)};
         question.with[std::string(trim(part.substr(0, equals)))] = std::string(trim(part.substr(equals + 1)));
     }
     return question;
@@ -79,7 +80,8 @@ Result<StudyPrice> study_price(const Study& study, const Shard& shard, const Ans
         if (!shard.holds(d)) continue;
         ++price.designs;
         const auto design = study_design(study, d);
-        const auto machine = design ? build_machine(*design, study.base.materials) : Result<Machine>(design.problems());
+        const auto machine =
+            design ? build_machine(*design, study.base.materials) : Result<Machine>(design.problems());
         if (!machine) {
             ++price.failed;
             continue;
@@ -181,7 +183,8 @@ std::vector<StudyRow> run_study(const Study& study, const Shard& shard, const An
             }
     };
     std::vector<std::jthread> helpers;
-    for (int i = 1; i < std::min(thread_count(run.threads), int(designs.size())); ++i) helpers.emplace_back(work);
+    for (int i = 1; i < std::min(thread_count(run.threads), int(designs.size())); ++i)
+        helpers.emplace_back(work);
     work();
     return rows;
 }

@@ -119,7 +119,8 @@ bool write_curves(hid_t file, const StudyTable& table, const Study& study, const
             if (!same || curve.x.empty()) continue;
             const std::string name = fmt::format("curves/{}/{}", study.questions[q].name, curve.name);
             const hsize_t designs = table.designs.size(), points = curve.x.size();
-            if (!hdf5::write_set(file, (name + "/y").c_str(), curve.unit.c_str(), {designs, points}, values.data()) ||
+            if (!hdf5::write_set(file, (name + "/y").c_str(), curve.unit.c_str(), {designs, points},
+                                 values.data()) ||
                 !hdf5::write_set(file, (name + "/x").c_str(), curve.x_unit.c_str(), {points}, curve.x.data()))
                 return false;
         }
@@ -143,7 +144,8 @@ bool write(const StudyTable& table, const Study& study, const std::vector<StudyR
         std::vector<double> values;
         for (const auto& number : column.numbers)
             values.push_back(number.value_or(std::numeric_limits<double>::quiet_NaN()));
-        if (!hdf5::write_set(file.id, ("figures/" + column.name).c_str(), column.unit.c_str(), {count}, values.data()))
+        if (!hdf5::write_set(file.id, ("figures/" + column.name).c_str(), column.unit.c_str(), {count},
+                             values.data()))
             return false;
     }
     return write_curves(file.id, table, study, rows) && H5Fflush(file.id, H5F_SCOPE_LOCAL) >= 0;
@@ -158,7 +160,8 @@ std::optional<Problem> write_study_h5(const StudyTable& table, const Study& stud
     std::error_code error;
     if (!write(table, study, rows, fresh)) {
         std::filesystem::remove(fresh, error);
-        return Problem{file.string(), "The study's table cannot be written; is the disk full or the folder closed?"};
+        return Problem{file.string(),
+                       "The study's table cannot be written; is the disk full or the folder closed?"};
     }
     std::filesystem::rename(fresh, file, error);
     if (!error) return std::nullopt;

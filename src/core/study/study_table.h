@@ -13,8 +13,8 @@ struct StudyTable {
         std::vector<std::string> texts{};             ///< of a varied parameter
         std::vector<std::optional<double>> numbers{}; ///< of a figure
     };
-    std::vector<std::size_t> designs; ///< their numbers in the study
-    std::vector<Column> columns;      ///< varied ones first
+    std::vector<std::size_t> designs;  ///< their numbers in the study
+    std::vector<Column> columns;       ///< varied ones first
     std::vector<std::string> problems; ///< a sentence for each design; empty where all is well
 };
 
@@ -27,7 +27,8 @@ StudyTable study_table(const Study& study, const std::vector<StudyRow>& rows,
 std::string study_to_csv(const StudyTable& table);
 
 /// Varied texts and figures as data sets (units as attributes), and every curve that all designs have at the
-/// same places as a matrix: /curves/QUESTION/NAME with its x beside it. Written to a temporary name and renamed.
+/// same places as a matrix: /curves/QUESTION/NAME with its x beside it. Written to a temporary name and
+/// renamed.
 std::optional<Problem> write_study_h5(const StudyTable& table, const Study& study,
                                       const std::vector<StudyRow>& rows, const std::filesystem::path& file);
 

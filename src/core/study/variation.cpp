@@ -30,12 +30,15 @@ std::vector<std::string> parts_of(const std::string& text, char mark) {
 /// A number with its unit, or bare with that behind the last of its list.
 Result<double> number_of(const std::string& text, const std::string& shared, const Parameter& parameter) {
     auto quantity = parse_quantity(text);
-    if (quantity && quantity->dimension.plain() && !shared.empty()) quantity = parse_quantity(text + " " + shared);
+    if (quantity && quantity->dimension.plain() && !shared.empty())
+        quantity = parse_quantity(text + " " + shared);
     if (!quantity) return Problem{parameter.path, quantity.problems().front().sentence};
-    if (quantity->dimension.plain() && !parameter.unit.empty()) return from_unit(quantity->si, *find_unit(parameter.unit));
+    if (quantity->dimension.plain() && !parameter.unit.empty())
+        return from_unit(quantity->si, *find_unit(parameter.unit));
     if (quantity->dimension != parameter.dimension())
-        return Problem{parameter.path, fmt::format("\"{}\" is {}; {} is wanted here.", text,
-                                                   describe(quantity->dimension), describe(parameter.dimension()))};
+        return Problem{parameter.path,
+                       fmt::format("\"{}\" is {}; {} is wanted here.", text, describe(quantity->dimension),
+                                   describe(parameter.dimension()))};
     return quantity->si;
 }
 
@@ -46,7 +49,8 @@ std::string unit_behind(const std::string& text) {
 }
 
 std::string text_of(const Parameter& parameter, double si) {
-    return parameter.kind == ParameterKind::Whole ? fmt::format("{}", std::lround(si)) : text_for(parameter, si, 12);
+    return parameter.kind == ParameterKind::Whole ? fmt::format("{}", std::lround(si))
+                                                  : text_for(parameter, si, 12);
 }
 
 Result<Variation> range(const Parameter& parameter, const std::vector<std::string>& parts) {
@@ -63,7 +67,8 @@ Result<Variation> range(const Parameter& parameter, const std::vector<std::strin
     std::string_view rest;
     const auto count = read_number(parts[2], rest);
     if (!count || *count != std::rint(*count) || *count < 1 || *count > most_designs)
-        return Problem{parameter.path, fmt::format("\"{}\" is no number of values; write FROM:TO:COUNT.", parts[2])};
+        return Problem{parameter.path,
+                       fmt::format("\"{}\" is no number of values; write FROM:TO:COUNT.", parts[2])};
     for (int k = 0; k < int(*count); ++k)
         v.texts.push_back(text_of(parameter, *count == 1 ? *low : *low + (*high - *low) * k / (*count - 1)));
     return v;
@@ -79,8 +84,9 @@ Result<Variation> read_variation(const std::string& text, const Design& design) 
     const Parameter* parameter = find_parameter(path, design);
     if (!parameter) {
         const auto near = similar_paths(path);
-        return Problem{path, near.empty() ? "There is no such parameter."
-                                          : fmt::format("There is no such parameter; perhaps {}.", near.front())};
+        return Problem{path, near.empty()
+                                 ? "There is no such parameter."
+                                 : fmt::format("There is no such parameter; perhaps {}.", near.front())};
     }
     const auto ranged = parts_of(values, ':');
     if (!parameter->is_word() && ranged.size() >= 2 && ranged.size() <= 3 && !is_formula(values))
@@ -170,15 +176,16 @@ Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Vari
     if (sampling == Sampling::Paired) return paired(variations);
     if (count < 1 || count > most_designs)
         return Problem{"--sample", fmt::format("Between 1 and {} samples are possible.", most_designs)};
-    const auto shares = sampling == Sampling::Sobol ? sobol(variations.size(), count)
-                                                    : latin(variations.size(), count, seed);
+    const auto shares =
+        sampling == Sampling::Sobol ? sobol(variations.size(), count) : latin(variations.size(), count, seed);
     Settings all;
     for (const auto& row : shares) {
         all.emplace_back();
         for (std::size_t d = 0; d < variations.size(); ++d) {
             const Variation& v = variations[d];
             if (v.texts.empty())
-                all.back().push_back(text_of(*find_parameter(v.path, design), v.low + row[d] * (v.high - v.low)));
+                all.back().push_back(
+                    text_of(*find_parameter(v.path, design), v.low + row[d] * (v.high - v.low)));
             else
                 all.back().push_back(v.texts[std::size_t(row[d] * double(v.texts.size()))]);
         }

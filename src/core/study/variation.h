@@ -11,8 +11,8 @@ namespace mavlo {
 /// One parameter and what it takes.
 struct Variation {
     std::string path;
-    std::vector<std::string> texts{};      ///< in turn; empty: any value between `low` and `high`
-    double low = 0, high = 0;              ///< SI
+    std::vector<std::string> texts{}; ///< in turn; empty: any value between `low` and `high`
+    double low = 0, high = 0;         ///< SI
     bool operator==(const Variation&) const = default;
 };
 

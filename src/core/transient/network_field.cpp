@@ -36,7 +36,8 @@ NetworkField::NetworkField(std::shared_ptr<const MachineModel> model, const Netw
 
 Result<FieldStretch::End> NetworkField::solve(double angle, const Eigen::VectorXd& currents) {
     const PortValues ports(currents.begin(), currents.end());
-    auto field = m_solver.solve(m_options.start + angle / m_options.pole_pairs, ports, m_last ? &*m_last : nullptr);
+    auto field =
+        m_solver.solve(m_options.start + angle / m_options.pole_pairs, ports, m_last ? &*m_last : nullptr);
     if (!field) return field.problems();
     const auto inductance = m_solver.incremental_inductance(*field);
     if (!inductance) return inductance.problems();
@@ -46,7 +47,8 @@ Result<FieldStretch::End> NetworkField::solve(double angle, const Eigen::VectorX
     FieldStretch::End end{angle, currents, Eigen::VectorXd(n), Eigen::MatrixXd(n, n), field->torque};
     for (Eigen::Index k = 0; k < n; ++k) {
         end.linkage[k] = field->flux_linkage[std::size_t(k)];
-        for (Eigen::Index j = 0; j < n; ++j) end.inductance(k, j) = (*inductance)[std::size_t(k)][std::size_t(j)];
+        for (Eigen::Index j = 0; j < n; ++j)
+            end.inductance(k, j) = (*inductance)[std::size_t(k)][std::size_t(j)];
     }
     m_last = std::move(*field);
     return end;

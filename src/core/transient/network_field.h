@@ -1,5 +1,6 @@
 #pragma once
-// A network with the fields of its machine: every phase with all that the others link in it, saturation included.
+// A network with the fields of its machine: every phase with all that the others link in it, saturation
+// included.
 
 #include "circuit/network_run.h"
 #include "figure/machine_model.h"
@@ -49,11 +50,13 @@ struct NetworkFieldOptions {
 class NetworkField {
   public:
     NetworkField(std::shared_ptr<const MachineModel> model, const Network& network,
-                 std::unique_ptr<GateControl> control, const NetworkOptions& circuit, NetworkFieldOptions options);
+                 std::unique_ptr<GateControl> control, const NetworkOptions& circuit,
+                 NetworkFieldOptions options);
 
     /// On by so many electrical turns; samples of the network as it goes, and the field's torque at each
     /// stretch's end.
-    std::optional<Problem> run(double turns, const Eigen::VectorXd& currents, std::vector<NetworkSample>* samples);
+    std::optional<Problem> run(double turns, const Eigen::VectorXd& currents,
+                               std::vector<NetworkSample>* samples);
     struct Torque {
         double angle, torque; ///< electrical, rad; N.m
     };

@@ -84,8 +84,8 @@ namespace {
 
 /// Middle of the first coil of the phase.
 double coil_axis(const WindingLayout& layout, int phase) {
-    const auto coil = std::find_if(layout.coils.begin(), layout.coils.end(),
-                                   [&](const Coil& c) { return c.phase == phase; });
+    const auto coil =
+        std::find_if(layout.coils.begin(), layout.coils.end(), [&](const Coil& c) { return c.phase == phase; });
     if (coil == layout.coils.end()) return 0;
     const int slots = layout.input.slots;
     return 2 * pi / slots * (coil->go.slot + 0.5 * span_of(*coil, slots));
@@ -108,8 +108,7 @@ double phase_axis(const WindingLayout& layout, int phase) {
 std::vector<double> switched_lags(const WindingLayout& layout) {
     std::vector<double> lags;
     for (int k = 0; k < layout.input.phases; ++k) {
-        const double turns =
-            layout.periods() * (coil_axis(layout, k) - coil_axis(layout, 0)) / (2 * pi);
+        const double turns = layout.periods() * (coil_axis(layout, k) - coil_axis(layout, 0)) / (2 * pi);
         const double share = turns - std::floor(turns + 1e-9);
         lags.push_back(2 * pi * (share < 1e-9 ? 0 : share));
     }

@@ -50,8 +50,8 @@ struct WindingInput {
     int span = 0; ///< slots between the sides of a coil; 0: the nearest to a full pitch, at least 1
     WindingForm form = WindingForm::Lap;
     std::optional<double>
-        set_shift{};     ///< rad electrical between three-phase sets; empty: as phase_lags() has it
-    int layer_shift = 0; ///< slots by which each further pair of layers is turned against the one before
+        set_shift{};       ///< rad electrical between three-phase sets; empty: as phase_lags() has it
+    int layer_shift = 0;   ///< slots by which each further pair of layers is turned against the one before
     bool alternate = true; ///< of pole coils: neighbours wound in opposite senses, where phases allow it
     bool operator==(const WindingInput&) const = default;
 };

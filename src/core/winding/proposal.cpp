@@ -62,16 +62,18 @@ bool is_possible(int phases) {
 Problems check_pole_coils(const WindingInput& in) {
     Problems problems;
     if (in.layers != 2)
-        problems.push_back({"winding.layers", "Coils round every pole lie in two layers, two sides in a slot."});
+        problems.push_back(
+            {"winding.layers", "Coils round every pole lie in two layers, two sides in a slot."});
     if (in.span > 1) problems.push_back({"winding.span", "Coils round every pole have a span of 1."});
     if (in.phases < 2) problems.push_back({"winding.phases", "Phases that are switched are two at least."});
     if (!problems.empty()) return problems;
     const int m = in.phases;
     if (in.slots % (2 * m)) {
         const int below = in.slots / (2 * m) * 2 * m;
-        return {{"stator.slots",
-                 fmt::format("{} stator poles cannot give each of {} phases pairs of poles; take {}.", in.slots, m,
-                             below > 0 ? fmt::format("{} or {}", below, below + 2 * m) : std::to_string(2 * m))}};
+        return {
+            {"stator.slots",
+             fmt::format("{} stator poles cannot give each of {} phases pairs of poles; take {}.", in.slots, m,
+                         below > 0 ? fmt::format("{} or {}", below, below + 2 * m) : std::to_string(2 * m))}};
     }
     const int step = in.poles * m / in.slots; // electrical turns between coils of one phase
     if (in.poles * m % in.slots == 0 && std::gcd(step, m) == 1) return {};
@@ -83,8 +85,9 @@ Problems check_pole_coils(const WindingInput& in) {
     });
     fit.resize(std::min<std::size_t>(fit.size(), 3));
     std::sort(fit.begin(), fit.end());
-    return {{"rotor.poles", fmt::format("{} rotor poles do not step evenly past {} stator poles of {} phases; {} do.",
-                                        in.poles, in.slots, m, fmt::join(fit, " or "))}};
+    return {{"rotor.poles",
+             fmt::format("{} rotor poles do not step evenly past {} stator poles of {} phases; {} do.",
+                         in.poles, in.slots, m, fmt::join(fit, " or "))}};
 }
 
 Problems check(const WindingInput& in) {

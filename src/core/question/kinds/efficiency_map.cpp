@@ -117,7 +117,9 @@ Problems run(QuestionContext& c) {
                         {"speed_at_best_efficiency", best->speed / rpm, "rpm"},
                         {"torque_at_best_efficiency", best->torque, "N.m"},
                         {"power_at_best_efficiency", best->power.shaft(), "W"}};
-    if (auto problems = add_duty(c, [&](double torque, double speed) { return drive->best(torque, speed); }); !problems.empty()) return problems;
+    if (auto problems = add_duty(c, [&](double torque, double speed) { return drive->best(torque, speed); });
+        !problems.empty())
+        return problems;
     c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.",
                                     100 * *best->power.efficiency(), best->speed / rpm, best->torque);
     if (const auto duty = c.answer.figure("duty_efficiency"))

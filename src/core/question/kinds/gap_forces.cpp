@@ -1,5 +1,5 @@
-// Stress in the gap over place and time: the waves that make a machine loud, the pull on a tooth, and the pull on
-// the rotor.
+// Stress in the gap over place and time: the waves that make a machine loud, the pull on a tooth, and the pull
+// on the rotor.
 
 #include "figure/sample.h"
 #include "question/period.h"
@@ -43,7 +43,8 @@ Stress stress_of(const MachineModel& model, const FieldSolution& field, int poin
 /// goes with the rotor (J.F. Gieras, C. Wang, J.C. Lai, Noise of Polyphase Electric Motors, 2006, ch. 2).
 std::vector<std::vector<Complex>> waves(const std::vector<std::vector<double>>& stress, int space, int time) {
     const auto n = double(stress.size());
-    std::vector<std::vector<Complex>> out(std::size_t(2 * time + 1), std::vector<Complex>(std::size_t(space + 1)));
+    std::vector<std::vector<Complex>> out(std::size_t(2 * time + 1),
+                                          std::vector<Complex>(std::size_t(space + 1)));
     for (std::size_t k = 0; k < stress.size(); ++k) {
         const auto along = harmonics(stress[k]);
         for (int order = -time; order <= time; ++order) {
@@ -167,10 +168,11 @@ class Forces {
                             {"tooth_force_peak_to_peak", m_tooth, "N"},
                             {"rotor_pull_peak", m_pull, "N"},
                             {"torque_mean", mean(m_torque), "N.m"}};
-        c.answer.sentence = fmt::format(
-            "The strongest radial wave that moves has {:.4g} kPa, {:g} periods round the gap and {:.5g} Hz; the pull "
-            "on a tooth wavers by {:.4g} N, and the rotor is pulled aside with {:.3g} N at most.",
-            m_largest / 1e3, m_space, std::abs(m_time) * m_frequency, m_tooth, m_pull);
+        c.answer.sentence =
+            fmt::format("The strongest radial wave that moves has {:.4g} kPa, {:g} periods round the gap and "
+                        "{:.5g} Hz; the pull "
+                        "on a tooth wavers by {:.4g} N, and the rotor is pulled aside with {:.3g} N at most.",
+                        m_largest / 1e3, m_space, std::abs(m_time) * m_frequency, m_tooth, m_pull);
     }
 
     QuestionContext& c;
@@ -194,9 +196,10 @@ Problems run(QuestionContext& c) {
     // Some forty points between the shortest waves shown, and enough for the slots' edges.
     const int around = std::max(2048, 8 * int(c.input("space_orders")));
     std::vector<Stress> stress(positions.size());
-    const auto results = sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
-        stress[k] = stress_of(**model, field, around);
-    });
+    const auto results =
+        sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
+            stress[k] = stress_of(**model, field, around);
+        });
     if (!results) return results.problems();
     std::vector<double> torque;
     for (const PositionResult& r : *results) {
@@ -220,7 +223,8 @@ const RegisterQuestion registered{
       {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},
       {"points", "Positions", "", "96", "Rotor positions over one electrical period.", 16, 2000, true},
       {"space_orders", "Orders of space", "", "48", "Highest number of periods round the gap.", 4, 500, true},
-      {"time_orders", "Orders of time", "", "24", "Highest multiple of the electrical frequency.", 2, 500, true}},
+      {"time_orders", "Orders of time", "", "24", "Highest multiple of the electrical frequency.", 2, 500,
+       true}},
      solves,
      run,
      37,

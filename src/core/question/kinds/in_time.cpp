@@ -1,10 +1,10 @@
 // The machine on a supply in time, by its flux map or on the fields themselves: currents, torque and voltages
 // in the steady state or from the start.
 
+#include "circuit/phase_ports.h"
 #include "circuit/steady.h"
 #include "figure/eddy.h"
 #include "figure/iron_in_time.h"
-#include "circuit/phase_ports.h"
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
 #include "question/linkage_grid.h"
@@ -56,8 +56,7 @@ bool in_step(const QuestionContext& c) {
 }
 
 Problems check_own(const QuestionContext& c) {
-    if (on_fields(c.inputs))
-        return {{"--with method", "Own circuits are run on maps; say method=map."}};
+    if (on_fields(c.inputs)) return {{"--with method", "Own circuits are run on maps; say method=map."}};
     if (c.machine.facts().shell)
         return {{"--with supply", "This rotor's own currents are in no map, which own circuits need."}};
     return {};
@@ -66,8 +65,9 @@ Problems check_own(const QuestionContext& c) {
 Problems check(const QuestionContext& c) {
     if (is_own(c.inputs)) return check_own(c);
     if (c.machine.facts().switched)
-        return {{"--with supply", "Phases that are switched by position take supply=own here; half-bridges are the "
-                                  "question strokes."}};
+        return {{"--with supply",
+                 "Phases that are switched by position take supply=own here; half-bridges are the "
+                 "question strokes."}};
     if (c.machine.winding.phases != 3)
         return {{"winding.phases", "This supply feeds three phases; others take supply=own."}};
     if (!c.machine.winding.star() && !is_current_fed(c.inputs))
@@ -265,8 +265,9 @@ Problems run_on_own_circuit(QuestionContext& c) {
         const auto map = linkage_map(c, *model, c.machine.rating.max_current);
         if (!map) return map.problems();
         const LinkageMachine machine(*map, c.machine.winding.layout.lags, c.machine.pole_pairs(), series);
-        return run_own_circuit(c, *network, machine, start,
-                               "By the map of one phase: what phases link of each other is left out, and the iron's loss.");
+        return run_own_circuit(
+            c, *network, machine, start,
+            "By the map of one phase: what phases link of each other is left out, and the iron's loss.");
     }
     if (c.machine.winding.phases != 3)
         return {{"winding.phases", "Flux maps know three phases, or phases that are switched by position."}};
@@ -308,7 +309,8 @@ std::vector<QuestionInput> inputs() {
         {"periods", "Periods shown", "", "1", "Electrical periods of the answer.", 1, 200, true},
         {"points", "Steps a period", "", "360", "At least; every switching is a step of its own.", 60, 20000,
          true}};
-    for (auto& list : {supply_inputs(), own_circuit_inputs(), winding_inputs(), time_map_inputs(), linkage_map_inputs()})
+    for (auto& list :
+         {supply_inputs(), own_circuit_inputs(), winding_inputs(), time_map_inputs(), linkage_map_inputs()})
         all.insert(all.end(), list.begin(), list.end());
     return all;
 }

@@ -20,8 +20,7 @@ std::vector<double> currents_of(const Machine& machine, const Inputs& inputs) {
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return int(currents_of(machine, inputs).size() *
-               linkage_angles(machine, int(inputs.at("points"))).size());
+    return int(currents_of(machine, inputs).size() * linkage_angles(machine, int(inputs.at("points"))).size());
 }
 
 /// From one unaligned position to the next, both there.
@@ -67,8 +66,15 @@ void add_maps(Answer& answer, const LinkageGrid& grid, const WholePeriod& period
     std::vector<double> solved;
     for (double angle : grid.angle) solved.push_back(angle * 180 / pi);
     for (std::size_t p = 0; p < grid.others.size(); ++p) {
-        Map map{"flux_linkage_" + phase_suffix(p + 1), "Wb", "rotor_angle", "deg", "current", "A", solved,
-                grid.current, {}};
+        Map map{"flux_linkage_" + phase_suffix(p + 1),
+                "Wb",
+                "rotor_angle",
+                "deg",
+                "current",
+                "A",
+                solved,
+                grid.current,
+                {}};
         for (Eigen::Index k = 0; k < grid.others[p].rows(); ++k) {
             const Eigen::VectorXd row = grid.others[p].row(k);
             map.z.emplace_back(row.begin(), row.end());
@@ -86,7 +92,11 @@ void add_curves(Answer& answer, const LinkageMap& map, const WholePeriod& period
         Curve curve{part == 0   ? "linkage_aligned"
                     : part == 4 ? "linkage_unaligned"
                                 : fmt::format("linkage_at_{:.4g}_deg", angle * 180 / pi),
-                    "Wb", "current", "A", {}, {}};
+                    "Wb",
+                    "current",
+                    "A",
+                    {},
+                    {}};
         for (int k = 0; k <= 100; ++k) {
             curve.x.push_back(map.largest_current() * k / 100);
             curve.y.push_back(map.at(angle, curve.x.back()).linkage);
@@ -106,11 +116,14 @@ void add_curves(Answer& answer, const LinkageMap& map, const WholePeriod& period
 
 void add_figures(Answer& answer, const Machine& m, const LinkageMap& map) {
     const double half = map.grid().period / 2, low = map.grid().current.front(), rated = m.rating.current;
-    const auto inductance = [&](double angle, double current) { return map.at(angle, current).linkage / current; };
+    const auto inductance = [&](double angle, double current) {
+        return map.at(angle, current).linkage / current;
+    };
     double peak = 0;
     for (int k = 0; k <= 400; ++k) peak = std::max(peak, map.at(-half * k / 400, rated).torque);
     double mutual = 0;
-    for (const auto& other : map.grid().others) mutual = std::max(mutual, other.row(0).cwiseAbs().maxCoeff() / low);
+    for (const auto& other : map.grid().others)
+        mutual = std::max(mutual, other.row(0).cwiseAbs().maxCoeff() / low);
     const double energy = map.at(0, rated).coenergy - map.at(-half, rated).coenergy;
     answer.figures = {
         {"inductance_aligned", inductance(0, low), "H"},
@@ -124,11 +137,12 @@ void add_figures(Answer& answer, const Machine& m, const LinkageMap& map) {
         {"torque_at_most", energy * m.winding.phases * m.pole_pairs() / (2 * pi), "N.m"},
         {"aligned_angle", phase_axis(m.winding.layout) * 180 / pi, "deg"}};
     answer.sentence = fmt::format(
-        "Aligned a phase has {:.4g} mH, unaligned {:.4g} mH ({:.3g} to one) at {:.3g} A; at {:.4g} A, alone, it "
+        "Aligned a phase has {:.4g} mH, unaligned {:.4g} mH ({:.3g} to one) at {:.3g} A; at {:.4g} A, alone, "
+        "it "
         "pulls with {:.4g} N·m at most, and the area between its two curves allows {:.4g} N·m on average. "
         "The end turns' leakage is left out.",
-        1e3 * inductance(0, low), 1e3 * inductance(-half, low), inductance(0, low) / inductance(-half, low), low,
-        rated, peak, energy * m.winding.phases * m.pole_pairs() / (2 * pi));
+        1e3 * inductance(0, low), 1e3 * inductance(-half, low), inductance(0, low) / inductance(-half, low),
+        low, rated, peak, energy * m.winding.phases * m.pole_pairs() / (2 * pi));
 }
 
 Problems run(QuestionContext& c) {
@@ -137,8 +151,8 @@ Problems run(QuestionContext& c) {
     const auto currents = currents_of(c.machine, c.inputs);
     if (currents.front() <= 0 || currents.size() < 2)
         return {{"--with currents", "Two currents above zero are needed at least."}};
-    auto grid = solve_linkage_grid(*model, linkage_angles(c.machine, int(c.input("points"))), currents, c.points,
-                                   c.threads, c.watch, c.answer.effort);
+    auto grid = solve_linkage_grid(*model, linkage_angles(c.machine, int(c.input("points"))), currents,
+                                   c.points, c.threads, c.watch, c.answer.effort);
     if (!grid) return grid.problems();
     const LinkageMap map(std::move(*grid));
     const WholePeriod period(map.grid());
@@ -149,9 +163,13 @@ Problems run(QuestionContext& c) {
 }
 
 std::vector<QuestionInput> inputs() {
-    QuestionInput currents{"currents", "Currents", "A", "auto",
+    QuestionInput currents{"currents",
+                           "Currents",
+                           "A",
+                           "auto",
                            "from:to:step in A, above zero; auto: 20 up to the largest current.",
-                           0, 1e6};
+                           0,
+                           1e6};
     currents.kind = InputKind::List;
     currents.auto_allowed = true;
     currents.percent_of = "rating.max_current";

@@ -19,7 +19,7 @@ constexpr double pi = std::numbers::pi;
 CurrentWave wave_of(const Machine& machine, const Inputs& inputs) {
     const double current = inputs.at("current"), advance = inputs.at("advance"), periods = machine.pole_pairs();
     const std::string& word = inputs.word("waveform");
-    const WaveForm form = word != "auto"              ? wave_form(word)
+    const WaveForm form = word != "auto"             ? wave_form(word)
                           : machine.facts().switched ? WaveForm::Stroke
                                                      : WaveForm::Sine;
     const bool alike = inputs.list("amplitudes").empty() && inputs.list("offsets").empty() &&
@@ -40,7 +40,8 @@ constexpr int most_rounds = 8;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (inputs.at("short_phase") > 0) return 4 * int(inputs.at("points")); // about
-    return period_solves(machine, int(inputs.at("points")), wave_of(machine, inputs).alike(machine.facts().switched)) *
+    return period_solves(machine, int(inputs.at("points")),
+                         wave_of(machine, inputs).alike(machine.facts().switched)) *
            int(skew_slices(inputs).size());
 }
 
@@ -152,14 +153,14 @@ void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& los
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
     const std::string currents =
-        switched ? fmt::format("With strokes of {:.4g} A from {:.3g}° to {:.3g}° of the aligned positions", current,
-                               c.input("turn_on") * 180 / pi, c.input("turn_off") * 180 / pi)
+        switched ? fmt::format("With strokes of {:.4g} A from {:.3g}° to {:.3g}° of the aligned positions",
+                               current, c.input("turn_on") * 180 / pi, c.input("turn_off") * 180 / pi)
                  : fmt::format("With {:.4g} A peak at {:.3g}° electrical advance", current,
                                c.input("advance") * 180 / pi);
-    c.answer.sentence = fmt::format("{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
-                                    "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
-                                    currents, torque, peak_to_peak(series.torque),
-                                    side.voltage_peak, speed * 30 / pi, balance.total());
+    c.answer.sentence = fmt::format(
+        "{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
+        "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
+        currents, torque, peak_to_peak(series.torque), side.voltage_peak, speed * 30 / pi, balance.total());
     const auto efficiency = c.answer.figure("efficiency");
     c.answer.sentence += sum_of_currents(c.machine, series);
     c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
@@ -219,7 +220,8 @@ QuestionInput choice_of_wave() {
     QuestionInput input{
         "waveform", "Waveform", "", "auto",
         "In phase with the no-load EMF where the advance is 0: sinusoidal, blocks on for 120 or 180 "
-        "degrees, a trapezoid with 120 degrees flat, or a table; strokes are on from turn-on to turn-off. Auto: "
+        "degrees, a trapezoid with 120 degrees flat, or a table; strokes are on from turn-on to turn-off. "
+        "Auto: "
         "a sine, of switched phases strokes."};
     input.kind = InputKind::Choice;
     input.words = wave_words();

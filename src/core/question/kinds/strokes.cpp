@@ -1,7 +1,8 @@
 // A switched machine on its half-bridges: currents, torque, loops and losses of the steady stroke.
 
-#include "figure/balance.h"
 #include "map/strokes.h"
+
+#include "figure/balance.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
 #include "question/stroke_fields.h"
@@ -36,9 +37,10 @@ int solves(const Machine& machine, const Inputs& inputs) {
 Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
     const double width = drive.stroke.turn_off - drive.stroke.turn_on, period = 2 * pi / drive.periods;
     if (width <= 0 || width >= period)
-        return {{"--with turn_off", fmt::format("The phase is on for {:.4g} deg; between 0 and {:.4g} deg, a rotor "
-                                                "pole's pitch, are possible.",
-                                                width * 180 / pi, period * 180 / pi)}};
+        return {
+            {"--with turn_off", fmt::format("The phase is on for {:.4g} deg; between 0 and {:.4g} deg, a rotor "
+                                            "pole's pitch, are possible.",
+                                            width * 180 / pi, period * 180 / pi)}};
     if (drive.speed <= 0) return {{"--with speed", "Strokes follow the rotor: give a speed above zero."}};
     if (drive.bridge.dc <= 0) return {{"--with dc_voltage", "The link needs a voltage above zero."}};
     if (drive.stroke.chopping == Chopping::Single) return {};
@@ -161,16 +163,21 @@ struct Told {
     void sentence() {
         const auto efficiency = c.answer.figure("efficiency");
         std::string& out = c.answer.sentence;
-        out = fmt::format("At {:.4g} rpm from {:.4g} V the torque is {:.4g} N·m on average and wavers by {:.3g} "
-                          "N·m; a phase carries {:.4g} A rms, {:.4g} A at most",
-                          drive.speed * 30 / pi, drive.bridge.dc, f.torque_mean, f.torque_peak_to_peak,
-                          f.current_rms, f.current_peak);
+        out =
+            fmt::format("At {:.4g} rpm from {:.4g} V the torque is {:.4g} N·m on average and wavers by {:.3g} "
+                        "N·m; a phase carries {:.4g} A rms, {:.4g} A at most",
+                        drive.speed * 30 / pi, drive.bridge.dc, f.torque_mean, f.torque_peak_to_peak,
+                        f.current_rms, f.current_peak);
         if (efficiency) out += fmt::format(", efficiency {:.1f} %", 100 * *efficiency);
-        out += period.periodic ? "." : ". The current never ends between strokes and found no steady state; turn off earlier.";
-        out += quick ? fmt::format(" With all that the phases link of each other; by the map of one phase alone the "
-                                   "torque would be {:.4g} N·m ({:+.2f} %).",
-                                   quick->torque_mean, 100 * (quick->torque_mean / f.torque_mean - 1))
-                     : " By the map of one phase: what phases link of each other is left out.";
+        out += period.periodic
+                   ? "."
+                   : ". The current never ends between strokes and found no steady state; turn off earlier.";
+        out +=
+            quick
+                ? fmt::format(" With all that the phases link of each other; by the map of one phase alone the "
+                              "torque would be {:.4g} N·m ({:+.2f} %).",
+                              quick->torque_mean, 100 * (quick->torque_mean / f.torque_mean - 1))
+                : " By the map of one phase: what phases link of each other is left out.";
     }
 };
 
@@ -190,7 +197,8 @@ Problems run(QuestionContext& c) {
     }
     const StrokePeriod& period = full ? full->period : quick;
     Told told{c, drive, period, full ? full->figures : stroke_figures(quick, drive),
-              full ? curves_of(*full, std::size_t(drive.phases)) : curves_of(quick, c.machine.winding.layout.lags)};
+              full ? curves_of(*full, std::size_t(drive.phases))
+                   : curves_of(quick, c.machine.winding.layout.lags)};
     if (full) told.quick = stroke_figures(quick, drive);
     if (const int points = iron_points(c.inputs); points > 0) {
         auto losses = stroke_losses(c, *model, period, points);
@@ -215,31 +223,34 @@ std::vector<QuestionInput> inputs() {
     QuestionInput band{"band", "Band", "A", "auto", "Whole width; auto: 8 % of the current.", 0, 1e6};
     band.auto_allowed = true;
     list.push_back(band);
-    list.push_back(choice_input("method", "Method", {"map", "field"},
-                                "By the map of one phase: quick. On the fields themselves: all that phases link of each "
-                                "other."));
+    list.push_back(
+        choice_input("method", "Method", {"map", "field"},
+                     "By the map of one phase: quick. On the fields themselves: all that phases link of each "
+                     "other."));
     for (const QuestionInput& input : valve_inputs()) list.push_back(input);
     for (const QuestionInput& input : winding_inputs()) list.push_back(input);
     for (const QuestionInput& input : linkage_map_inputs()) list.push_back(input);
-    list.push_back({"field_steps", "Steps on the fields", "", "96", "Of an electrical period; the circuit's own are "
-                    "shorter.", 24, 2000, true});
+    list.push_back({"field_steps", "Steps on the fields", "", "96",
+                    "Of an electrical period; the circuit's own are "
+                    "shorter.",
+                    24, 2000, true});
     list.push_back({"iron_points", "Fields for the iron", "", "48",
-                    "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0, 2000,
-                    true});
+                    "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0,
+                    2000, true});
     return list;
 }
 
-const RegisterQuestion registered{
-    {"strokes",
-     "Drive",
-     "Strokes",
-     "Currents, torque, energy loops and losses of switched phases on half-bridges, turned on and off by position.",
-     inputs(),
-     solves,
-     run,
-     88,
-     {need_winding, need_switched},
-     false}};
+const RegisterQuestion registered{{"strokes",
+                                   "Drive",
+                                   "Strokes",
+                                   "Currents, torque, energy loops and losses of switched phases on "
+                                   "half-bridges, turned on and off by position.",
+                                   inputs(),
+                                   solves,
+                                   run,
+                                   88,
+                                   {need_winding, need_switched},
+                                   false}};
 
 } // namespace
 } // namespace mavlo
