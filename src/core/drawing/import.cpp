@@ -317,7 +317,25 @@ class Importer {
                 is_near = off * towards < 0;
             (is_near ? near : far) += face.area;
         }
+        if (near == 0 && far == 0 && part.side == DrawnSide::Rotor)
+            for (const DrawnFace& f : roles)
+                if (f.role == Role::Iron) add_face_votes(faces.faces[std::size_t(f.face)], part, near, far);
         if (far > near) p.axis = std::remainder(p.axis + p.pitch() / 2, p.pitch());
+    }
+
+    /// Poles of iron alone, with nothing drawn between them: their axis goes through what lies on the gap.
+    void add_face_votes(const PlaneFace& iron, const ImportedPart& part, double& near, double& far) const {
+        const auto on_gap = [&](const Point& p) {
+            return part.gap_outside ? norm(p) > part.outer - tolerance() : norm(p) < part.inner + tolerance();
+        };
+        const std::size_t count = iron.polygon.size();
+        for (std::size_t k = 0; k < count; ++k) {
+            const Point a = iron.polygon[k], b = iron.polygon[(k + 1) % count];
+            if (!on_gap(a) || !on_gap(b)) continue;
+            const double off =
+                std::remainder(angle_of(0.5 * (a + b)) - part.portion.axis, part.portion.pitch());
+            (std::abs(off) < part.portion.pitch() / 4 ? near : far) += norm(b - a);
+        }
     }
 
     /// Air that is open to the gap lies between poles, not in them.
