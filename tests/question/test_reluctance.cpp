@@ -340,7 +340,7 @@ void TestReluctance::fullStrokes() {
     // Phases do the same one after the other: this winding is the same for each.
     const Curve &u = *full.curve("current_u"), &v = *full.curve("current_v");
     const auto peak = [](const Curve& c) { return *std::max_element(c.y.begin(), c.y.end()); };
-    within(peak(v), peak(u), 0.01, "phases alike");
+    within(peak(v), peak(u), 0.02, "phases alike"); // as near as the rounds of a stretch bring them
     within(*full.figure("energy_a_stroke") * 24 / (2 * pi), *full.figure("torque_mean"), 0.01, "loops");
 }
 
