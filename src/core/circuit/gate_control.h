@@ -42,4 +42,25 @@ class GateControl {
     std::vector<char> m_gates;
 };
 
+/// A control, or none, that is copied with what holds it.
+class OwnControl {
+  public:
+    OwnControl(
+        std::unique_ptr<GateControl> control = nullptr) // NOLINT(google-explicit-constructor): takes it over
+        : m_control(std::move(control)) {}
+    OwnControl(const OwnControl& other)
+        : m_control(other ? other->copy() : nullptr) {}
+    OwnControl(OwnControl&&) = default;
+    OwnControl& operator=(OwnControl other) {
+        m_control = std::move(other.m_control);
+        return *this;
+    }
+    ~OwnControl() = default;
+    GateControl* operator->() const { return m_control.get(); }
+    explicit operator bool() const { return m_control != nullptr; }
+
+  private:
+    std::unique_ptr<GateControl> m_control;
+};
+
 } // namespace mavlo

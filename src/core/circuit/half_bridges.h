@@ -34,7 +34,7 @@ class StrokeControl : public GateControl {
     double watch(int which, const Eigen::VectorXd& currents) const override;
     void on_watch(int which) override;
 
-    int switchings() const { return m_switchings; } ///< openings of upper switches by the band so far
+    int switchings() const { return m_switchings; } ///< changes by the band so far
 
   private:
     bool is_on(std::size_t phase, double angle) const;

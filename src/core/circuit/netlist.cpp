@@ -26,12 +26,6 @@ struct Line {
     Words words;
 };
 
-std::string small(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return char(std::tolower(c)); });
-    return text;
-}
-
 Words words_of(std::string text) {
     for (std::size_t i = 0; i < text.size(); ++i)
         if (text[i] == ';') text.resize(i);
@@ -44,7 +38,7 @@ Words words_of(std::string text) {
     }
     std::istringstream in(spaced);
     Words words;
-    for (std::string word; in >> word;) words.push_back(small(word));
+    for (std::string word; in >> word;) words.push_back(lower_case(word));
     return words;
 }
 
@@ -205,7 +199,7 @@ class Reader {
             break;
         case 'd': {
             e.kind = Element::Diode;
-            valve(e, model_of(line, 3, "d"), 0);
+            valve(e, model_of(line, 3, "d"));
             break;
         }
         case 's': {
@@ -213,7 +207,7 @@ class Reader {
             e.control.plus = node(line, 3);
             e.control.minus = node(line, 4);
             const Model& m = model_of(line, 5, "sw");
-            valve(e, m, 1);
+            valve(e, m);
             e.control.threshold = m.of("vt", 0.5);
             e.control.hysteresis = m.of("vh", 0);
             break;
@@ -228,7 +222,7 @@ class Reader {
                     fmt::format("{} is closed by the current of \"{}\", which is no voltage source above it.",
                                 name, source)};
             const Model& m = model_of(line, 4, "csw");
-            valve(e, m, 1);
+            valve(e, m);
             e.control.threshold = m.of("it", 0);
             e.control.hysteresis = m.of("ih", 0);
             break;
@@ -244,9 +238,9 @@ class Reader {
         m_network.elements.push_back(std::move(e));
     }
 
-    static void valve(Element& e, const Model& m, int which) {
+    static void valve(Element& e, const Model& m) {
         e.drop = m.of("vf", 0);
-        e.on = std::max(1e-9, m.of("ron", which == 0 ? 1e-3 : 1e-3));
+        e.on = std::max(1e-9, m.of("ron", 1e-3));
         e.off = std::max(e.on, m.of("roff", 1e8));
     }
 

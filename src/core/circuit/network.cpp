@@ -1,6 +1,6 @@
 #include "circuit/network.h"
 
-#include "circuit/node_groups.h"
+#include "quantity/disjoint_sets.h"
 
 #include <algorithm>
 #include <cmath>
@@ -164,9 +164,9 @@ class Judge {
     }
 
     void source_loops() {
-        NodeGroups groups(m_network.nodes.size());
+        DisjointSets groups(m_network.nodes.size());
         for (const Element& e : m_network.elements)
-            if (e.kind == Element::VoltageSource && !groups.join(e.from, e.to))
+            if (e.kind == Element::VoltageSource && !groups.join(std::size_t(e.from), std::size_t(e.to)))
                 say(place(e),
                     fmt::format("{} closes a loop of voltage sources between {} and {}; put a resistance "
                                 "into it.",
@@ -174,11 +174,11 @@ class Judge {
     }
 
     void floating() {
-        NodeGroups groups(m_network.nodes.size());
+        DisjointSets groups(m_network.nodes.size());
         for (const Element& e : m_network.elements)
-            if (e.kind != Element::CurrentSource) groups.join(e.from, e.to);
+            if (e.kind != Element::CurrentSource) groups.join(std::size_t(e.from), std::size_t(e.to));
         for (std::size_t k = 1; k < m_network.nodes.size(); ++k)
-            if (!groups.together(0, int(k)))
+            if (groups.of(k) != groups.of(0))
                 say("circuit",
                     fmt::format("The node {} has no way to the node 0; join its part of the circuit to it.",
                                 m_network.nodes[k]));

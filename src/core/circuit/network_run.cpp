@@ -38,29 +38,6 @@ NetworkRun::NetworkRun(const Network& network, const PortMachine& machine, std::
     number();
 }
 
-NetworkRun::NetworkRun(const NetworkRun& other)
-    : m_network(other.m_network)
-    , m_machine(other.m_machine)
-    , m_control(other.m_control ? other.m_control->copy() : nullptr)
-    , m_options(other.m_options)
-    , m_now(other.m_now)
-    , m_branch(other.m_branch)
-    , m_slot(other.m_slot)
-    , m_phase_element(other.m_phase_element)
-    , m_inductors(other.m_inductors)
-    , m_inductance(other.m_inductance)
-    , m_closed(other.m_closed)
-    , m_x(other.m_x)
-    , m_state(other.m_state)
-    , m_rate(other.m_rate)
-    , m_scale(other.m_scale)
-    , m_a(other.m_a)
-    , m_b(other.m_b)
-    , m_volts(other.m_volts)
-    , m_amperes(other.m_amperes)
-    , m_h(other.m_h)
-    , m_begun(other.m_begun) {}
-
 /// Places of the unknowns, and the state at rest.
 void NetworkRun::number() {
     auto unknown = Eigen::Index(m_network.nodes.size()) - 1;
@@ -287,28 +264,29 @@ double NetworkRun::excess_of(const Element& e, std::size_t k, const Eigen::Vecto
     return over / unit - bound;
 }
 
-std::vector<NetworkRun::Crossing> NetworkRun::crossings(const Eigen::VectorXd& x, bool settling) const {
-    std::vector<Crossing> found;
+/// What may change at a state, with how far it is over its bound; watches are none of the network's own.
+template <typename Take>
+void NetworkRun::each_bound(const Eigen::VectorXd& x, bool with_watches, Take take) const {
     for (std::size_t k = 0; k < m_network.elements.size(); ++k)
         if (const Element& e = m_network.elements[k]; is_valve(e))
-            if (const double excess = excess_of(e, k, x); excess > 0) found.push_back({excess, int(k), -1});
-    if (settling || !m_control) return found;
+            take(Crossing{excess_of(e, k, x), int(k), -1});
+    if (!with_watches || !m_control) return;
     const Eigen::VectorXd currents = phase_currents(x);
     for (int w = 0; w < m_control->watches(); ++w)
-        if (const double excess = m_control->watch(w, currents) / m_amperes - bound; excess > 0)
-            found.push_back({excess, -1, w});
+        take(Crossing{m_control->watch(w, currents) / m_amperes - bound, -1, w});
+}
+
+std::vector<NetworkRun::Crossing> NetworkRun::crossings(const Eigen::VectorXd& x, bool with_watches) const {
+    std::vector<Crossing> found;
+    each_bound(x, with_watches, [&](const Crossing& c) {
+        if (c.excess > 0) found.push_back(c);
+    });
     return found;
 }
 
 double NetworkRun::worst(const Eigen::VectorXd& x) const {
     double most = -1;
-    for (std::size_t k = 0; k < m_network.elements.size(); ++k)
-        if (const Element& e = m_network.elements[k]; is_valve(e)) most = std::max(most, excess_of(e, k, x));
-    if (m_control) {
-        const Eigen::VectorXd currents = phase_currents(x);
-        for (int w = 0; w < m_control->watches(); ++w)
-            most = std::max(most, m_control->watch(w, currents) / m_amperes - bound);
-    }
+    each_bound(x, true, [&](const Crossing& c) { most = std::max(most, c.excess); });
     return most;
 }
 
@@ -372,7 +350,7 @@ std::optional<Problem> NetworkRun::settle() {
         Eigen::VectorXd x = m_x;
         if (!solve(m_now, 1 / no_time, m_state, x))
             return Problem{"circuit", fmt::format("At {:.6g} s the circuit has no solution.", m_now.t)};
-        const auto found = crossings(x, true);
+        const auto found = crossings(x, false);
         if (found.empty() && drop_rests(x)) continue;
         if (found.empty()) {
             m_x = x;
@@ -486,7 +464,7 @@ std::optional<Problem> NetworkRun::advance(double end, std::vector<NetworkSample
         m_now = m_now.after(std::max(0.0, rest));
     }
     if (samples) samples->push_back(sample());
-    const auto found = crossings(m_x, false);
+    const auto found = crossings(m_x, true);
     const bool at_edge = std::abs(m_now.t - edge) <= shortest;
     if (found.empty() && !at_edge) return std::nullopt;
     for (const Crossing& crossing : found) flip(crossing);

@@ -40,8 +40,8 @@ struct NetworkSample {
 /// Ruehli, P.A. Brennan, IEEE Trans. Circuits Syst. 22, 1975), and in time the stiffly accurate SDIRK method of
 /// two stages, order two, L-stable (R. Alexander, SIAM J. Numer. Anal. 14, 1977; gamma = 1 - 1/sqrt 2). Steps
 /// end on every corner of a source, every edge of the gates, and where a diode or switch changes its state,
-/// which is located; they are as long as the tolerance lets them be, judged by the third derivative that their
-/// stages show.
+/// which is located; a copy goes on by itself from the same state. Steps are as long as the tolerance lets them
+/// be, judged by the third derivative that their stages show.
 class NetworkRun {
   public:
     /// `network` and `machine` must outlive the run; `control` may be empty.
@@ -52,15 +52,11 @@ class NetworkRun {
     /// no state, or where the network cannot be solved.
     std::optional<Problem> run(double end, std::vector<NetworkSample>* samples);
 
-    /// The same state once more, to try a stretch of time without losing it.
-    NetworkRun(const NetworkRun& other);
-
     const RotorMoment& now() const { return m_now; }
     /// Flux linkages and charges, which with the gates are the state.
     const Eigen::VectorXd& state() const { return m_state; }
     void set_state(const Eigen::VectorXd& state) { m_state = state; }
     NetworkSample sample() const;
-    const GateControl* control() const { return m_control.get(); }
     Eigen::VectorXd phase_currents() const { return phase_currents(m_x); }
 
   private:
@@ -89,7 +85,9 @@ class NetworkRun {
     bool solve(const RotorMoment& at, double per, const Eigen::VectorXd& memory, Eigen::VectorXd& x);
     Eigen::VectorXd rates(const Eigen::VectorXd& x, double per, const Eigen::VectorXd& memory) const;
     std::optional<Step> try_step(double h);
-    std::vector<Crossing> crossings(const Eigen::VectorXd& x, bool settling) const;
+    template <typename Take>
+    void each_bound(const Eigen::VectorXd& x, bool with_watches, Take take) const;
+    std::vector<Crossing> crossings(const Eigen::VectorXd& x, bool with_watches) const;
     double excess_of(const Element& e, std::size_t index, const Eigen::VectorXd& x) const;
     double worst(const Eigen::VectorXd& x) const;
     bool drop_rests(const Eigen::VectorXd& x);
@@ -104,7 +102,7 @@ class NetworkRun {
 
     const Network& m_network;
     const PortMachine& m_machine;
-    std::unique_ptr<GateControl> m_control;
+    OwnControl m_control;
     NetworkOptions m_options;
     RotorMoment m_now;
     std::vector<Eigen::Index> m_branch;   ///< of each element: its current among the unknowns, or -1

@@ -96,12 +96,15 @@ bool CurrentWave::alike(bool switched) const {
                         m_own_lags.empty() && !m_open && !m_series_phase);
 }
 
+CurrentWave stroke_wave(const Machine& machine, double current, double on, double off) {
+    CurrentWave wave(WaveForm::Stroke, current, 0);
+    wave.set_stroke(machine.pole_pairs() * on, machine.pole_pairs() * off);
+    return wave;
+}
+
 CurrentWave rated_wave(const Machine& machine, double current, double advance) {
     if (!machine.facts().switched) return current_vector(current, advance);
-    CurrentWave wave(WaveForm::Stroke, current, 0);
-    const double periods = machine.pole_pairs();
-    wave.set_stroke(periods * machine.rating.turn_on, periods * machine.rating.turn_off);
-    return wave;
+    return stroke_wave(machine, current, machine.rating.turn_on, machine.rating.turn_off);
 }
 
 CurrentWave standing_currents(std::vector<double> amperes) {

@@ -73,6 +73,9 @@ class CurrentWave {
     std::vector<double> m_series;
 };
 
+/// The current (A) on in each switched phase between these angles (rad mechanical) of its aligned position.
+CurrentWave stroke_wave(const Machine& machine, double current, double on, double off);
+
 /// What stands for the machine's rating: its current at its advance, of switched phases strokes.
 CurrentWave rated_wave(const Machine& machine);
 /// The same with another current and advance.

@@ -153,23 +153,7 @@ class Runner {
 } // namespace
 
 double IdealStroke::ripple(int phases) const {
-    const auto at = [&](double wanted) {
-        double place = wanted - angle.front();
-        place = angle.front() + place - 2 * pi * std::floor(place / (2 * pi));
-        const auto above = std::upper_bound(angle.begin(), angle.end(), place);
-        if (above == angle.begin() || above == angle.end()) return torque.back();
-        const auto k = std::size_t(above - angle.begin());
-        const double width = angle[k] - angle[k - 1], share = width > 0 ? (place - angle[k - 1]) / width : 1;
-        return torque[k - 1] + share * (torque[k] - torque[k - 1]);
-    };
-    double low = 1e300, high = -1e300;
-    for (int k = 0; k < torque_points; ++k) {
-        double sum = 0;
-        for (int p = 0; p < phases; ++p) sum += at(2 * pi * (double(k) / torque_points + p) / phases);
-        low = std::min(low, sum);
-        high = std::max(high, sum);
-    }
-    return high - low;
+    return ripple_of_phases({angle, torque}, phases, torque_points);
 }
 
 IdealStroke ideal_stroke(const LinkageMap& map, const StrokeDrive& drive, double limit) {

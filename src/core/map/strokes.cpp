@@ -1,5 +1,6 @@
 #include "map/strokes.h"
 
+#include "circuit/network_window.h"
 #include "map/linkage_machine.h"
 
 #include <algorithm>
@@ -15,15 +16,6 @@ constexpr double same = 1e-4; ///< of the current's peak: what two periods may d
 
 // Places of half_bridges() for one phase.
 enum Place : Eigen::Index { Link, High, Low, HighDiode, LowDiode, Phase };
-
-/// Sum over the samples of the mean of f at their ends times what they span.
-template <typename F, typename X>
-double integral(const std::vector<NetworkSample>& samples, F f, X x) {
-    double sum = 0;
-    for (std::size_t k = 1; k < samples.size(); ++k)
-        sum += (f(samples[k - 1]) + f(samples[k])) / 2 * (x(samples[k]) - x(samples[k - 1]));
-    return sum;
-}
 
 double time(const NetworkSample& s) {
     return s.rotor.t;
@@ -79,7 +71,7 @@ Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive
 StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& drive) {
     const auto& samples = period.samples;
     const double length = time(samples.back()) - time(samples.front());
-    const auto mean = [&](auto f) { return integral(samples, f, time) / length; };
+    const auto mean = [&](const auto& f) { return window_mean(samples, f); };
     const Bridge& b = drive.bridge;
     StrokeFigures out;
     out.torque_mean = drive.phases * mean([](const NetworkSample& s) { return s.torque; });
@@ -90,7 +82,9 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
         out.linkage_peak = std::max(out.linkage_peak, s.linkage[0]);
     }
     // i dpsi round the loop, the linkage without what stands in series, whose energy comes back.
-    out.energy = integral(samples, current, [&](const NetworkSample& s) { return s.linkage[0]; });
+    for (std::size_t k = 1; k < samples.size(); ++k)
+        out.energy += (current(samples[k - 1]) + current(samples[k])) / 2 *
+                      (samples[k].linkage[0] - samples[k - 1].linkage[0]);
     const auto from_link = [](const NetworkSample& s) { return -s.current[Link]; };
     out.dc_current_mean = drive.phases * mean(from_link);
     out.input_power = b.dc * out.dc_current_mean;
@@ -116,13 +110,7 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
     out.extinction = start + ended - samples.front().rotor.angle / drive.periods;
     out.switching_frequency = period.switchings / 2.0 / length;
     const StrokeWave torque(period, [](const NetworkSample& s) { return s.torque; });
-    double low = std::numeric_limits<double>::infinity(), high = -low;
-    for (int k = 0; k < torque_points; ++k) {
-        const double sum = torque_of_phases(torque, 2 * pi * k / torque_points / drive.phases, drive.phases);
-        low = std::min(low, sum);
-        high = std::max(high, sum);
-    }
-    out.torque_peak_to_peak = high - low;
+    out.torque_peak_to_peak = ripple_of_phases(torque, drive.phases, torque_points);
     return out;
 }
 
@@ -157,6 +145,16 @@ double torque_of_phases(const StrokeWave& torque, double angle, int phases) {
     double sum = 0;
     for (int k = 0; k < phases; ++k) sum += torque.at(angle - 2 * pi * k / phases);
     return sum;
+}
+
+double ripple_of_phases(const StrokeWave& torque, int phases, int points) {
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (int k = 0; k < points; ++k) {
+        const double sum = torque_of_phases(torque, 2 * pi * k / points / phases, phases);
+        low = std::min(low, sum);
+        high = std::max(high, sum);
+    }
+    return high - low;
 }
 
 } // namespace mavlo

@@ -64,5 +64,7 @@ class StrokeWave {
 
 /// Torque of all phases together at an electrical angle.
 double torque_of_phases(const StrokeWave& torque, double angle, int phases);
+/// Its peak to peak, from so many points of a stroke.
+double ripple_of_phases(const StrokeWave& torque, int phases, int points);
 
 } // namespace mavlo

@@ -8,21 +8,14 @@ namespace {
 
 constexpr double rpm = std::numbers::pi / 30;
 
-QuestionInput list_input(const char* key, const char* label, const char* unit, const char* help, double low,
-                         double high) {
-    QuestionInput input{key, label, unit, "auto", help, low, high};
-    input.kind = InputKind::List;
-    input.auto_allowed = true;
-    return input;
-}
-
 } // namespace
 
 std::vector<QuestionInput> duty_inputs() {
-    QuestionInput speeds = list_input("duty_speeds", "Duty: speeds", "rpm",
-                                      "Speeds of the duty's points, in turn; auto: no duty.", 0, 500000);
-    QuestionInput torques = list_input("duty_torques", "Duty: torques", "N.m", "As many torques.", -1e6, 1e6);
-    QuestionInput times = list_input("duty_times", "Duty: times", "s", "As many times.", 0, 1e9);
+    QuestionInput speeds = auto_list_input("duty_speeds", "Duty: speeds", "rpm",
+                                           "Speeds of the duty's points, in turn; auto: no duty.", 0, 500000);
+    QuestionInput torques =
+        auto_list_input("duty_torques", "Duty: torques", "N.m", "As many torques.", -1e6, 1e6);
+    QuestionInput times = auto_list_input("duty_times", "Duty: times", "s", "As many times.", 0, 1e9);
     for (QuestionInput* input : {&speeds, &torques, &times}) input->any_order = true;
     return {speeds, torques, times};
 }

@@ -150,6 +150,20 @@ std::optional<double> even_step(const std::vector<double>& list) {
 
 } // namespace
 
+QuestionInput list_input(const char* key, const char* label, const char* unit, const char* standard,
+                         const char* help, double low, double high) {
+    QuestionInput input{key, label, unit, standard, help, low, high};
+    input.kind = InputKind::List;
+    return input;
+}
+
+QuestionInput auto_list_input(const char* key, const char* label, const char* unit, const char* help,
+                              double low, double high) {
+    QuestionInput input = list_input(key, label, unit, "auto", help, low, high);
+    input.auto_allowed = true;
+    return input;
+}
+
 std::string Inputs::canonical_text() const {
     std::string text;
     for (const auto& [key, value] : m_numbers) text += fmt::format("{}={:.9g}\n", key, value);

@@ -35,6 +35,12 @@ struct QuestionInput {
     std::vector<std::string> choices() const { return more_words ? more_words() : words; }
 };
 
+QuestionInput list_input(const char* key, const char* label, const char* unit, const char* standard,
+                         const char* help, double low, double high);
+/// A list whose standard is "auto".
+QuestionInput auto_list_input(const char* key, const char* label, const char* unit, const char* help,
+                              double low, double high);
+
 /// The values of a question's inputs, in SI.
 class Inputs {
   public:

@@ -182,9 +182,7 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& mo
     out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
     const Facts facts = model->machine.facts();
     for (const KeyFigure& figure : registry<KeyFigure>().all())
-        if (figure.applies && !figure.applies(facts))
-            continue;
-        else if (const auto value = figure.value(*fields))
+        if (const auto value = !figure.applies || figure.applies(facts) ? figure.value(*fields) : std::nullopt)
             out.values[figure.name] = *value;
     return out;
 }

@@ -1,5 +1,6 @@
 #include "question/stroke_fields.h"
 
+#include "circuit/network_window.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
 
@@ -22,14 +23,6 @@ std::size_t upper_switch(std::size_t phase) {
     return elements_of_a_phase * phase + 1;
 }
 
-double mean_over(const std::vector<NetworkSample>& samples,
-                 const std::function<double(const NetworkSample&)>& value) {
-    double sum = 0;
-    for (std::size_t k = 1; k < samples.size(); ++k)
-        sum += (value(samples[k]) + value(samples[k - 1])) / 2 * (samples[k].rotor.t - samples[k - 1].rotor.t);
-    return sum / (samples.back().rotor.t - samples.front().rotor.t);
-}
-
 /// Those of the first phase, with torque, link and copper of all.
 StrokeFigures figures_of(const FullStrokes& full, const StrokeDrive& drive) {
     const auto& samples = full.period.samples;
@@ -39,11 +32,11 @@ StrokeFigures figures_of(const FullStrokes& full, const StrokeDrive& drive) {
     for (std::size_t k = 1; k < t.size(); ++k) f.torque_mean += (t[k] + t[k - 1]) / 2 / double(t.size() - 1);
     const auto [low, high] = std::minmax_element(t.begin(), t.end());
     f.torque_peak_to_peak = *high - *low;
-    f.dc_current_mean = mean_over(samples, [](const NetworkSample& s) { return -s.current[0]; });
+    f.dc_current_mean = window_mean(samples, [](const NetworkSample& s) { return -s.current[0]; });
     f.input_power = drive.bridge.dc * f.dc_current_mean;
     f.copper = f.switches = f.diodes = 0;
     for (std::size_t k = 0; k < std::size_t(drive.phases); ++k) {
-        f.copper += mean_over(samples, [&](const NetworkSample& s) {
+        f.copper += window_mean(samples, [&](const NetworkSample& s) {
             return drive.resistance * s.current[winding(k)] * s.current[winding(k)];
         });
         for (std::size_t valve = 0; valve < 4; ++valve) {
@@ -52,7 +45,7 @@ StrokeFigures figures_of(const FullStrokes& full, const StrokeDrive& drive) {
                          resistance =
                              is_switch ? drive.bridge.switch_resistance : drive.bridge.diode_resistance;
             const std::size_t at = upper_switch(k) + valve;
-            (is_switch ? f.switches : f.diodes) += mean_over(samples, [&](const NetworkSample& s) {
+            (is_switch ? f.switches : f.diodes) += window_mean(samples, [&](const NetworkSample& s) {
                 const double i = s.closed[at] ? s.current[Eigen::Index(at)] : 0;
                 return i * (drop + resistance * i);
             });

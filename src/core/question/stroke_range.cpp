@@ -7,14 +7,10 @@
 #include "question/stroke_setup.h"
 
 #include <algorithm>
-#include <atomic>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <map>
-#include <mutex>
 #include <numbers>
-#include <thread>
 
 namespace mavlo {
 namespace {
@@ -81,18 +77,12 @@ StrokePlanner planner_of(const QuestionContext& c, const Planning& planning, Aim
     return {c.machine, planning.map, planning.drive, planning.iron, c.input("max_current"), aim};
 }
 
-/// f(k) for each of `count` on the context's threads; stopped between two.
+/// f(k) for each of `count` on the context's threads, unless it is stopped.
 template <typename F>
 Problems each(const QuestionContext& c, std::size_t count, const F& f) {
-    std::atomic<std::size_t> next = 0;
-    const auto work = [&] {
-        for (std::size_t k = next++; k < count && !c.watch.stop.stop_requested(); k = next++) f(k);
-    };
-    {
-        std::vector<std::jthread> helpers;
-        for (int i = 1; i < thread_count(c.threads); ++i) helpers.emplace_back(work);
-        work();
-    }
+    on_threads(int(count), c.threads, [&](int k) {
+        if (!c.watch.stop.stop_requested()) f(std::size_t(k));
+    });
     if (c.watch.stop.stop_requested()) return {stopped()};
     return {};
 }

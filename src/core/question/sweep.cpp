@@ -105,6 +105,16 @@ int thread_count(int wanted) {
     return wanted > 0 ? wanted : std::max(1, int(std::thread::hardware_concurrency()));
 }
 
+void on_threads(int count, int threads, const std::function<void(int)>& f) {
+    std::atomic<int> next = 0;
+    const auto work = [&] {
+        for (int k = next++; k < count; k = next++) f(k);
+    };
+    std::vector<std::jthread> helpers; // joined at the end
+    for (int i = 1; i < std::min(thread_count(threads), count); ++i) helpers.emplace_back(work);
+    work();
+}
+
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch, const Observer& observe) {
@@ -117,7 +127,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
     std::mutex mutex; // guards the first problem and the order of progress reports
     Problems problems;
     std::atomic<bool> abandon = false;
-    auto run = [&](int r) {
+    const auto run = [&](int r) {
         const int begin = int(long(r) * count / runs), end = int(long(r + 1) * count / runs);
         if (begin == end) return;
         FieldSolver solver(model);
@@ -142,15 +152,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
             if (watch.progress) watch.progress(done, count);
         }
     };
-    std::atomic<int> next = 0;
-    const auto work = [&] {
-        for (int r = next++; r < runs; r = next++) run(r);
-    };
-    {
-        std::vector<std::jthread> helpers; // joined at the end of this block
-        for (int i = 1; i < std::min(thread_count(threads), runs); ++i) helpers.emplace_back(work);
-        work();
-    }
+    on_threads(runs, threads, run);
     if (!problems.empty()) return problems;
     if (watch.stop.stop_requested()) return stopped();
     return results;

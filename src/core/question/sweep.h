@@ -38,6 +38,10 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
                                           const std::vector<Position>& positions, int threads,
                                           const Watch& watch, const Observer& observe = {});
 
+/// f(k) for every k below `count`, each on whichever of so many threads (0: all cores) is free; back when all
+/// are done.
+void on_threads(int count, int threads, const std::function<void(int)>& f);
+
 int thread_count(int wanted); ///< `wanted`, or the number of cores for 0
 
 } // namespace mavlo

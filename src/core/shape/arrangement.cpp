@@ -1,9 +1,10 @@
 #include "shape/arrangement.h"
 
+#include "quantity/disjoint_sets.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numeric>
 #include <optional>
 #include <set>
 #include <unordered_map>
@@ -12,23 +13,6 @@ namespace mavlo {
 namespace {
 
 constexpr double exact = 1e-9; ///< m: nearer than this is the same place
-
-/// Groups of numbers that belong together.
-class Groups {
-  public:
-    explicit Groups(std::size_t count)
-        : m_parent(count) {
-        std::iota(m_parent.begin(), m_parent.end(), std::size_t(0));
-    }
-    std::size_t of(std::size_t i) {
-        while (m_parent[i] != i) i = m_parent[i] = m_parent[m_parent[i]];
-        return i;
-    }
-    void join(std::size_t a, std::size_t b) { m_parent[of(a)] = of(b); }
-
-  private:
-    std::vector<std::size_t> m_parent;
-};
 
 /// Numbers in the cells of a square grid.
 class Grid {
@@ -174,7 +158,7 @@ class Arranger {
 
     /// Places within the tolerance become one vertex each: at the heaviest of them, or where most of them lie.
     void join_places() {
-        Groups groups(m_places.size());
+        DisjointSets groups(m_places.size());
         Grid grid(std::max(4 * m_tolerance, 1e-7));
         for (std::size_t i = 0; i < m_places.size(); ++i) {
             grid.near(box_about(m_places[i].at, m_tolerance), [&](int j) {

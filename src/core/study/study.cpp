@@ -4,12 +4,10 @@
 #include "question/quick.h"
 
 #include <algorithm>
-#include <atomic>
 #include <chrono>
 #include <fmt/format.h>
 #include <mutex>
 #include <set>
-#include <thread>
 
 namespace mavlo {
 namespace {
@@ -166,26 +164,21 @@ std::vector<StudyRow> run_study(const Study& study, const Shard& shard, const An
     const int total = int(designs.size() * study.questions.size());
     const auto begin = std::chrono::steady_clock::now();
     const Worker worker(study, shelf, run);
-    std::atomic<std::size_t> next = 0;
     std::mutex mutex;
     int done = 0;
     // A design's answers share its mesh and its kept points: they stay on one thread.
-    const auto work = [&] {
-        for (std::size_t k = next++; k < designs.size(); k = next++)
-            for (std::size_t q = 0; q < study.questions.size(); ++q) {
-                if (run.stop.stop_requested()) return;
-                worker.answer(designs[k], q, rows[designs[k]]);
-                const std::lock_guard lock(mutex);
-                ++done;
-                const double passed =
-                    std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-                if (run.progress) run.progress(done, total, passed / done * (total - done));
-            }
-    };
-    std::vector<std::jthread> helpers;
-    for (int i = 1; i < std::min(thread_count(run.threads), int(designs.size())); ++i)
-        helpers.emplace_back(work);
-    work();
+    on_threads(int(designs.size()), run.threads, [&](int k) {
+        const std::size_t design = designs[std::size_t(k)];
+        for (std::size_t q = 0; q < study.questions.size(); ++q) {
+            if (run.stop.stop_requested()) return;
+            worker.answer(design, q, rows[design]);
+            const std::lock_guard lock(mutex);
+            ++done;
+            const double passed =
+                std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+            if (run.progress) run.progress(done, total, passed / done * (total - done));
+        }
+    });
     return rows;
 }
 

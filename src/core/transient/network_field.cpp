@@ -107,7 +107,6 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
     for (int k = 1; k <= steps; ++k) {
         if (m_options.stop && m_options.stop()) return Problem{"", "stopped"};
         if (auto problem = stretch(from + 2 * pi * turns * k / steps, samples)) return problem;
-        if (m_options.stepped) m_options.stepped();
     }
     return std::nullopt;
 }

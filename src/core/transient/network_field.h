@@ -43,7 +43,6 @@ struct NetworkFieldOptions {
     double series = 0;       ///< H
     double tolerance = 1e-3; ///< of the largest current, between two rounds of a stretch
     std::function<bool()> stop{};
-    std::function<void()> stepped{};
 };
 
 /// A run of static fields: no eddy currents. The currents that stand at its beginning are `currents` (A).
@@ -63,7 +62,6 @@ class NetworkField {
     const std::vector<Torque>& torques() const { return m_torques; }
     int solves() const { return m_solves; }
     int newton_steps() const { return m_newton_steps; }
-    const NetworkRun& network_run() const { return *m_run; }
 
   private:
     Result<FieldStretch::End> solve(double angle, const Eigen::VectorXd& currents);

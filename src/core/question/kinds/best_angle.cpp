@@ -82,13 +82,6 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput list_input(const char* key, const char* label, const char* unit, const char* standard,
-                         const char* help, double low, double high) {
-    QuestionInput input{key, label, unit, standard, help, low, high};
-    input.kind = InputKind::List;
-    return input;
-}
-
 std::vector<QuestionInput> inputs() {
     QuestionInput currents = list_input("currents", "Currents (phase, peak)", "A", "25:100:25 %",
                                         "from:to:step in A, or % of the largest current.", 0, 1e6);

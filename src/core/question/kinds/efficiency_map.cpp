@@ -130,22 +130,14 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput list_input(const char* key, const char* label, const char* unit, const char* help, double low,
-                         double high) {
-    QuestionInput input{key, label, unit, "auto", help, low, high};
-    input.kind = InputKind::List;
-    input.auto_allowed = true;
-    return input;
-}
-
 std::vector<QuestionInput> inputs() {
     QuestionInput quadrants{"quadrants", "Quadrants", "", "both", "Motor alone, or motor and generator."};
     quadrants.kind = InputKind::Choice;
     quadrants.words = {"motor", "both"};
     std::vector<QuestionInput> list{speeds_input(),
-                                    list_input("torques", "Torques", "N.m",
-                                               "from:to:step; auto: 60 steps up to the most there is.", -1e6,
-                                               1e6),
+                                    auto_list_input("torques", "Torques", "N.m",
+                                                    "from:to:step; auto: 60 steps up to the most there is.",
+                                                    -1e6, 1e6),
                                     quadrants, aim_input()};
     for (auto& input : drive_inputs()) list.push_back(input);
     for (auto& input : linkage_map_inputs()) list.push_back(input);

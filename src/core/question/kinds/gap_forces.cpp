@@ -184,9 +184,7 @@ class Forces {
 
 CurrentWave wave_of(const QuestionContext& c) {
     if (!c.machine.facts().switched) return current_vector(c.input("current"), c.input("advance"));
-    CurrentWave wave(WaveForm::Stroke, c.input("current"), 0);
-    wave.set_stroke(c.machine.pole_pairs() * c.input("turn_on"), c.machine.pole_pairs() * c.input("turn_off"));
-    return wave;
+    return stroke_wave(c.machine, c.input("current"), c.input("turn_on"), c.input("turn_off"));
 }
 
 Problems run(QuestionContext& c) {

@@ -163,15 +163,9 @@ Problems run(QuestionContext& c) {
 }
 
 std::vector<QuestionInput> inputs() {
-    QuestionInput currents{"currents",
-                           "Currents",
-                           "A",
-                           "auto",
-                           "from:to:step in A, above zero; auto: 20 up to the largest current.",
-                           0,
-                           1e6};
-    currents.kind = InputKind::List;
-    currents.auto_allowed = true;
+    QuestionInput currents =
+        auto_list_input("currents", "Currents", "A",
+                        "from:to:step in A, above zero; auto: 20 up to the largest current.", 0, 1e6);
     currents.percent_of = "rating.max_current";
     return {currents,
             {"points", "Positions", "", "31", "Rotor positions from unaligned to aligned.", 5, 721, true}};

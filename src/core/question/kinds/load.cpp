@@ -231,9 +231,8 @@ QuestionInput choice_of_wave() {
 
 QuestionInput list_of(const char* key, const char* label, const char* unit, const char* help, double low,
                       double high) {
-    QuestionInput input{key, label, unit, "auto", help, low, high};
-    input.kind = InputKind::List;
-    input.any_order = input.auto_allowed = true;
+    QuestionInput input = auto_list_input(key, label, unit, help, low, high);
+    input.any_order = true;
     return input;
 }
 
