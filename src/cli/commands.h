@@ -19,6 +19,8 @@ void add_new(CLI::App& app, int& exit_code);
 void add_check(CLI::App& app, int& exit_code);
 void add_ask(CLI::App& app, int& exit_code);
 void add_study(CLI::App& app, int& exit_code);
+void add_trade_off(CLI::App& app, int& exit_code);
+void add_report(CLI::App& app, int& exit_code);
 void add_show(CLI::App& app, int& exit_code);
 void add_import(CLI::App& app, int& exit_code);
 void add_export(CLI::App& app, int& exit_code);

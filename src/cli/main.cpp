@@ -13,6 +13,8 @@ int main(int argc, char** argv) {
     mavlo::cli::add_check(app, exit_code);
     mavlo::cli::add_ask(app, exit_code);
     mavlo::cli::add_study(app, exit_code);
+    mavlo::cli::add_trade_off(app, exit_code);
+    mavlo::cli::add_report(app, exit_code);
     mavlo::cli::add_show(app, exit_code);
     mavlo::cli::add_import(app, exit_code);
     mavlo::cli::add_export(app, exit_code);

@@ -3,13 +3,18 @@
 #include "commands.h"
 #include "interrupt.h"
 #include "project/answers.h"
+#include "study/slurm.h"
 #include "study/study_table.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
+#include <chrono>
 #include <cstdio>
+#include <filesystem>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <memory>
+#include <thread>
 #include <unistd.h>
 
 namespace mavlo::cli {
@@ -17,10 +22,10 @@ namespace {
 
 struct StudyOptions {
     std::string file, variant, output, quality = "normal", shard;
-    std::vector<std::string> settings, vary, ask, figures;
-    int samples = 0, threads = 0;
+    std::vector<std::string> settings, vary, ask, figures, slurm_options;
+    int samples = 0, threads = 0, shards = 0;
     unsigned seed = 1;
-    bool paired = false, latin = false, price = false;
+    bool paired = false, latin = false, price = false, slurm = false, detach = false;
 };
 
 Result<Shard> shard_of(const std::string& text) {
@@ -97,6 +102,78 @@ int write_table(const StudyOptions& o, const Study& study, const std::vector<Stu
     return failed == std::ptrdiff_t(table.designs.size()) && failed > 0 ? wrong_input : done;
 }
 
+/// The call for one shard: the same study, with files named from the root.
+std::vector<std::string> shard_command(const StudyOptions& o) {
+    std::vector<std::string> words{std::filesystem::read_symlink("/proc/self/exe").string(), "study",
+                                   std::filesystem::absolute(o.file).string(), "--quality", o.quality};
+    const auto add = [&](const char* option, const std::vector<std::string>& values) {
+        for (const std::string& value : values) words.insert(words.end(), {option, value});
+    };
+    if (!o.variant.empty()) add("--variant", {o.variant});
+    add("--set", o.settings);
+    add("--vary", o.vary);
+    add("--ask", o.ask);
+    if (o.samples > 0) add("--sample", {std::to_string(o.samples)});
+    add("--seed", {std::to_string(o.seed)});
+    if (o.paired) words.emplace_back("--paired");
+    if (o.latin) words.emplace_back("--latin");
+    return words;
+}
+
+/// Answers of the study that are on the shelf.
+int count_kept(const Study& study, const AnswerShelf& shelf) {
+    int kept = 0;
+    for (std::size_t d = 0; d < study.settings.size(); ++d)
+        for (std::size_t q = 0; q < study.questions.size(); ++q)
+            if (const auto ask = study_ask(study, d, q))
+                kept += shelf.find(study.questions[q].name, *ask).has_value();
+    return kept;
+}
+
+/// Until the array is over, or the user wants to go.
+Problems follow(const std::string& number, const Study& study, const AnswerShelf& shelf,
+                const InterruptWatch& interrupt) {
+    const std::size_t total = study.settings.size() * study.questions.size();
+    for (int quiet = 0; quiet < 2;) {
+        const auto state = slurm_state(number);
+        if (!state) return state.problems();
+        if (isatty(STDERR_FILENO))
+            fmt::print(stderr, "\rjob {}: {} running, {} waiting; {} of {} answers \033[K", number,
+                       state->running, state->waiting, count_kept(study, shelf), total);
+        quiet = state->over() ? quiet + 1 : 0; // a job between two queues is in none for a moment
+        for (int k = 0; k < 10; ++k) {
+            if (interrupt.token().stop_requested()) return {stopped()};
+            std::this_thread::sleep_for(std::chrono::milliseconds(100));
+        }
+    }
+    if (isatty(STDERR_FILENO)) fmt::print(stderr, "\r\033[K");
+    return {};
+}
+
+/// Submits what is not answered yet and waits for it; empty when the answers lie on the shelf.
+std::optional<int> spread(const StudyOptions& o, const Study& study, const AnswerShelf& shelf,
+                          const std::filesystem::path& folder, const InterruptWatch& interrupt) {
+    SlurmJob job;
+    job.command = shard_command(o);
+    job.threads = o.threads > 0 ? o.threads : 1;
+    job.shards = o.shards > 0 ? o.shards : int(std::min<std::size_t>(study.settings.size(), 64));
+    job.options = o.slurm_options;
+    job.folder = std::filesystem::absolute(folder);
+    job.subject = fmt::format("{} {}", fmt::join(job.command, " "), job.shards);
+    const auto number = submit(job);
+    if (!number) return exit_code_of(number.problems());
+    if (o.detach) {
+        fmt::print("{{ \"job\": {}, \"shards\": {} }}\n", *number, job.shards);
+        return done;
+    }
+    if (const auto problems = follow(*number, study, shelf, interrupt); !problems.empty()) {
+        if (is_stopped(problems))
+            fmt::print(stderr, "Job {} goes on; the same command finds it again.\n", *number);
+        return exit_code_of(problems);
+    }
+    return std::nullopt;
+}
+
 int run_command(const StudyOptions& o) {
     if (!o.output.empty() && !o.output.ends_with(".csv") && !o.output.ends_with(".h5")) {
         complain({{"-o", "A study is written as .csv or .h5."}});
@@ -113,6 +190,12 @@ int run_command(const StudyOptions& o) {
     if (o.price) return tell_price(*study, *shard, shelf, o.threads);
     const InterruptWatch interrupt;
     StudyRun run;
+    if (o.slurm) {
+        const int answers = int(study->settings.size() * study->questions.size());
+        if (count_kept(*study, shelf) < answers)
+            if (const auto code = spread(o, *study, shelf, store.folder(), interrupt)) return *code;
+        run.collect = true;
+    }
     run.threads = o.threads;
     run.stop = interrupt.token();
     run.points = PointStore(store.folder());
@@ -149,6 +232,14 @@ void add_study(CLI::App& app, int& exit_code) {
     command->add_option("--figure", o->figures, "A figure to keep; all otherwise")->take_all()->expected(1);
     command->add_option("-o,--output", o->output, "Table, .csv or .h5; standard output otherwise");
     command->add_option("--shard", o->shard, "I/N: the I-th of N parts of the designs");
+    command->add_flag("--slurm", o->slurm, "Spread it over a cluster as a job array of Slurm, and collect");
+    command->add_option("--shards", o->shards, "With --slurm: so many jobs; one a design otherwise, 64 at most")
+        ->check(CLI::Range(1, 100000));
+    command->add_option("--slurm-option", o->slurm_options, "With --slurm: a further option of sbatch")
+        ->take_all()
+        ->expected(1);
+    command->add_flag("--detach", o->detach,
+                      "With --slurm: submit and leave; the same call without it collects");
     command->add_flag("--price", o->price, "Say how many fields and about how many seconds, and stop");
     command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
     command->add_option("--quality", o->quality, "draft, normal or fine")

@@ -110,13 +110,13 @@ class TestParts : public QObject {
     void words_and_numbers_of_answers() {
         QCOMPARE(name_words("torque_peak_to_peak"), QStringLiteral("torque peak to peak"));
         QCOMPARE(name_words("back_emf_uv"), QStringLiteral("back-EMF UV"));
-        QCOMPARE(figure_text({"x", 0.0123, "N.m"}), QStringLiteral("12.3 mN·m"));
-        QCOMPARE(figure_text({"x", 15000.0, "W"}), QStringLiteral("15 kW"));
-        QCOMPARE(figure_text({"x", std::nullopt, "W"}), QStringLiteral("–"));
-        QCOMPARE(figure_text({"x", 27.0026, "V", 0.0344}), QStringLiteral("27.003 ± 0.034 V"));
-        QCOMPARE(figure_text({"x", 0.1476, "N.m", 0.0091}), QStringLiteral("0.1476 ± 0.0091 N·m"));
-        QCOMPARE(figure_text({"x", 1234, "W", 56}), QStringLiteral("1234 ± 56 W"));
-        QCOMPARE(figure_text({"x", 0.05, "1"}), QStringLiteral("0.05"));
+        QCOMPARE(shown_figure({"x", 0.0123, "N.m"}), std::string("12.3 mN·m"));
+        QCOMPARE(shown_figure({"x", 15000.0, "W"}), std::string("15 kW"));
+        QCOMPARE(shown_figure({"x", std::nullopt, "W"}), std::string("–"));
+        QCOMPARE(shown_figure({"x", 27.0026, "V", 0.0344}), std::string("27.003 ± 0.034 V"));
+        QCOMPARE(shown_figure({"x", 0.1476, "N.m", 0.0091}), std::string("0.1476 ± 0.0091 N·m"));
+        QCOMPARE(shown_figure({"x", 1234, "W", 56}), std::string("1234 ± 56 W"));
+        QCOMPARE(shown_figure({"x", 0.05, "1"}), std::string("0.05"));
     }
     void dimensions_read_like_a_drawing() {
         const Parameter *width = find_parameter("stator.slot.tooth_width"),

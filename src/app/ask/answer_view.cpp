@@ -152,7 +152,7 @@ void AnswerView::fill_figures(const Answer& answer) {
         box->setSpacing(1);
         auto* name = new QLabel(name_words(figure.name), cell);
         name->setProperty("soft", true);
-        auto* value = new QLabel(figure_text(figure), cell);
+        auto* value = new QLabel(QString::fromStdString(shown_figure(figure)), cell);
         value->setObjectName(QString::fromStdString("figure:" + figure.name));
         value->setFont(figure_font(many ? 13 : 16));
         value->setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -197,7 +197,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_answer = answer;
     m_sentence->setText(QString::fromStdString(answer.sentence));
     fill_figures(answer);
-    m_groups = plot_groups(answer);
+    m_groups = curve_groups(answer);
     m_choice->blockSignals(true);
     m_choice->clear();
     m_map->set_picked(std::nullopt);
@@ -205,7 +205,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_record = TimeRecord::of(answer);
     if (m_record) m_choice->addItem(tr("Scope"));
     for (const Map& map : answer.maps) m_choice->addItem(title_of(name_words(map.name)));
-    for (const PlotGroup& group : m_groups) m_choice->addItem(title_of(group.title));
+    for (const CurveGroup& group : m_groups) m_choice->addItem(title_of(QString::fromStdString(group.title)));
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
@@ -279,13 +279,13 @@ void AnswerView::show_map(const Map& map) {
     m_map->show_map(map, lines, marks);
 }
 
-void AnswerView::show_group(const PlotGroup& group) {
+void AnswerView::show_group(const CurveGroup& group) {
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
     for (const std::string& name : group.names)
         for (const Curve& c : m_answer->curves) {
             if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
-            if (group.bars && !group.title.endsWith(name_words(c.x_name)) && c.name == "winding_factor")
+            if (group.bars && !group.title.ends_with(figure_words(c.x_name)) && c.name == "winding_factor")
                 continue;
             const std::size_t k = curves.size();
             const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
@@ -293,7 +293,7 @@ void AnswerView::show_group(const PlotGroup& group) {
             curves.push_back(
                 {closed(c), name_words(label), single ? t.accent : series_colour(k), group.bars, false});
         }
-    m_plot->show_curves(curves, group.x_label, group.y_label);
+    m_plot->show_curves(curves, QString::fromStdString(group.x_label), QString::fromStdString(group.y_label));
 }
 
 bool AnswerView::export_to(const QString& file) {

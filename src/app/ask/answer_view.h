@@ -6,6 +6,7 @@
 #include "plot/map_plot.h"
 #include "plot/plot.h"
 #include "plot/plot_words.h"
+#include "question/words.h"
 #include "scope/scope_view.h"
 
 #include <QComboBox>
@@ -15,19 +16,6 @@
 #include <QWidget>
 
 namespace mavlo::app {
-
-/// Curves that belong into one plot.
-struct PlotGroup {
-    QString title;
-    std::vector<std::string> names;
-    QString x_label, y_label;
-    bool bars = false;
-};
-/// The plots of an answer, from the names, units and axes of its curves.
-std::vector<PlotGroup> plot_groups(const Answer& answer);
-
-/// Four digits with unit, scaled to milli or kilo where that reads better; a dash for what does not apply.
-QString figure_text(const Figure& figure);
 
 class AnswerView : public QWidget {
     Q_OBJECT
@@ -54,7 +42,7 @@ class AnswerView : public QWidget {
     /// How many of the choices come before the maps: the scope, of a run in time.
     int scopes() const { return m_record ? 1 : 0; }
     void show_map(const Map& map);
-    void show_group(const PlotGroup& group);
+    void show_group(const CurveGroup& group);
     void fill_figures(const Answer& answer);
     void fold_figures();
 
@@ -72,7 +60,7 @@ class AnswerView : public QWidget {
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;
-    std::vector<PlotGroup> m_groups;
+    std::vector<CurveGroup> m_groups;
 };
 
 } // namespace mavlo::app

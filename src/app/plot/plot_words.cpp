@@ -1,6 +1,7 @@
 #include "plot/plot_words.h"
 
 #include "plot/qcustomplot_include.h"
+#include "question/words.h"
 #include "shell/theme.h"
 
 #include <QSvgGenerator>
@@ -8,23 +9,11 @@
 namespace mavlo::app {
 
 QString name_words(const std::string& name) {
-    QString text = QString::fromStdString(name);
-    text.replace(QStringLiteral("back_emf"), QStringLiteral("back-EMF")).replace('_', ' ');
-    for (const char* suffix : {" u", " v", " w", " uv", " vw", " wu", " thd", " d", " q"})
-        if (text.endsWith(QLatin1String(suffix)))
-            text = text.left(text.size() - qsizetype(qstrlen(suffix))) +
-                   (qstrlen(suffix) == 2 && (suffix[1] == 'd' || suffix[1] == 'q')
-                        ? QString::fromLatin1(suffix)
-                        : QString::fromLatin1(suffix).toUpper());
-    text.replace(QStringLiteral(" u spectrum"), QStringLiteral(" U spectrum"));
-    return text;
+    return QString::fromStdString(figure_words(name));
 }
 
 QString unit_words(const std::string& unit) {
-    QString text = QString::fromStdString(unit);
-    return text.replace(QStringLiteral("N.m"), QStringLiteral("N·m"))
-        .replace(QStringLiteral("Ohm"), QStringLiteral("Ω"))
-        .replace(QStringLiteral("deg"), QStringLiteral("°"));
+    return QString::fromStdString(shown_unit(unit));
 }
 
 void dress_axis(QCPAxis& axis) {

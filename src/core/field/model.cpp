@@ -56,7 +56,8 @@ class Preparation {
         const auto& bodies = m_input.section.bodies;
         int unknowns = 0;
         for (std::size_t k = 0; k < bodies.size(); ++k) {
-            auto tile = triangulate(bodies[k].tile, factor);
+            auto tile =
+                m_options.tile_meshes ? (*m_options.tile_meshes)[k] : triangulate(bodies[k].tile, factor);
             if (!tile) return {{bodies[k].turns ? "rotor" : "stator", tile.problems().front().sentence}};
             BodyMesh body = body_mesh(bodies[k], int(k), *tile, m_input.sector.pitches[k], m_input.sector.sign,
                                       m_input.side_by_side && !bodies[k].turns);

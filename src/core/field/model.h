@@ -113,6 +113,8 @@ struct ModelOptions {
     bool library_solver = false; ///< factorise with CHOLMOD instead of Mavlo's own code, as a check
     /// Remanence of each element as a share of the grade's, for magnets that lost some; empty: all of it.
     std::shared_ptr<const std::vector<double>> remanence_share{};
+    /// Meshes of the bodies' tiles, taken instead of new ones; empty: none.
+    std::shared_ptr<const std::vector<TileMesh>> tile_meshes{};
 };
 
 /// Meshes and prepares `model`. Problems only when the section cannot be meshed.

@@ -354,7 +354,10 @@ std::string project_text(const Project& project) {
 }
 
 std::optional<Problem> write_file_atomically(const std::filesystem::path& file, const std::string& text) {
-    const std::filesystem::path aside = file.string() + fmt::format(".{}.part", ::getpid());
+    // Nodes of a cluster may write into one folder.
+    char host[64] = "";
+    ::gethostname(host, sizeof host - 1);
+    const std::filesystem::path aside = file.string() + fmt::format(".{}.{}.part", host, ::getpid());
     const int fd = ::open(aside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
     if (fd < 0) return system_problem(file, "Opening it for writing");
     auto give_up = [&](const char* what) {

@@ -12,8 +12,10 @@ namespace {
 using json = nlohmann::ordered_json;
 
 json curve_json(const Curve& c) {
-    return {{"name", c.name},     {"unit", c.unit}, {"x_name", c.x_name},
-            {"x_unit", c.x_unit}, {"x", c.x},       {"y", c.y}};
+    json out{{"name", c.name},     {"unit", c.unit}, {"x_name", c.x_name},
+             {"x_unit", c.x_unit}, {"x", c.x},       {"y", c.y}};
+    if (!c.labels.empty()) out["labels"] = c.labels;
+    return out;
 }
 
 /// JSON writes what is not a number as null by itself.
@@ -123,7 +125,8 @@ Result<Answer> answer_from_json(const std::string& text) {
         }
         for (const auto& c : in.at("curves"))
             a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"),
-                                c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>()});
+                                c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>(),
+                                c.value("labels", std::vector<std::string>{})});
         for (const auto& m : in.at("maps")) a.maps.push_back(map_from_json(m));
         const auto& e = in.at("effort");
         a.effort = {e.at("solves"),  e.at("newton_steps"),           e.at("unknowns"),
@@ -149,7 +152,8 @@ std::string answer_to_csv(const Answer& a) {
         const Curve& first = a.curves[i];
         std::vector<const Curve*> block;
         for (std::size_t j = i; j < a.curves.size(); ++j)
-            if (!written[j] && a.curves[j].x == first.x && a.curves[j].x_name == first.x_name) {
+            if (!written[j] && a.curves[j].x == first.x && a.curves[j].x_name == first.x_name &&
+                a.curves[j].labels == first.labels) {
                 block.push_back(&a.curves[j]);
                 written[j] = true;
             }
@@ -157,7 +161,7 @@ std::string answer_to_csv(const Answer& a) {
         for (const Curve* c : block) out += fmt::format(",{} [{}]", c->name, c->unit);
         out += '\n';
         for (std::size_t k = 0; k < first.x.size(); ++k) {
-            out += fmt::format("{:.9g}", first.x[k]);
+            out += first.labels.empty() ? fmt::format("{:.9g}", first.x[k]) : first.labels[k];
             for (const Curve* c : block) out += fmt::format(",{:.9g}", c->y[k]);
             out += '\n';
         }

@@ -22,6 +22,8 @@ struct Figure {
 struct Curve {
     std::string name, unit, x_name, x_unit;
     std::vector<double> x, y;
+    /// What stands at each x, where x only numbers it; else empty.
+    std::vector<std::string> labels{};
     bool operator==(const Curve&) const = default;
 };
 

@@ -104,6 +104,7 @@ struct OneRun {
     const Inputs& inputs;
     const Machine& own;   ///< as it is designed: what the mesh is sized for
     const Machine& asked; ///< at the temperatures asked for
+    const std::function<Result<Machine>(const Design&)>& other;
 
     Problems operator()(const Watch& watch, double size, Answer& answer, Leftover& left) const {
         const bool kept = size == 1 && !ask.library_solver;
@@ -115,11 +116,23 @@ struct OneRun {
             if (found) left = found->left;
             return found;
         };
-        QuestionContext context{
-            asked,   inputs,  {ask.quality, size, ask.library_solver},
-            promise, sizing,  run.threads,
-            watch,   run.map, kept ? run.points.of(points_subject(ask, inputs, own)) : PointStore(),
-            answer};
+        const auto sizing_of = [&](Quality quality) {
+            return kept_sizing(own, field_hash(ask.design, ask.materials), quality, promise_of(quality),
+                               run.threads, watch, run.points);
+        };
+        QuestionContext context{asked,
+                                inputs,
+                                {ask.quality, size, ask.library_solver},
+                                promise,
+                                sizing,
+                                sizing_of,
+                                run.threads,
+                                watch,
+                                run.map,
+                                kept ? run.points.of(points_subject(ask, inputs, own)) : PointStore(),
+                                answer,
+                                ask,
+                                other};
         return kind.run(context);
     }
 };
@@ -149,8 +162,14 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     const auto inputs = question_inputs(*kind, ask.with, built->machine.values);
     if (!inputs) return inputs.problems();
     if (auto problems = unmet_needs(*kind, built->machine); !problems.empty()) return problems;
-    const Machine machine = at_temperatures(built->machine, {temperature(ask, *inputs, magnet_temperature),
-                                                             temperature(ask, *inputs, winding_temperature)});
+    const Temperatures temperatures{temperature(ask, *inputs, magnet_temperature),
+                                    temperature(ask, *inputs, winding_temperature)};
+    const Machine machine = at_temperatures(built->machine, temperatures);
+    const std::function<Result<Machine>(const Design&)> other = [&](const Design& design) -> Result<Machine> {
+        auto changed = build_machine(design, ask.materials);
+        if (!changed) return changed;
+        return at_temperatures(std::move(*changed), temperatures);
+    };
     if (const Substance* magnet = machine.magnet(); magnet && magnet->own_remanence() < 0)
         return Problem{"--with magnet_temperature", "At this temperature the magnets have no remanence left."};
     Answer answer;
@@ -162,7 +181,7 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     answer.effort.threads = thread_count(run.threads);
     const bool both = ask.with_error && kind->solves(machine, *inputs) > 0;
     const Watch watch = both ? half_of(run.watch) : run.watch;
-    const OneRun one{*kind, ask, run, *inputs, built->machine, machine};
+    const OneRun one{*kind, ask, run, *inputs, built->machine, machine, other};
     Leftover left;
     if (auto problems = one(watch, ask.size, answer, left); !problems.empty()) return problems;
     if (both) {

@@ -44,13 +44,17 @@ struct QuestionContext {
     const Machine& machine;
     const Inputs& inputs;
     ModelOptions mesh;
-    Promise promise;                        ///< what the figures shall be right to
-    std::function<Result<Sizing>()> sizing; ///< finds the sizes that keep it
+    Promise promise;                                  ///< what the figures shall be right to
+    std::function<Result<Sizing>()> sizing;           ///< finds the sizes that keep it
+    std::function<Result<Sizing>(Quality)> sizing_of; ///< those of another quality
     int threads;
     const Watch& watch;
     std::shared_ptr<const FluxMap> map; ///< one brought along; may be empty
     PointStore points;                  ///< of this very design and mesh
     Answer& answer;                     ///< to be filled
+    const Ask& ask;
+    /// The machine of another design under the same circumstances.
+    std::function<Result<Machine>(const Design&)> other;
     double input(const std::string& key) const { return inputs.at(key); }
 };
 

@@ -133,7 +133,7 @@ Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>
 } // namespace
 
 Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& model, int threads,
-                                 const Watch& watch) {
+                                 const Watch& watch, const QuickStart& start) {
     const Machine& m = model->machine;
     QuickFields out;
     out.model = model;
@@ -143,11 +143,14 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
     std::vector<ElementField> loaded(plan.positions.size() - before_load);
     std::vector<Result<double>> cogging(plan.cogging, 0.0);
     const GoalErrors errors(model);
-    const auto results =
-        sweep(model, plan.positions, threads, watch, [&](std::size_t place, const FieldSolution& field) {
-            if (place < plan.cogging) cogging[place] = corrected_torque(model, errors, field);
-            if (place >= before_load) loaded[place - before_load] = element_field(*model, field);
-        });
+    if (start.keep) start.keep->resize(plan.positions.size());
+    const auto look = [&](std::size_t place, const FieldSolution& field) {
+        if (place < plan.cogging) cogging[place] = corrected_torque(model, errors, field);
+        if (place >= before_load) loaded[place - before_load] = element_field(*model, field);
+        if (start.keep) (*start.keep)[place] = field;
+    };
+    const bool fitting = start.from && start.from->size() == plan.positions.size();
+    const auto results = sweep(model, plan.positions, threads, watch, look, fitting ? start.from : nullptr);
     if (!results) return results.problems();
     for (const auto& torque : cogging)
         if (!torque) return torque.problems();
@@ -172,9 +175,9 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
 }
 
 Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
-                                   const Watch& watch) {
+                                   const Watch& watch, const QuickStart& from) {
     const auto start = std::chrono::steady_clock::now();
-    const auto fields = quick_fields(model, threads, watch);
+    const auto fields = quick_fields(model, threads, watch, from);
     if (!fields) return fields.problems();
     QuickFigures out;
     out.solves = fields->solves;

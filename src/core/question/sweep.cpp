@@ -117,7 +117,8 @@ void on_threads(int count, int threads, const std::function<void(int)>& f) {
 
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
-                                          const Watch& watch, const Observer& observe) {
+                                          const Watch& watch, const Observer& observe,
+                                          const std::vector<FieldSolution>* starts) {
     // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
     // number. A run's first field costs some four others; an even number of runs keeps two cores busy to
     // the end.
@@ -136,7 +137,8 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
             if (watch.stop.stop_requested() || abandon) return;
             Position p = positions[std::size_t(i)];
             p.current.resize(model->port_load.size(), 0.0);
-            auto solution = solver.solve(p.angle, p.current, history.guess(p));
+            auto solution =
+                solver.solve(p.angle, p.current, starts ? &(*starts)[std::size_t(i)] : history.guess(p));
             if (!solution) {
                 const std::lock_guard lock(mutex);
                 problems = solution.problems();

@@ -33,10 +33,12 @@ using Observer = std::function<void(std::size_t place, const FieldSolution& fiel
 
 /// Solves the positions in their order, each from its neighbours' fields, in runs of a fixed length
 /// that are spread over `threads` threads (0: all cores). The runs depend on the positions alone, so the answer
-/// does not depend on the threads. Stops within one solve.
+/// does not depend on the threads. `starts`, where given, are the fields to begin from, one a position. Stops
+/// within one solve.
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,
                                           const std::vector<Position>& positions, int threads,
-                                          const Watch& watch, const Observer& observe = {});
+                                          const Watch& watch, const Observer& observe = {},
+                                          const std::vector<FieldSolution>* starts = nullptr);
 
 /// f(k) for every k below `count`, each on whichever of so many threads (0: all cores) is free; back when all
 /// are done.

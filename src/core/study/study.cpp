@@ -126,6 +126,7 @@ class Worker {
                 row.answers[question] = std::move(kept);
                 return;
             }
+        if (m_run.collect) return tell_missing(*ask, row);
         Run one;
         one.threads = 1;
         one.watch.stop = m_run.stop;
@@ -138,6 +139,12 @@ class Worker {
     }
 
   private:
+    static void tell_missing(const Ask& ask, StudyRow& row) {
+        const auto machine = build_machine(ask.design, ask.materials);
+        if (!machine) return tell(machine.problems(), row);
+        tell({{"", "Not answered yet; run the study again."}}, row);
+    }
+
     static void tell(const Problems& problems, StudyRow& row) {
         if (is_stopped(problems)) return;
         for (const Problem& problem : problems)

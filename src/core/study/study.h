@@ -59,6 +59,7 @@ struct StudyRun {
     int threads = 0;
     std::stop_token stop{};
     PointStore points{};
+    bool collect = false; ///< take what is kept and solve nothing
     /// After every answer; called from any thread, one at a time.
     std::function<void(int done, int total, double seconds_left)> progress{};
 };

@@ -1,6 +1,7 @@
 #include "study/study_table.h"
 
 #include "map/hdf5_set.h"
+#include "quantity/csv.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,14 +12,6 @@
 
 namespace mavlo {
 namespace {
-
-/// In double quotes where a comma or quote asks for it (RFC 4180).
-std::string cell(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
 
 bool wanted(const std::vector<std::string>& figures, const std::string& question, const std::string& figure) {
     return figures.empty() || std::find(figures.begin(), figures.end(), figure) != figures.end() ||
@@ -80,20 +73,20 @@ StudyTable study_table(const Study& study, const std::vector<StudyRow>& rows,
 std::string study_to_csv(const StudyTable& table) {
     std::string out = "design";
     for (const auto& column : table.columns)
-        out += "," + cell(column.unit.empty() || column.unit == "1"
-                              ? column.name
-                              : fmt::format("{} [{}]", column.name, column.unit));
+        out += "," + csv_cell(column.unit.empty() || column.unit == "1"
+                                  ? column.name
+                                  : fmt::format("{} [{}]", column.name, column.unit));
     out += ",problem\n";
     for (std::size_t r = 0; r < table.designs.size(); ++r) {
         out += std::to_string(table.designs[r] + 1);
         for (const auto& column : table.columns) {
             out += ",";
             if (!column.texts.empty())
-                out += cell(column.texts[r]);
+                out += csv_cell(column.texts[r]);
             else if (column.numbers[r])
                 out += fmt::format("{}", *column.numbers[r]);
         }
-        out += "," + cell(table.problems[r]) + "\n";
+        out += "," + csv_cell(table.problems[r]) + "\n";
     }
     return out;
 }

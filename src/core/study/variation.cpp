@@ -168,6 +168,16 @@ std::vector<std::vector<double>> latin(std::size_t dimensions, int count, unsign
 
 } // namespace
 
+std::vector<std::vector<double>> sample_shares(Sampling sampling, std::size_t dimensions, int count,
+                                               unsigned seed) {
+    return sampling == Sampling::Latin ? latin(dimensions, count, seed) : sobol(dimensions, count);
+}
+
+std::string text_at(const Variation& v, double share, const Design& design) {
+    if (v.texts.empty()) return text_of(*find_parameter(v.path, design), v.low + share * (v.high - v.low));
+    return v.texts[std::min(std::size_t(share * double(v.texts.size())), v.texts.size() - 1)];
+}
+
 Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Variation>& variations,
                                                           Sampling sampling, int count, unsigned seed,
                                                           const Design& design) {
@@ -176,19 +186,11 @@ Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Vari
     if (sampling == Sampling::Paired) return paired(variations);
     if (count < 1 || count > most_designs)
         return Problem{"--sample", fmt::format("Between 1 and {} samples are possible.", most_designs)};
-    const auto shares =
-        sampling == Sampling::Sobol ? sobol(variations.size(), count) : latin(variations.size(), count, seed);
     Settings all;
-    for (const auto& row : shares) {
+    for (const auto& row : sample_shares(sampling, variations.size(), count, seed)) {
         all.emplace_back();
-        for (std::size_t d = 0; d < variations.size(); ++d) {
-            const Variation& v = variations[d];
-            if (v.texts.empty())
-                all.back().push_back(
-                    text_of(*find_parameter(v.path, design), v.low + row[d] * (v.high - v.low)));
-            else
-                all.back().push_back(v.texts[std::size_t(row[d] * double(v.texts.size()))]);
-        }
+        for (std::size_t d = 0; d < variations.size(); ++d)
+            all.back().push_back(text_at(variations[d], row[d], design));
     }
     return all;
 }

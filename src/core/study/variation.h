@@ -27,6 +27,12 @@ enum class Sampling {
 /// last is for all that have none. Fails in a sentence.
 Result<Variation> read_variation(const std::string& text, const Design& design);
 
+/// Shares in [0, 1) of each dimension, one row a sample; `seed` is for a Latin hypercube.
+std::vector<std::vector<double>> sample_shares(Sampling sampling, std::size_t dimensions, int count,
+                                               unsigned seed);
+/// What the parameter is set to at a share of its range or list.
+std::string text_at(const Variation& variation, double share, const Design& design);
+
 /// The designs' settings, each a text for every path, in order. `count` and `seed` are for samples. Whole
 /// numbers are rounded to. Fails where lists that go together differ in length, or nothing varies.
 Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Variation>& variations,

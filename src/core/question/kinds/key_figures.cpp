@@ -1,0 +1,66 @@
+// The key figures as an answer, for studies of many designs: what the tell-tales show.
+
+#include "figure/mass.h"
+#include "question/key_figure_choice.h"
+#include "question/question.h"
+#include "question/quick.h"
+
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr int fields = 13;
+
+int solves(const Machine&, const Inputs&) {
+    return fields;
+}
+
+/// What prices and volumes are made from.
+void add_amounts(const MachineModel& model, Answer& answer) {
+    const ActiveMass mass = active_mass(model);
+    const double r = model.machine.section.outer_radius();
+    answer.figures.push_back({"mass_magnets", mass.magnets, "kg"});
+    answer.figures.push_back({"mass_copper", mass.copper, "kg"});
+    answer.figures.push_back({"mass_steel", mass.stator_steel + mass.rotor_steel, "kg"});
+    answer.figures.push_back({"active_volume", std::numbers::pi * r * r * model.machine.stack_length, "m3"});
+}
+
+Problems run(QuestionContext& c) {
+    ModelOptions mesh = quick_mesh();
+    mesh.extra_factor *= c.mesh.extra_factor;
+    mesh.library_solver = c.mesh.library_solver;
+    const auto model = prepare_field(c.machine, mesh);
+    if (!model) return model.problems();
+    const auto figures = quick_figures(*model, c.threads, c.watch);
+    if (!figures) return figures.problems();
+    const Facts facts = c.machine.facts();
+    for (const KeyFigure& figure : registry<KeyFigure>().all()) {
+        const auto value = (*figures)[figure.name];
+        if (value || !figure.applies || figure.applies(facts))
+            c.answer.figures.push_back({figure.name, value, si_unit(figure)});
+    }
+    add_amounts(**model, c.answer);
+    c.answer.effort.solves = figures->solves;
+    c.answer.effort.unknowns = (*model)->unknowns();
+    c.answer.effort.elements = int((*model)->elements.size());
+    c.answer.sentence =
+        fmt::format("Key figures from {} fields on a coarse mesh; the full questions answer each of them.",
+                    figures->solves);
+    return {};
+}
+
+const RegisterQuestion registered{
+    {"key-figures",
+     "Choosing",
+     "Key figures",
+     "What the tell-tales show, from a dozen fields on a coarse mesh: for sweeps over many designs.",
+     {},
+     solves,
+     run,
+     890,
+     {}}};
+
+} // namespace
+} // namespace mavlo

@@ -1,0 +1,225 @@
+#include "question/sensitivity.h"
+
+#include "question/accuracy.h"
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <fmt/format.h>
+#include <mutex>
+
+namespace mavlo {
+namespace {
+
+constexpr double coarser = 1.4;          ///< element sizes of the mesh that tells the error
+constexpr double longest_step = 0.25e-3; ///< m, of lengths in the section
+
+bool is_length_or_angle(const Parameter& p) {
+    return p.kind == ParameterKind::Quantity &&
+           (p.dimension() == dimension::length || p.dimension() == dimension::angle);
+}
+
+bool is_dimension(const Parameter& p) {
+    return (is_length_or_angle(p) || p.kind == ParameterKind::Number) && !p.path.starts_with("rating.");
+}
+
+bool same_shape(const Machine& a, const Machine& b) {
+    return a.section == b.section && a.stack_length == b.stack_length;
+}
+
+double step_of(const Parameter& p, double value, double share) {
+    const double step = std::abs(value) * share;
+    const bool short_one = p.dimension() == dimension::length && p.path != "machine.stack_length";
+    return short_one ? std::min(step, longest_step * share / 0.01) : step;
+}
+
+std::optional<DimensionStep> dimension_step(const Design& design, const Machine& machine,
+                                            const MachineMaker& make, const Parameter& p, double share) {
+    const double value = machine.values.number(p.path);
+    DimensionStep out{&p, value, step_of(p, value, share), false, false};
+    bool changes = false;
+    for (const double sense : {1.0, -1.0}) {
+        const auto moved = make(at_value(design, p, value + sense * out.step));
+        if (!moved) continue;
+        (sense > 0 ? out.up : out.down) = true;
+        changes = changes || !same_shape(*moved, machine);
+    }
+    if (!changes) return std::nullopt;
+    return out;
+}
+
+} // namespace
+
+Design at_value(Design design, const Parameter& parameter, double value) {
+    design.texts[parameter.path] = text_for(parameter, value, 14);
+    return design;
+}
+
+Result<std::vector<DimensionStep>> dimension_steps(const Design& design, const Machine& machine,
+                                                   const MachineMaker& make, double share,
+                                                   const std::vector<std::string>& wanted) {
+    std::vector<DimensionStep> steps;
+    const auto used = used_parameters(design);
+    for (const std::string& path : wanted) {
+        const auto found =
+            std::find_if(used.begin(), used.end(), [&](const Parameter* p) { return p->path == path; });
+        const auto refuse = [&](const char* why) {
+            return Problem{"--with dimensions", fmt::format("{} {}", path, why)};
+        };
+        if (found == used.end()) return refuse("is no parameter that this design uses.");
+        if (!is_dimension(**found)) return refuse("is no dimension.");
+        if (!machine.values.has(path) || machine.values.is_auto(path) || machine.values.number(path) == 0)
+            return refuse("has no value here from which it could be changed.");
+        const auto step = dimension_step(design, machine, make, **found, share);
+        if (!step) return refuse("changes nothing of the section, or cannot be changed either way.");
+        steps.push_back(*step);
+    }
+    if (!wanted.empty()) return steps;
+    for (const Parameter* p : used) {
+        if (!is_dimension(*p) || !machine.values.has(p->path) || machine.values.is_auto(p->path) ||
+            machine.values.number(p->path) == 0)
+            continue;
+        if (const auto step = dimension_step(design, machine, make, *p, share)) steps.push_back(*step);
+    }
+    return steps;
+}
+
+Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& options, int threads,
+                                    const Watch& watch) {
+    MovingModel out;
+    out.m_options = options;
+    auto movers = std::make_shared<std::vector<MeshMover>>();
+    auto meshes = std::make_shared<std::vector<TileMesh>>();
+    for (const Body& body : machine.section.bodies) {
+        auto mesh = triangulate(body.tile, size_factor(options.quality) * options.extra_factor);
+        if (!mesh) return mesh.problems();
+        meshes->push_back(*mesh);
+        movers->emplace_back(body.tile, std::move(*mesh));
+    }
+    out.m_movers = movers;
+    ModelOptions with = options;
+    with.tile_meshes = meshes;
+    const auto model = prepare_field(machine, with);
+    if (!model) return model.problems();
+    out.m_unknowns = (*model)->unknowns();
+    auto figures = quick_figures(*model, threads, watch, {nullptr, &out.m_fields});
+    if (!figures) return figures.problems();
+    out.m_base = std::move(*figures);
+    return out;
+}
+
+Result<QuickFigures> MovingModel::figures(const Machine& machine, const Watch& watch, bool& remeshed) const {
+    auto meshes = std::make_shared<std::vector<TileMesh>>();
+    for (std::size_t k = 0; k < m_movers->size(); ++k) {
+        auto moved = (*m_movers)[k].moved(machine.section.bodies[k].tile);
+        if (!moved) break;
+        meshes->push_back(std::move(*moved));
+    }
+    ModelOptions with = m_options;
+    QuickStart start;
+    if (meshes->size() == m_movers->size()) {
+        with.tile_meshes = meshes;
+        start.from = &m_fields;
+    } else {
+        remeshed = true;
+    }
+    const auto model = prepare_field(machine, with);
+    if (!model) return model.problems();
+    return quick_figures(*model, 1, watch, start);
+}
+
+namespace {
+
+using Figures = std::map<std::string, double, std::less<>>;
+
+/// Slopes on one mesh, and half the change of slope over the step for one that bends.
+class Differences {
+  public:
+    Differences(const Design& design, const MachineMaker& make, const MovingModel& model, const Watch& watch)
+        : m_design(design)
+        , m_make(make)
+        , m_model(model)
+        , m_watch(watch) {}
+
+    Result<std::map<std::string, Slope, std::less<>>> slopes(const DimensionStep& d, bool& remeshed) const {
+        const auto at = [&](double steps) -> Result<Figures> {
+            const auto machine = m_make(at_value(m_design, *d.parameter, d.value + steps * d.step));
+            if (!machine) return machine.problems();
+            auto figures = m_model.figures(*machine, m_watch, remeshed);
+            if (!figures) return figures.problems();
+            return std::move(figures->values);
+        };
+        const bool central = d.up && d.down;
+        const double sense = d.up ? 1 : -1;
+        const auto near = at(sense), far = at(central ? -1 : 2 * sense);
+        if (!near) return near.problems();
+        if (!far && central) return far.problems();
+        std::map<std::string, Slope, std::less<>> out;
+        for (const auto& [name, base] : m_model.base().values) {
+            if (!near->contains(name) || (far && !far->contains(name))) continue;
+            const double n = near->at(name), first = (n - base) / (sense * d.step);
+            if (!far) {
+                out[name] = {first, std::abs(first)};
+                continue;
+            }
+            const double f = far->at(name);
+            out[name] = central ? Slope{(n - f) / (2 * d.step), 0}
+                                : Slope{(4 * n - 3 * base - f) / (2 * sense * d.step),
+                                        std::abs(n - base - (f - n)) / d.step};
+        }
+        return out;
+    }
+
+  private:
+    const Design& m_design;
+    const MachineMaker& m_make;
+    const MovingModel& m_model;
+    const Watch& m_watch;
+};
+
+} // namespace
+
+Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& make,
+                                   const std::vector<DimensionStep>& steps, const Sizing& sizing,
+                                   double mesh_factor, int threads, const Watch& watch) {
+    const auto plain = make(design);
+    if (!plain) return plain.problems();
+    const Machine machine = sized(*plain, sizing);
+    const Watch within{{}, watch.stop};
+    // Fields are solved tightly on whatever mesh: small differences shall be the shape's.
+    ModelOptions options{Quality::Normal, mesh_factor};
+    const auto fine = MovingModel::of(machine, options, threads, within);
+    if (!fine) return fine.problems();
+    options.extra_factor *= coarser;
+    const auto coarse = MovingModel::of(machine, options, threads, within);
+    if (!coarse) return coarse.problems();
+    Sensitivity out;
+    out.base = fine->base().values;
+    out.unknowns = fine->unknowns();
+    out.fields = fine->base().solves * 2 * (1 + 2 * int(steps.size()));
+    out.dimensions.resize(steps.size());
+    std::atomic<int> done = 0;
+    std::mutex order;
+    on_threads(int(steps.size()), threads, [&](int k) {
+        if (watch.stop.stop_requested()) return;
+        DimensionSlopes& slopes = out.dimensions[std::size_t(k)];
+        slopes.dimension = steps[std::size_t(k)];
+        slopes.one_sided = !(slopes.dimension.up && slopes.dimension.down);
+        auto found = Differences(design, make, *fine, within).slopes(slopes.dimension, slopes.remeshed);
+        bool also = false;
+        const auto check = Differences(design, make, *coarse, within).slopes(slopes.dimension, also);
+        slopes.problems = !found ? found.problems() : !check ? check.problems() : Problems{};
+        if (slopes.problems.empty()) {
+            for (auto& [name, slope] : *found)
+                if (const auto other = check->find(name); other != check->end())
+                    slope.error += std::abs(other->second.value - slope.value);
+            slopes.slopes = std::move(*found);
+        }
+        const std::lock_guard lock(order);
+        if (watch.progress) watch.progress(++done, int(steps.size()));
+    });
+    if (watch.stop.stop_requested()) return stopped();
+    return out;
+}
+
+} // namespace mavlo

@@ -1,0 +1,124 @@
+#include "question/words.h"
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+void replace_all(std::string& text, const std::string& from, const std::string& to) {
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
+}
+
+std::string without_end(const std::string& text, std::size_t length) {
+    return text.substr(0, text.size() - length);
+}
+
+/// Name without the phase at its end, so that U, V and W share a plot: "voltage_u" -> "voltage".
+std::string family_of(const std::string& name) {
+    if (name.starts_with("plane_")) return "plane_of_currents";
+    if (name.starts_with("loss_")) return "losses";
+    if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
+    for (const char* family : {"torque_at_", "best_torque", "torque_magnets_"})
+        if (name.starts_with(family)) return "torque";
+    for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
+        if (name.starts_with(family)) return "flux_linkage";
+    if (name.starts_with("inductance_at_")) return "inductance";
+    if (name.starts_with("current_of_")) return "currents_of_elements";
+    if (name.starts_with("potential_of_")) return "potentials_of_nodes";
+    for (const std::string suffix : {"_dq", "_d", "_q"})
+        if (name.find("inductance") != std::string::npos && name.ends_with(suffix))
+            return without_end(name, suffix.size());
+    for (const char* suffix : {"_uv", "_vw", "_wu"})
+        if (name.ends_with(suffix)) return without_end(name, 3) + "_line";
+    for (const char* suffix : {"_u", "_v", "_w"})
+        if (name.ends_with(suffix)) return without_end(name, 2);
+    for (const std::string suffix : {"_radial", "_tangential"})
+        if (name.ends_with(suffix)) return without_end(name, suffix.size());
+    return name;
+}
+
+std::string axis_words(const std::string& name, const std::string& unit) {
+    const std::string text = figure_words(name);
+    if (name == "rotor_angle" || name == "gap_angle") return text + ", ° mechanical";
+    return unit == "1" ? text : text + ", " + shown_unit(unit);
+}
+
+CurveGroup group_of(const Curve& c, const std::string& family) {
+    CurveGroup group;
+    group.title = figure_words(family);
+    group.names = {c.name};
+    group.ranked = !c.labels.empty();
+    group.bars = c.x_name.ends_with("_order");
+    group.x_label = axis_words(c.x_name, c.x_unit);
+    group.y_label = family == "plane_of_currents" ? "iq, A" : c.unit == "1" ? group.title : shown_unit(c.unit);
+    if (group.bars && c.name == "winding_factor") group.title += " over " + figure_words(c.x_name);
+    return group;
+}
+
+} // namespace
+
+std::string figure_words(const std::string& name) {
+    std::string text = name;
+    replace_all(text, "back_emf", "back-EMF");
+    std::replace(text.begin(), text.end(), '_', ' ');
+    for (const std::string suffix : {" u", " v", " w", " uv", " vw", " wu", " thd"})
+        if (text.ends_with(suffix))
+            for (std::size_t k = text.size() - suffix.size(); k < text.size(); ++k)
+                text[k] = char(std::toupper(static_cast<unsigned char>(text[k])));
+    replace_all(text, " u spectrum", " U spectrum");
+    return text;
+}
+
+std::string shown_unit(const std::string& unit) {
+    std::string text = unit;
+    replace_all(text, "N.m", "N·m");
+    replace_all(text, "Ohm", "Ω");
+    replace_all(text, "deg", "°");
+    return text;
+}
+
+std::string shown_figure(const Figure& figure) {
+    if (!figure.value) return "–";
+    const double value = *figure.value, size = std::abs(value);
+    if (figure.name.find("efficiency") != std::string::npos && figure.unit == "1")
+        return fmt::format("{:.4g} %", 100 * value);
+    std::string unit = figure.unit == "1" ? std::string() : shown_unit(figure.unit);
+    double scale = 1;
+    if (!unit.empty() && unit != "°" && size > 0 && size < 0.1)
+        scale = 1e3, unit = "m" + unit;
+    else if (!unit.empty() && unit != "°" && size >= 1e4)
+        scale = 1e-3, unit = "k" + unit;
+    std::string text = fmt::format("{:.4g}", value * scale);
+    if (const double error = figure.error.value_or(0) * scale; error > 0) {
+        // Both to the error's second digit.
+        const int decimals = std::clamp(1 - int(std::floor(std::log10(error))), 0, 9);
+        text = fmt::format("{:.{}f} ± {:.{}f}", value * scale, decimals, error, decimals);
+    }
+    return unit.empty() ? text : text + " " + unit;
+}
+
+std::vector<CurveGroup> curve_groups(const Answer& answer) {
+    std::vector<CurveGroup> groups;
+    std::vector<std::pair<std::string, std::string>> keys; // family, x name
+    for (const Curve& c : answer.curves) {
+        // What tells how sure a ranking is stands in the ranking's own picture.
+        if (!c.labels.empty() && c.name.ends_with("_error")) continue;
+        const std::pair key{c.labels.empty() ? family_of(c.name) : c.name, c.x_name};
+        const auto found = std::find(keys.begin(), keys.end(), key);
+        if (found != keys.end()) {
+            groups[std::size_t(found - keys.begin())].names.push_back(c.name);
+            continue;
+        }
+        keys.push_back(key);
+        groups.push_back(group_of(c, key.first));
+    }
+    // Curves over an angle come before spectra: they are what is looked at first.
+    std::stable_partition(groups.begin(), groups.end(), [](const CurveGroup& g) { return !g.bars; });
+    return groups;
+}
+
+} // namespace mavlo

@@ -1,0 +1,101 @@
+#include "study/slurm.h"
+
+#include "machine/hash.h"
+#include "project/project.h"
+#include "quantity/quantity.h"
+#include "study/process.h"
+
+#include <cctype>
+#include <fmt/format.h>
+#include <fstream>
+
+namespace mavlo {
+namespace {
+
+/// A word that the shell takes as it is (POSIX.1-2017, 2.2.2).
+std::string quoted(const std::string& word) {
+    std::string out = "'";
+    for (char c : word) out += c == '\'' ? std::string("'\\''") : std::string(1, c);
+    return out + "'";
+}
+
+std::filesystem::path file_of(const SlurmJob& job, const char* suffix) {
+    return job.folder / fmt::format("slurm-{}{}", sha256(job.subject).substr(0, 16), suffix);
+}
+
+std::string number_in(const std::string& text) {
+    std::string number;
+    for (char c : text)
+        if (std::isdigit(static_cast<unsigned char>(c)))
+            number += c;
+        else if (!number.empty())
+            break;
+    return number;
+}
+
+std::string first_line(const std::string& text) {
+    return std::string(trim(std::string_view(text).substr(0, text.find('\n'))));
+}
+
+std::string submitted_before(const SlurmJob& job) {
+    std::ifstream in(file_of(job, ".job"));
+    std::string number;
+    in >> number;
+    if (number.empty()) return {};
+    const auto state = slurm_state(number);
+    return state && !state->over() ? number : std::string();
+}
+
+} // namespace
+
+std::string slurm_script(const SlurmJob& job) {
+    std::string script = "#!/bin/bash\n#SBATCH --job-name=mavlo-study\n";
+    script += fmt::format("#SBATCH --array=1-{}\n#SBATCH --cpus-per-task={}\n", job.shards, job.threads);
+    script += fmt::format("#SBATCH --output={}\n#SBATCH --open-mode=append\n#SBATCH --requeue\n",
+                          (file_of(job, "").string() + "-%a.log"));
+    for (const std::string& option : job.options) script += fmt::format("#SBATCH {}\n", option);
+    script += "exec";
+    for (const std::string& word : job.command) script += " " + quoted(word);
+    return script + fmt::format(" --threads {} --shard \"$SLURM_ARRAY_TASK_ID/{}\"\n", job.threads, job.shards);
+}
+
+Result<std::string> submit(const SlurmJob& job) {
+    if (auto number = submitted_before(job); !number.empty()) return number;
+    std::error_code error;
+    std::filesystem::create_directories(job.folder, error);
+    const auto script = file_of(job, ".sh");
+    if (auto problem = write_file_atomically(script, slurm_script(job))) return *problem;
+    const auto sent = run_program({"sbatch", "--parsable", script.string()});
+    if (!sent)
+        return Problem{"--slurm",
+                       "Slurm's sbatch is not found; install slurm-client, or run the shards with --shard."};
+    const std::string number = number_in(sent->output);
+    if (sent->exit != 0 || number.empty())
+        return Problem{"--slurm", fmt::format("Slurm did not take the study: {}", first_line(sent->output))};
+    if (auto problem = write_file_atomically(file_of(job, ".job"), number + "\n")) return *problem;
+    return number;
+}
+
+Result<SlurmState> slurm_state(const std::string& number) {
+    const auto told = run_program({"squeue", "-h", "-r", "-j", number, "-o", "%T"});
+    if (!told) return Problem{"--slurm", "Slurm's squeue is not found."};
+    SlurmState state;
+    // A job that is long over is unknown to it.
+    if (told->exit != 0) {
+        if (told->output.find("Invalid job id") != std::string::npos) return state;
+        return Problem{"--slurm", fmt::format("Slurm cannot be asked: {}", first_line(told->output))};
+    }
+    std::size_t from = 0;
+    while (from < told->output.size()) {
+        const std::size_t end = std::min(told->output.find('\n', from), told->output.size());
+        const std::string word(trim(std::string_view(told->output).substr(from, end - from)));
+        if (word == "PENDING" || word == "REQUEUED" || word == "SUSPENDED" || word == "CONFIGURING")
+            ++state.waiting;
+        else if (!word.empty())
+            ++state.running;
+        from = end + 1;
+    }
+    return state;
+}
+
+} // namespace mavlo

@@ -1,0 +1,271 @@
+#include "report/plot_svg.h"
+
+#include "figure/palette.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace mavlo {
+namespace {
+
+constexpr double width = 680, height = 270, left = 66, right = 14, top = 26, bottom = 42;
+/// Told apart with any kind of sight (M. Okabe, K. Ito, Color Universal Design, 2008).
+constexpr const char* colours[] = {"#0072b2", "#e69f00", "#009e73", "#d55e00", "#cc79a7", "#56b4e9", "#999933"};
+
+/// Steps of 1, 2 or 5 times a power of ten, about five over the range.
+std::vector<double> ticks(double low, double high) {
+    const double raw = (high - low) / 5, power = std::pow(10, std::floor(std::log10(raw))), m = raw / power;
+    const double step = power * (m < 1.5 ? 1 : m < 3.5 ? 2 : m < 7.5 ? 5 : 10);
+    std::vector<double> list;
+    for (double k = std::ceil(low / step - 1e-9); k * step <= high + 1e-9 * step; ++k) list.push_back(k * step);
+    return list;
+}
+
+struct Axis {
+    double low = 0, high = 1;
+    bool logarithmic = false;
+    void take(double v) {
+        if (!std::isfinite(v) || (logarithmic && v <= 0)) return;
+        low = m_any ? std::min(low, v) : v;
+        high = m_any ? std::max(high, v) : v;
+        m_any = true;
+    }
+    void widen(double share) {
+        if (high <= low) {
+            const double size = std::max(std::abs(low), 1e-12);
+            low -= 0.5 * size;
+            high += 0.5 * size;
+        }
+        const double pad = logarithmic ? 0 : share * (high - low);
+        low -= pad;
+        high += pad;
+    }
+    double share(double v) const {
+        return logarithmic ? std::log(v / low) / std::log(high / low) : (v - low) / (high - low);
+    }
+    std::vector<double> marks() const {
+        if (!logarithmic) return ticks(low, high);
+        std::vector<double> list;
+        for (double p = std::ceil(std::log10(low) - 1e-9); p <= std::log10(high) + 1e-9; ++p)
+            list.push_back(std::pow(10, p));
+        return list;
+    }
+
+  private:
+    bool m_any = false;
+};
+
+/// Whole multiples of a tick read without the dust of the floating point.
+std::string tick_text(double v, double range) {
+    return fmt::format("{:.4g}", std::abs(v) < 1e-9 * range ? 0.0 : v);
+}
+
+class Frame {
+  public:
+    Frame(Axis x, Axis y)
+        : m_x(std::move(x))
+        , m_y(std::move(y)) {}
+    double x(double v) const { return left + m_x.share(v) * (width - left - right); }
+    double y(double v) const { return height - bottom - m_y.share(v) * (height - top - bottom); }
+
+    std::string svg(const std::string& inside, const std::string& x_label, const std::string& y_label) const {
+        std::string out = fmt::format("<svg class=\"plot\" viewBox=\"0 0 {} {}\" role=\"img\">", width, height);
+        const double x0 = left, x1 = width - right, y0 = height - bottom, y1 = top;
+        for (double v : m_x.marks())
+            out += fmt::format("<line class=\"grid\" x1=\"{0:.1f}\" x2=\"{0:.1f}\" y1=\"{1}\" y2=\"{2}\"/>"
+                               "<text class=\"tick\" x=\"{0:.1f}\" y=\"{3}\" text-anchor=\"middle\">{4}</text>",
+                               x(v), y0, y1, y0 + 15, tick_text(v, m_x.high - m_x.low));
+        for (double v : m_y.marks())
+            out += fmt::format("<line class=\"grid\" x1=\"{0}\" x2=\"{1}\" y1=\"{2:.1f}\" y2=\"{2:.1f}\"/>"
+                               "<text class=\"tick\" x=\"{3}\" y=\"{4:.1f}\" text-anchor=\"end\">{5}</text>",
+                               x0, x1, y(v), x0 - 6, y(v) + 4, tick_text(v, m_y.high - m_y.low));
+        out += inside;
+        out += fmt::format("<rect class=\"frame\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\"/>", x0, y1,
+                           x1 - x0, y0 - y1);
+        out += fmt::format("<text class=\"label\" x=\"{}\" y=\"{}\" text-anchor=\"middle\">{}</text>",
+                           (x0 + x1) / 2, height - 8, escaped(x_label));
+        out += fmt::format("<text class=\"label\" x=\"4\" y=\"15\">{}</text></svg>", escaped(y_label));
+        return out;
+    }
+
+  private:
+    Axis m_x, m_y;
+};
+
+std::string legend(const std::vector<std::string>& names) {
+    if (names.size() < 2) return {};
+    std::string out;
+    double x = width - right;
+    for (std::size_t k = names.size(); k-- > 0;) {
+        x -= 7.2 * double(names[k].size()) + 26;
+        out +=
+            fmt::format("<line x1=\"{0}\" x2=\"{1}\" y1=\"11\" y2=\"11\" stroke=\"{2}\" stroke-width=\"2.5\"/>"
+                        "<text class=\"tick\" x=\"{3}\" y=\"15\">{4}</text>",
+                        x, x + 16, colours[k % std::size(colours)], x + 20, escaped(names[k]));
+    }
+    return out;
+}
+
+std::string path_of(const Frame& frame, const std::vector<double>& x, const std::vector<double>& y,
+                    bool log_x) {
+    std::string d;
+    bool down = false;
+    for (std::size_t k = 0; k < x.size(); ++k) {
+        if (!std::isfinite(y[k]) || (log_x && x[k] <= 0)) {
+            down = false;
+            continue;
+        }
+        d += fmt::format("{}{:.1f} {:.1f}", down ? "L" : "M", frame.x(x[k]), frame.y(y[k]));
+        down = true;
+    }
+    return d;
+}
+
+/// A bar for each label, the longest first, with how sure it is.
+std::string ranking_svg(const Answer& answer, const Curve& curve) {
+    constexpr double row = 21, names = 270, values = 150;
+    const std::size_t count = std::min<std::size_t>(curve.y.size(), 20);
+    const Curve* doubt = answer.curve(curve.name + "_error");
+    double longest = 1e-300;
+    for (std::size_t k = 0; k < count; ++k) longest = std::max(longest, std::abs(curve.y[k]));
+    std::string out =
+        fmt::format("<svg class=\"plot\" viewBox=\"0 0 {} {}\" role=\"img\">", width, row * double(count) + 8);
+    const double room = width - names - values;
+    for (std::size_t k = 0; k < count; ++k) {
+        const double y = 4 + row * double(k), bar = room * std::abs(curve.y[k]) / longest;
+        out += fmt::format("<text class=\"label\" x=\"{}\" y=\"{:.1f}\" text-anchor=\"end\">{}</text>",
+                           names - 8, y + 14, escaped(curve.labels[k]));
+        out += fmt::format("<rect x=\"{}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"13\" fill=\"{}\"/>", names,
+                           y + 3, bar, curve.y[k] < 0 ? colours[3] : colours[0]);
+        std::string value = fmt::format("{:+.3g}", curve.y[k]);
+        if (doubt && doubt->y.size() > k) value += fmt::format(" ± {:.1g}", doubt->y[k]);
+        out += fmt::format("<text class=\"tick\" x=\"{:.1f}\" y=\"{:.1f}\">{}</text>", names + bar + 6, y + 14,
+                           value);
+    }
+    return out + "</svg>";
+}
+
+std::string spectrum_svg(const std::vector<const Curve*>& curves, const CurveGroup& group) {
+    Axis x, y;
+    y.take(0);
+    for (const Curve* c : curves) {
+        for (double v : c->x) x.take(v);
+        for (double v : c->y) y.take(v);
+    }
+    x.widen(0.03);
+    y.widen(0);
+    const Frame frame(x, y);
+    std::string inside;
+    std::vector<std::string> names;
+    const double bar =
+        std::max(1.5, 0.5 * (width - left - right) / double(curves.front()->x.size() * curves.size() + 1));
+    for (std::size_t k = 0; k < curves.size(); ++k) {
+        names.push_back(figure_words(curves[k]->name));
+        for (std::size_t i = 0; i < curves[k]->x.size(); ++i)
+            inside +=
+                fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" fill=\"{}\"/>",
+                            frame.x(curves[k]->x[i]) + (double(k) - double(curves.size()) / 2) * bar,
+                            std::min(frame.y(curves[k]->y[i]), frame.y(0)), bar,
+                            std::abs(frame.y(curves[k]->y[i]) - frame.y(0)), colours[k % std::size(colours)]);
+    }
+    return frame.svg(inside + legend(names), group.x_label, group.y_label);
+}
+
+} // namespace
+
+std::string escaped(const std::string& text) {
+    std::string out;
+    for (char c : text)
+        out += c == '<'   ? "&lt;"
+               : c == '>' ? "&gt;"
+               : c == '&' ? "&amp;"
+               : c == '"' ? "&quot;"
+                          : std::string(1, c);
+    return out;
+}
+
+std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
+                      const std::string& y_label, bool logarithmic_x) {
+    Axis x, y;
+    x.logarithmic = logarithmic_x;
+    for (const PlotLine& line : lines) {
+        for (double v : line.x) x.take(v);
+        for (double v : line.y) y.take(v);
+    }
+    x.widen(0);
+    y.widen(0.05);
+    const Frame frame(x, y);
+    std::string inside;
+    std::vector<std::string> names;
+    for (std::size_t k = 0; k < lines.size(); ++k) {
+        names.push_back(lines[k].name);
+        inside +=
+            fmt::format("<path d=\"{}\" fill=\"none\" stroke=\"{}\" stroke-width=\"1.6\"/>",
+                        path_of(frame, lines[k].x, lines[k].y, logarithmic_x), colours[k % std::size(colours)]);
+    }
+    return frame.svg(inside + legend(names), x_label, y_label);
+}
+
+std::string plot_svg(const Answer& answer, const CurveGroup& group) {
+    std::vector<const Curve*> curves;
+    for (const Curve& c : answer.curves)
+        if (!c.x.empty() && std::find(group.names.begin(), group.names.end(), c.name) != group.names.end() &&
+            group.bars == c.x_name.ends_with("_order"))
+            curves.push_back(&c);
+    if (curves.empty()) return {};
+    if (group.ranked) return ranking_svg(answer, *curves.front());
+    if (group.bars) return spectrum_svg(curves, group);
+    std::vector<PlotLine> lines;
+    for (const Curve* c : curves)
+        lines.push_back(
+            {figure_words(c->name.starts_with("plane_") ? c->name.substr(6) : c->name), c->x, c->y});
+    return lines_svg(lines, group.x_label, group.y_label);
+}
+
+std::string map_svg(const Map& map) {
+    Axis x, y, z;
+    for (double v : map.x) x.take(v);
+    for (double v : map.y) y.take(v);
+    for (const auto& row : map.z)
+        for (double v : row) z.take(v);
+    z.widen(0);
+    if (map.x.size() < 2 || map.y.size() < 2) return {};
+    const double dx = map.x[1] - map.x[0], dy = map.y[1] - map.y[0];
+    x.take(map.x.front() - dx / 2);
+    x.take(map.x.back() + dx / 2);
+    y.take(map.y.front() - dy / 2);
+    y.take(map.y.back() + dy / 2);
+    const Frame frame(x, y);
+    const auto edge = [](const std::vector<double>& v, std::size_t k) {
+        return k == 0          ? v[0] - (v[1] - v[0]) / 2
+               : k == v.size() ? v[k - 1] + (v[k - 1] - v[k - 2]) / 2
+                               : (v[k - 1] + v[k]) / 2;
+    };
+    std::string inside;
+    for (std::size_t j = 0; j < map.y.size(); ++j)
+        for (std::size_t i = 0; i < map.x.size(); ++i) {
+            const double v = map.z[j][i];
+            if (!std::isfinite(v)) continue;
+            const Rgb c = field_colour(z.share(v));
+            const double x0 = frame.x(edge(map.x, i)), x1 = frame.x(edge(map.x, i + 1)),
+                         y0 = frame.y(edge(map.y, j)), y1 = frame.y(edge(map.y, j + 1));
+            inside += fmt::format("<rect x=\"{:.2f}\" y=\"{:.2f}\" width=\"{:.2f}\" height=\"{:.2f}\" "
+                                  "fill=\"#{:02x}{:02x}{:02x}\"/>",
+                                  x0, std::min(y0, y1), x1 - x0 + 0.3, std::abs(y0 - y1) + 0.3, c.r, c.g, c.b);
+        }
+    const auto words = [](const std::string& name, const std::string& unit) {
+        return unit == "1" ? figure_words(name) : figure_words(name) + ", " + shown_unit(unit);
+    };
+    const bool share = map.name.find("efficiency") != std::string::npos;
+    const double factor = share ? 100 : 1;
+    return frame.svg(inside, words(map.x_name, map.x_unit),
+                     fmt::format("{} over {}: from {:.4g} (palest) to {:.4g} {} (deepest)",
+                                 figure_words(map.name), words(map.y_name, map.y_unit), z.low * factor,
+                                 z.high * factor,
+                                 share             ? "%"
+                                 : map.unit == "1" ? ""
+                                                   : shown_unit(map.unit)));
+}
+
+} // namespace mavlo

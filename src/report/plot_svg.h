@@ -1,0 +1,22 @@
+#pragma once
+// Plots as SVG with words that can be read and searched.
+
+#include "question/words.h"
+
+namespace mavlo {
+
+/// The curves of a group over one axis: lines, or bars for a spectrum and for a ranking.
+std::string plot_svg(const Answer& answer, const CurveGroup& group);
+std::string map_svg(const Map& map);
+
+/// Lines through points, for what is no answer's curve.
+struct PlotLine {
+    std::string name;
+    std::vector<double> x, y;
+};
+std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
+                      const std::string& y_label, bool logarithmic_x = false);
+
+std::string escaped(const std::string& text); ///< for HTML and SVG
+
+} // namespace mavlo
