@@ -96,7 +96,8 @@ void Canvas::text(Point middle, const std::string& words, double pixels, Colour 
     cairo_scale(m_cairo, 1, -1);
     set(c);
     cairo_move_to(m_cairo, 0, 0);
-    cairo_show_text(m_cairo, words.c_str());
+    cairo_text_path(m_cairo, words.c_str()); // as shapes: printers of HTML leave an SVG's glyphs out
+    cairo_fill(m_cairo);
     cairo_restore(m_cairo);
 }
 

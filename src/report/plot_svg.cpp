@@ -9,7 +9,12 @@
 namespace mavlo {
 namespace {
 
-constexpr double width = 680, height = 270, left = 66, right = 14, top = 26, bottom = 42;
+constexpr double width = 420, height = 236, left = 60, right = 12, top = 28, bottom = 40;
+// Printers of HTML read attributes of an SVG, not the page's style.
+constexpr const char *small =
+                         "font-family=\"Inter, DejaVu Sans, sans-serif\" font-size=\"10.5\" fill=\"#66727c\"",
+                     *plain =
+                         "font-family=\"Inter, DejaVu Sans, sans-serif\" font-size=\"11\" fill=\"#1f2a33\"";
 /// Told apart with any kind of sight (M. Okabe, K. Ito, Color Universal Design, 2008).
 constexpr const char* colours[] = {"#0072b2", "#e69f00", "#009e73", "#d55e00", "#cc79a7", "#56b4e9", "#999933"};
 
@@ -20,6 +25,11 @@ std::vector<double> ticks(double low, double high) {
     std::vector<double> list;
     for (double k = std::ceil(low / step - 1e-9); k * step <= high + 1e-9 * step; ++k) list.push_back(k * step);
     return list;
+}
+
+std::string words(double x, double y, const char* anchor, const std::string& text, const char* look) {
+    return fmt::format(R"(<text {} x="{:.1f}" y="{:.1f}" text-anchor="{}">{}</text>)", look, x, y, anchor,
+                       escaped(text));
 }
 
 struct Axis {
@@ -70,39 +80,42 @@ class Frame {
     double y(double v) const { return height - bottom - m_y.share(v) * (height - top - bottom); }
 
     std::string svg(const std::string& inside, const std::string& x_label, const std::string& y_label) const {
-        std::string out = fmt::format("<svg class=\"plot\" viewBox=\"0 0 {} {}\" role=\"img\">", width, height);
+        std::string out = fmt::format(R"(<svg class="plot" viewBox="0 0 {} {}" role="img">)", width, height);
         const double x0 = left, x1 = width - right, y0 = height - bottom, y1 = top;
         for (double v : m_x.marks())
-            out += fmt::format("<line class=\"grid\" x1=\"{0:.1f}\" x2=\"{0:.1f}\" y1=\"{1}\" y2=\"{2}\"/>"
-                               "<text class=\"tick\" x=\"{0:.1f}\" y=\"{3}\" text-anchor=\"middle\">{4}</text>",
-                               x(v), y0, y1, y0 + 15, tick_text(v, m_x.high - m_x.low));
+            out += grid_line(x(v), y0, x(v), y1) +
+                   words(x(v), y0 + 14, "middle", tick_text(v, m_x.high - m_x.low), small);
         for (double v : m_y.marks())
-            out += fmt::format("<line class=\"grid\" x1=\"{0}\" x2=\"{1}\" y1=\"{2:.1f}\" y2=\"{2:.1f}\"/>"
-                               "<text class=\"tick\" x=\"{3}\" y=\"{4:.1f}\" text-anchor=\"end\">{5}</text>",
-                               x0, x1, y(v), x0 - 6, y(v) + 4, tick_text(v, m_y.high - m_y.low));
+            out += grid_line(x0, y(v), x1, y(v)) +
+                   words(x0 - 5, y(v) + 4, "end", tick_text(v, m_y.high - m_y.low), small);
         out += inside;
-        out += fmt::format("<rect class=\"frame\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\"/>", x0, y1,
-                           x1 - x0, y0 - y1);
-        out += fmt::format("<text class=\"label\" x=\"{}\" y=\"{}\" text-anchor=\"middle\">{}</text>",
-                           (x0 + x1) / 2, height - 8, escaped(x_label));
-        out += fmt::format("<text class=\"label\" x=\"4\" y=\"15\">{}</text></svg>", escaped(y_label));
-        return out;
+        out += fmt::format(R"(<rect fill="none" stroke="#9aa5ad" x="{}" y="{}" width="{}" height="{}"/>)", x0,
+                           y1, x1 - x0, y0 - y1);
+        out += words((x0 + x1) / 2, height - 8, "middle", x_label, plain);
+        return out + words(4, 15, "start", y_label, plain) + "</svg>";
     }
 
   private:
+    static std::string grid_line(double x1, double y1, double x2, double y2) {
+        return fmt::format(R"(<line stroke="#e4e8ea" x1="{:.1f}" y1="{:.1f}" x2="{:.1f}" y2="{:.1f}"/>)", x1,
+                           y1, x2, y2);
+    }
+
     Axis m_x, m_y;
 };
 
+/// At the right over the frame, as long as there is room.
 std::string legend(const std::vector<std::string>& names) {
     if (names.size() < 2) return {};
     std::string out;
     double x = width - right;
     for (std::size_t k = names.size(); k-- > 0;) {
-        x -= 7.2 * double(names[k].size()) + 26;
+        x -= 6.2 * double(names[k].size()) + 24;
+        if (x < 60) break;
         out +=
-            fmt::format("<line x1=\"{0}\" x2=\"{1}\" y1=\"11\" y2=\"11\" stroke=\"{2}\" stroke-width=\"2.5\"/>"
-                        "<text class=\"tick\" x=\"{3}\" y=\"15\">{4}</text>",
-                        x, x + 16, colours[k % std::size(colours)], x + 20, escaped(names[k]));
+            fmt::format(R"(<line x1="{0:.1f}" x2="{1:.1f}" y1="11" y2="11" stroke="{2}" stroke-width="2.5"/>)",
+                        x, x + 13, colours[k % std::size(colours)]);
+        out += words(x + 16, 15, "start", names[k], small);
     }
     return out;
 }
@@ -124,24 +137,23 @@ std::string path_of(const Frame& frame, const std::vector<double>& x, const std:
 
 /// A bar for each label, the longest first, with how sure it is.
 std::string ranking_svg(const Answer& answer, const Curve& curve) {
-    constexpr double row = 21, names = 270, values = 150;
-    const std::size_t count = std::min<std::size_t>(curve.y.size(), 20);
+    constexpr double row = 20, wide = 680, names = 270, values = 150;
+    constexpr std::size_t most_ranks = 12;
+    std::size_t count = 0;
+    while (count < curve.y.size() && count < most_ranks && curve.y[count] != 0) ++count;
     const Curve* doubt = answer.curve(curve.name + "_error");
     double longest = 1e-300;
     for (std::size_t k = 0; k < count; ++k) longest = std::max(longest, std::abs(curve.y[k]));
     std::string out =
-        fmt::format("<svg class=\"plot\" viewBox=\"0 0 {} {}\" role=\"img\">", width, row * double(count) + 8);
-    const double room = width - names - values;
+        fmt::format(R"(<svg class="plot wide" viewBox="0 0 {} {}" role="img">)", wide, row * double(count) + 8);
     for (std::size_t k = 0; k < count; ++k) {
-        const double y = 4 + row * double(k), bar = room * std::abs(curve.y[k]) / longest;
-        out += fmt::format("<text class=\"label\" x=\"{}\" y=\"{:.1f}\" text-anchor=\"end\">{}</text>",
-                           names - 8, y + 14, escaped(curve.labels[k]));
-        out += fmt::format("<rect x=\"{}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"13\" fill=\"{}\"/>", names,
-                           y + 3, bar, curve.y[k] < 0 ? colours[3] : colours[0]);
+        const double y = 4 + row * double(k), bar = (wide - names - values) * std::abs(curve.y[k]) / longest;
+        out += words(names - 8, y + 14, "end", curve.labels[k], plain);
+        out += fmt::format(R"(<rect x="{}" y="{:.1f}" width="{:.1f}" height="13" fill="{}"/>)", names, y + 3,
+                           bar, curve.y[k] < 0 ? colours[3] : colours[0]);
         std::string value = fmt::format("{:+.3g}", curve.y[k]);
-        if (doubt && doubt->y.size() > k) value += fmt::format(" ± {:.1g}", doubt->y[k]);
-        out += fmt::format("<text class=\"tick\" x=\"{:.1f}\" y=\"{:.1f}\">{}</text>", names + bar + 6, y + 14,
-                           value);
+        if (doubt && doubt->y.size() > k) value += fmt::format(" ± {:.2g}", doubt->y[k]);
+        out += words(names + bar + 6, y + 14, "start", value, small);
     }
     return out + "</svg>";
 }
@@ -210,8 +222,8 @@ std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_l
 std::string plot_svg(const Answer& answer, const CurveGroup& group) {
     std::vector<const Curve*> curves;
     for (const Curve& c : answer.curves)
-        if (!c.x.empty() && std::find(group.names.begin(), group.names.end(), c.name) != group.names.end() &&
-            group.bars == c.x_name.ends_with("_order"))
+        if (!c.x.empty() && c.x_name == group.x_name &&
+            std::find(group.names.begin(), group.names.end(), c.name) != group.names.end())
             curves.push_back(&c);
     if (curves.empty()) return {};
     if (group.ranked) return ranking_svg(answer, *curves.front());
@@ -254,15 +266,14 @@ std::string map_svg(const Map& map) {
                                   "fill=\"#{:02x}{:02x}{:02x}\"/>",
                                   x0, std::min(y0, y1), x1 - x0 + 0.3, std::abs(y0 - y1) + 0.3, c.r, c.g, c.b);
         }
-    const auto words = [](const std::string& name, const std::string& unit) {
+    const auto axis = [](const std::string& name, const std::string& unit) {
         return unit == "1" ? figure_words(name) : figure_words(name) + ", " + shown_unit(unit);
     };
     const bool share = map.name.find("efficiency") != std::string::npos;
     const double factor = share ? 100 : 1;
-    return frame.svg(inside, words(map.x_name, map.x_unit),
-                     fmt::format("{} over {}: from {:.4g} (palest) to {:.4g} {} (deepest)",
-                                 figure_words(map.name), words(map.y_name, map.y_unit), z.low * factor,
-                                 z.high * factor,
+    return frame.svg(inside, axis(map.x_name, map.x_unit),
+                     fmt::format("{} over {}, {:.4g} (pale) to {:.4g} {}", figure_words(map.name),
+                                 axis(map.y_name, map.y_unit), z.low * factor, z.high * factor,
                                  share             ? "%"
                                  : map.unit == "1" ? ""
                                                    : shown_unit(map.unit)));

@@ -27,12 +27,11 @@ header { display: flex; justify-content: space-between; align-items: flex-start;
 .soft { color: #66727c; } .sentence { font-size: 11pt; margin: 1mm 0 2mm; } .notes { white-space: pre-line; margin: 4mm 0; }
 table { border-collapse: collapse; width: 100%; font-size: 8.8pt; } td, th { text-align: left; padding: 0.7mm 3mm 0.7mm 0; border-bottom: 0.2mm solid #dfe3e6; vertical-align: top; }
 td.n, th.n { text-align: right; white-space: nowrap; } tr { break-inside: avoid; } th { font-weight: 600; }
-.pair { display: flex; gap: 6mm; align-items: flex-start; } .pair > * { flex: 1; min-width: 0; }
+.pair { display: flex; gap: 6mm; align-items: flex-start; } .pair > * { flex: 1; min-width: 0; } figure { margin: 0; } figcaption { font-size: 8.5pt; }
 .figures { display: flex; flex-wrap: wrap; gap: 1.5mm 6mm; margin: 1mm 0 2mm; } .figures div { min-width: 37mm; } .figures b { display: block; font-size: 11.5pt; font-weight: 600; }
 .figures span { color: #66727c; font-size: 8pt; } img.section { width: 100%; } .part { break-inside: avoid; } .answer + .answer { margin-top: 5mm; }
 section.variant { break-before: page; } section.variant:first-of-type { break-before: auto; }
-svg.plot { width: 100%; display: block; break-inside: avoid; margin: 1mm 0 2mm; } svg .grid { stroke: #e4e8ea; stroke-width: 1; } svg .frame { fill: none; stroke: #9aa5ad; stroke-width: 1; }
-svg text { font-family: Inter, "DejaVu Sans", sans-serif; fill: #1f2a33; } svg .tick { font-size: 11px; fill: #66727c; } svg .label { font-size: 12px; }
+svg.plot { width: 100%; display: block; } .plots .part { display: inline-block; width: 49%; vertical-align: top; margin: 0 0 2mm; } .plots .part.wide { width: 100%; }
 )";
 
 std::string base64(const std::string& bytes) {
@@ -69,6 +68,10 @@ std::string parameters_of(const Design& design, const Machine& machine) {
         out += row(p->label, value, p->path + (formula ? "  " + text : ""));
     }
     return out + (group.empty() ? "" : "</table>");
+}
+
+std::string plot_part(const std::string& title, const std::string& svg, bool wide) {
+    return fmt::format("<div class=\"part{}\"><h4>{}</h4>{}</div>", wide ? " wide" : "", escaped(title), svg);
 }
 
 std::string steel_curve(const Material& steel) {
@@ -121,10 +124,9 @@ std::string materials_of(const Machine& machine) {
         drawn.push_back(s.material.name);
         const bool curved = s.material.kind == MaterialKind::Steel && !s.material.curve.is_linear();
         if (curved || s.material.kind == MaterialKind::Magnet)
-            plots += fmt::format("<div class=\"part\"><h4>{}</h4>{}</div>", escaped(s.material.name),
-                                 curved ? steel_curve(s.material) : magnet_line(s));
+            plots += plot_part(s.material.name, curved ? steel_curve(s.material) : magnet_line(s), false);
     }
-    return out + "</table>" + plots;
+    return out + "</table><div class=\"plots\">" + plots + "</div>";
 }
 
 std::string winding_of(const Machine& machine) {
@@ -199,13 +201,11 @@ std::string answer_html(const Answer& answer) {
     out += figures_of(answer);
     out +=
         fmt::format("<p class=\"soft\">Asked with {}. {}.</p>", inputs_of(answer), escaped(effort_of(answer)));
-    for (const Map& map : answer.maps)
-        out += fmt::format("<div class=\"part\"><h4>{}</h4>{}</div>", escaped(figure_words(map.name)),
-                           map_svg(map));
+    out += "<div class=\"plots\">";
+    for (const Map& map : answer.maps) out += plot_part(figure_words(map.name), map_svg(map), false);
     for (const CurveGroup& group : curve_groups(answer))
-        out += fmt::format("<div class=\"part\"><h4>{}</h4>{}</div>", escaped(group.title),
-                           plot_svg(answer, group));
-    return out + "</div>";
+        out += plot_part(group.title, plot_svg(answer, group), group.ranked);
+    return out + "</div></div>";
 }
 
 constexpr const char* left_out = R"(<h2>How to read this</h2>
@@ -213,18 +213,42 @@ constexpr const char* left_out = R"(<h2>How to read this</h2>
 <ul><li>leakage at the stack's ends beyond the end-winding's inductance, and axial flux;</li><li>changes of the steel by punching, stress and temperature;</li><li>scatter of dimensions and materials (ask for tolerances);</li><li>heating: temperatures are those given.</li></ul>
 <p>Torque is on the rotor, counter-clockwise positive seen from the drive end; currents and voltages are peak values of a phase unless marked rms or line; angles say mechanical or electrical; d lies on the magnet's axis, the advance angle runs from +q towards -d. "±" is the estimate of what the mesh leaves.</p>)";
 
+/// The machine in a few lines, beside its picture.
+std::string summary_of(const Machine& m) {
+    const auto mm = [](double metres) { return fmt::format("{:.4g} mm", 1e3 * metres); };
+    const double per_minute = 30 / std::numbers::pi;
+    std::string out = "<table>";
+    out += row("Rotor", m.outer_rotor() ? "outside" : "inside");
+    out += row("Slots and poles", fmt::format("{} / {}", m.slots, m.poles));
+    out += row("Outer diameter", mm(2 * m.section.outer_radius()));
+    out += row("Air gap", mm(m.gap));
+    out += row("Stack length", mm(m.stack_length));
+    out += row("Rated speed", fmt::format("{:.5g} rpm", m.rating.speed * per_minute));
+    if (m.wound()) out += row("Rated current, phase peak", fmt::format("{:.4g} A", m.rating.current));
+    if (m.wound() && m.facts().dq_frame)
+        out += row("Advance, electrical", fmt::format("{:.4g}°", m.rating.advance * 180 / std::numbers::pi));
+    if (m.rating.dc_voltage > 0) out += row("DC voltage", fmt::format("{:.4g} V", m.rating.dc_voltage));
+    return out + "</table>";
+}
+
 Result<std::string> variant_html(const ReportPart& part, const Project& project) {
     const Variant* variant = project.find(part.variant);
     if (!variant) return Problem{"--variant", fmt::format("The project has no variant \"{}\".", part.variant)};
     const auto machine = build_machine(variant->design, project.materials);
     if (!machine) return machine.problems();
     std::string out = fmt::format("<section class=\"variant\"><h2>Variant {}</h2>", escaped(part.variant));
-    out += fmt::format("<div class=\"pair part\"><figure>{}</figure><figure>{}</figure></div>",
+    out += fmt::format("<div class=\"pair part\"><figure>{}</figure><div>{}</div></div>",
                        image(section_picture(*machine, 0, Overlay::Materials, nullptr, Canvas::Form::Svg),
                              "image/svg+xml", "cross-section"),
-                       image(dimensioned_picture(*machine), "image/svg+xml", "a pitch with its dimensions"));
+                       summary_of(*machine));
     for (const Answer& answer : part.answers) out += answer_html(answer);
     out += field_of(*machine) + winding_of(*machine) + materials_of(*machine);
+    out +=
+        fmt::format("<h3>Dimensions</h3><div class=\"pair part\"><figure>{}</figure><figure>{}</figure></div>",
+                    image(dimensioned_picture(*machine, machine->section.stator()), "image/svg+xml",
+                          "a slot pitch with its dimensions"),
+                    image(dimensioned_picture(*machine, machine->section.rotor()), "image/svg+xml",
+                          "a pole pitch with its dimensions"));
     out += "<h3>Parameters</h3>" + parameters_of(variant->design, *machine);
     return out + "</section>";
 }

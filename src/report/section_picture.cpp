@@ -138,17 +138,21 @@ std::string section_picture(const Machine& machine, double angle, Overlay overla
 
 namespace {
 
-constexpr double picture_width = 900, label_size = 15, arrow_size = 9; // pixels
+constexpr double picture_width = 900, label_size = 24, arrow_size = 14; // pixels
 
-/// All marks, and a pitch either side of the axis they stand about.
-Canvas::Window window_of(const Machine& machine) {
-    const double widest = std::max(machine.section.inner().tile.pitch, machine.section.outer().tile.pitch),
-                 half = std::min(0.62 * widest, std::numbers::pi / 2);
-    const auto radii =
-        std::minmax(machine.section.inner().tile.far_radius, machine.section.outer().tile.far_radius);
-    const double low = radii.first * std::cos(half), high = radii.second, side = high * std::sin(half);
-    const double margin = 0.06 * (high - low);
-    return {{low - margin, -side - margin}, high - low + 2 * margin, 2 * (side + margin), picture_width};
+/// One pitch of a body with a little of its neighbours, the gap and what faces it.
+Canvas::Window window_of(const Machine& machine, const Body& body) {
+    const Tile& tile = body.tile;
+    const double half = std::min(0.62 * tile.pitch, std::numbers::pi / 2);
+    const double sign = tile.outside() ? 1 : -1, opposite = tile.gap_radius - sign * 3 * machine.gap;
+    // A shaft's hole, or a yoke far away, need not be seen whole.
+    const double deepest = 1.1 * std::max(std::abs(tile.far_radius - tile.gap_radius), 2 * machine.gap);
+    const double far =
+        tile.gap_radius + sign * std::min(deepest, 1.6 * tile.pitch * tile.gap_radius + 0.3 * deepest);
+    const double low = std::min(opposite, far) * std::cos(half), high = std::max(opposite, far),
+                 side = high * std::sin(half);
+    const double width = std::max(high - low, 2 * side), middle = (low + high) / 2;
+    return {{middle - width / 2, -side}, width, 2 * side, picture_width};
 }
 
 std::string value_of(const Machine& machine, const DimensionMark& mark) {
@@ -202,13 +206,21 @@ void draw_mark(Canvas& canvas, const DimensionMark& mark, const std::string& val
 
 } // namespace
 
-std::string dimensioned_picture(const Machine& machine) {
+std::string dimensioned_picture(const Machine& machine, const Body& body) {
     const Drawing drawing = make_drawing(machine);
-    Canvas canvas(Canvas::Form::Svg, window_of(machine), white);
+    const Canvas::Window window = window_of(machine, body);
+    Canvas canvas(Canvas::Form::Svg, window, white);
     draw_materials(canvas, machine, drawing, 0);
     draw_outlines(canvas, drawing, 0);
+    const auto seen = [&](Point p) {
+        return p.x > window.corner.x && p.x < window.corner.x + window.width && p.y > window.corner.y &&
+               p.y < window.corner.y + window.height;
+    };
     std::vector<std::array<double, 4>> taken;
-    for (const DimensionMark& mark : machine.marks) draw_mark(canvas, mark, value_of(machine, mark), taken);
+    for (const DimensionMark& mark : machine.marks) {
+        const bool own = !mark.path.starts_with(body.turns ? "stator" : "rotor");
+        if (own && seen(mark.a) && seen(mark.b)) draw_mark(canvas, mark, value_of(machine, mark), taken);
+    }
     return canvas.bytes();
 }
 

@@ -14,7 +14,7 @@ enum class Overlay { Materials, Flux, Lines, Mesh };
 std::string section_picture(const Machine& machine, double angle, Overlay overlay, const FieldPicture* field,
                             Canvas::Form form);
 
-/// A slot pitch over a pole pitch with every dimension that stands on the drawing, as an SVG.
-std::string dimensioned_picture(const Machine& machine);
+/// A pitch of a body with the dimensions that stand on it, as an SVG.
+std::string dimensioned_picture(const Machine& machine, const Body& body);
 
 } // namespace mavlo

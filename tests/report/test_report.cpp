@@ -110,7 +110,7 @@ void TestReport::plots() {
     QVERIFY(bars.find("-2 ± 0.1") != std::string::npos);
     const Map map{
         "efficiency", "1", "speed", "rpm", "torque", "N.m", {1, 2}, {3, 4}, {{0.5, 0.6}, {std::nan(""), 0.9}}};
-    QVERIFY(map_svg(map).find("from 50 (palest) to 90 %") != std::string::npos);
+    QVERIFY(map_svg(map).find("50 (pale) to 90 %") != std::string::npos);
 }
 
 void TestReport::refuses() {

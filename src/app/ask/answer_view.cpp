@@ -50,6 +50,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_all(new QPushButton(tr("All figures"), this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
+    , m_ranking(new RankingView(this))
     , m_pick(new PickPanel(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
@@ -106,6 +107,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     layout->addWidget(m_tools);
     layout->addWidget(m_plot, 1);
     layout->addWidget(m_map, 1);
+    layout->addWidget(m_ranking, 1);
     layout->addWidget(m_pick);
     m_effort->setProperty("soft", true);
     m_effort->setWordWrap(true);
@@ -127,7 +129,8 @@ void AnswerView::show_nothing(const QString& title, const QString& hint) {
     m_title->setText(title);
     m_state->clear();
     m_sentence->setText(hint);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_pick, m_effort})
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking, m_pick, m_effort})
         w->hide();
     if (m_scope) m_scope->hide();
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
@@ -258,14 +261,19 @@ void AnswerView::show_choice(int index) {
     index -= scopes();
     const int maps = int(m_answer->maps.size());
     const bool is_map = index >= 0 && index < maps;
+    const bool is_group = !is_scope && !is_map && index >= 0 && index - maps < int(m_groups.size());
+    const bool is_ranking = is_group && m_groups[std::size_t(index - maps)].ranked;
     m_map->setVisible(is_map);
-    m_plot->setVisible(!is_scope && !is_map && !m_groups.empty());
+    m_ranking->setVisible(is_ranking);
+    m_plot->setVisible(!is_scope && !is_map && !is_ranking && !m_groups.empty());
     m_pick->setVisible(is_map && m_answer->question == "efficiency-map" && m_answer->map("id"));
     if (is_scope)
         scope().show_record(*m_record, m_answer_state == AnswerState::Fresh);
     else if (is_map)
         show_map(m_answer->maps[std::size_t(index)]);
-    else if (index >= 0 && index - maps < int(m_groups.size()))
+    else if (is_ranking)
+        show_ranking(m_groups[std::size_t(index - maps)]);
+    else if (is_group)
         show_group(m_groups[std::size_t(index - maps)]);
 }
 
@@ -279,14 +287,25 @@ void AnswerView::show_map(const Map& map) {
     m_map->show_map(map, lines, marks);
 }
 
+/// With the slope in the figure's own unit beside the bars, where the answer has it.
+void AnswerView::show_ranking(const CurveGroup& group) {
+    const Curve* curve = m_answer->curve(group.names.front());
+    const std::string figure = curve->name.substr(0, curve->name.rfind('_'));
+    const Curve* slope = m_answer->curve(figure);
+    const auto known = std::find_if(m_answer->figures.begin(), m_answer->figures.end(),
+                                    [&](const Figure& f) { return f.name == figure; });
+    const bool plain = known == m_answer->figures.end() || known->unit == "1";
+    m_ranking->show_ranking(*curve, m_answer->curve(curve->name + "_error"),
+                            slope && slope->labels == curve->labels ? slope : nullptr,
+                            plain ? QString() : unit_words(known->unit));
+}
+
 void AnswerView::show_group(const CurveGroup& group) {
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
     for (const std::string& name : group.names)
         for (const Curve& c : m_answer->curves) {
-            if (c.name != name || (group.bars != c.x_name.ends_with("_order"))) continue;
-            if (group.bars && !group.title.ends_with(figure_words(c.x_name)) && c.name == "winding_factor")
-                continue;
+            if (c.name != name || c.x_name != group.x_name) continue;
             const std::size_t k = curves.size();
             const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
             const bool single = group.names.size() == 1;

@@ -3,6 +3,7 @@
 
 #include "ask/pick_panel.h"
 #include "ask/question_card.h"
+#include "ask/ranking_view.h"
 #include "plot/map_plot.h"
 #include "plot/plot.h"
 #include "plot/plot_words.h"
@@ -43,6 +44,7 @@ class AnswerView : public QWidget {
     int scopes() const { return m_record ? 1 : 0; }
     void show_map(const Map& map);
     void show_group(const CurveGroup& group);
+    void show_ranking(const CurveGroup& group);
     void fill_figures(const Answer& answer);
     void fold_figures();
 
@@ -55,6 +57,7 @@ class AnswerView : public QWidget {
     QPushButton *m_error, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
+    RankingView* m_ranking;
     ScopeView* m_scope = nullptr;
     PickPanel* m_pick;
     AnswerState m_answer_state = AnswerState::None;

@@ -1,12 +1,8 @@
 #pragma once
-// The Weigh bench: the variants' key figures side by side, and their answers overlaid.
+// The Weigh bench: variants side by side, sweeps, trade-offs, the report.
 
-#include "ask/ask_bench.h"
-#include "plot/plot.h"
-#include "shell/tell_tales.h"
+#include "shell/desk.h"
 
-#include <QComboBox>
-#include <QTableWidget>
 #include <QWidget>
 
 namespace mavlo::app {
@@ -14,24 +10,7 @@ namespace mavlo::app {
 class WeighBench : public QWidget {
     Q_OBJECT
   public:
-    WeighBench(Document& document, TellTaleEngine& engine, QWidget* parent = nullptr);
-
-  protected:
-    void showEvent(QShowEvent* event) override;
-
-  private:
-    void follow_document();
-    void refresh();
-    void fill_table();
-    void fill_plot();
-
-    Document& m_document;
-    TellTaleEngine& m_engine;
-    QTableWidget* m_table;
-    QComboBox* m_choice;
-    Plot* m_plot;
-    QLabel* m_hint;
-    std::vector<std::shared_ptr<const DrawnMachine>> m_built; ///< one a variant; empty where it cannot be built
+    explicit WeighBench(Desk& desk, QWidget* parent = nullptr);
 };
 
 } // namespace mavlo::app

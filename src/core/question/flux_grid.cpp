@@ -44,16 +44,14 @@ class Gathering {
         , m_store(store)
         , m_open(tasks.size())
         , m_done(tasks.size()) {
-        for (std::size_t t = 0; t < tasks.size(); ++t) {
-            const auto all = period(t);
-            for (std::size_t k = 0; k < m_needed; ++k) m_positions.push_back(all[position(t, k)]);
-        }
+        for (std::size_t from = 0; from < tasks.size(); from += side_by_side)
+            add_block(from, std::min(from + side_by_side, tasks.size()));
     }
 
     const std::vector<Position>& positions() const { return m_positions; }
 
     void add(std::size_t place, const FieldSolution& field) {
-        const std::size_t task = place / m_needed, at = position(task, place % m_needed);
+        const auto [task, at] = m_places[place];
         ElementField element = element_field(m_model, field);
         Open complete;
         {
@@ -73,6 +71,8 @@ class Gathering {
     const FluxPoint& point(std::size_t task) const { return m_done[task]; }
 
   private:
+    static constexpr std::size_t side_by_side = 44; ///< points that are open at a time
+
     struct Open {
         std::vector<ElementField> fields;
         std::vector<PositionResult> results;
@@ -82,8 +82,18 @@ class Gathering {
     std::vector<Position> period(std::size_t task) const {
         return electrical_period(m_model.machine, m_points, m_tasks[task]);
     }
-    /// Every other point goes through its positions backwards: the next begins where the last ended.
-    std::size_t position(std::size_t task, std::size_t k) const { return task % 2 ? m_needed - 1 - k : k; }
+    /// Currents side by side at one position of the rotor, then the next, to and fro: at one angle the fields
+    /// of neighbouring currents lie close to a curve, and the gap's front need not be taken anew.
+    void add_block(std::size_t from, std::size_t to) {
+        std::vector<std::vector<Position>> periods;
+        for (std::size_t t = from; t < to; ++t) periods.push_back(period(t));
+        for (std::size_t k = 0; k < m_needed; ++k)
+            for (std::size_t i = 0; i < to - from; ++i) {
+                const std::size_t t = k % 2 ? to - 1 - i : from + i;
+                m_positions.push_back(periods[t - from][k]);
+                m_places.emplace_back(t, k);
+            }
+    }
 
     void finish(std::size_t task, const Open& open) {
         const auto results = m_part ? unfolded(open.results, period(task), *m_part) : open.results;
@@ -100,7 +110,8 @@ class Gathering {
     std::optional<PeriodPart> m_part; ///< empty: whole periods are solved
     const PointStore& m_store;
     std::vector<Position> m_positions;
-    std::mutex m_mutex; // guards what is open
+    std::vector<std::pair<std::size_t, std::size_t>> m_places; ///< of each position: its task, and which it is
+    std::mutex m_mutex;                                        // guards what is open
     std::vector<Open> m_open;
     std::vector<FluxPoint> m_done;
 };

@@ -47,12 +47,22 @@ std::string axis_words(const std::string& name, const std::string& unit) {
     return unit == "1" ? text : text + ", " + shown_unit(unit);
 }
 
+constexpr const char* share_suffix = "_share";
+
+std::string ranking_title(const std::string& name) {
+    if (name.ends_with("_causes")) return figure_words(without_end(name, 7)) + ": share of its variance";
+    if (!name.ends_with(share_suffix)) return figure_words(name);
+    return figure_words(without_end(name, 6)) + ": % for 1 % more of a dimension";
+}
+
 CurveGroup group_of(const Curve& c, const std::string& family) {
     CurveGroup group;
     group.title = figure_words(family);
     group.names = {c.name};
     group.ranked = !c.labels.empty();
+    if (group.ranked) group.title = ranking_title(c.name);
     group.bars = c.x_name.ends_with("_order");
+    group.x_name = c.x_name;
     group.x_label = axis_words(c.x_name, c.x_unit);
     group.y_label = family == "plane_of_currents" ? "iq, A" : c.unit == "1" ? group.title : shown_unit(c.unit);
     if (group.bars && c.name == "winding_factor") group.title += " over " + figure_words(c.x_name);
@@ -105,8 +115,9 @@ std::vector<CurveGroup> curve_groups(const Answer& answer) {
     std::vector<CurveGroup> groups;
     std::vector<std::pair<std::string, std::string>> keys; // family, x name
     for (const Curve& c : answer.curves) {
-        // What tells how sure a ranking is stands in the ranking's own picture.
-        if (!c.labels.empty() && c.name.ends_with("_error")) continue;
+        // What tells how sure a ranking is stands in the ranking's own picture; slopes over dimensions of
+        // several kinds have no common axis, and their shares stand for them.
+        if (!c.labels.empty() && (c.name.ends_with("_error") || answer.curve(c.name + share_suffix))) continue;
         const std::pair key{c.labels.empty() ? family_of(c.name) : c.name, c.x_name};
         const auto found = std::find(keys.begin(), keys.end(), key);
         if (found != keys.end()) {

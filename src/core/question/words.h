@@ -17,7 +17,7 @@ std::string shown_figure(const Figure& figure);
 struct CurveGroup {
     std::string title;
     std::vector<std::string> names;
-    std::string x_label, y_label;
+    std::string x_name, x_label, y_label;
     bool bars = false;   ///< a spectrum
     bool ranked = false; ///< a bar for each label
 };

@@ -1,0 +1,24 @@
+#pragma once
+// A design as its cross-section, small.
+
+#include "shell/document.h"
+
+#include <QWidget>
+
+namespace mavlo::app {
+
+class DesignPicture : public QWidget {
+    Q_OBJECT
+  public:
+    explicit DesignPicture(QWidget* parent = nullptr);
+    void show_design(const Project& project, const Design& design);
+    void clear();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    std::shared_ptr<const DrawnMachine> m_built;
+};
+
+} // namespace mavlo::app

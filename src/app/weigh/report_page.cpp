@@ -1,0 +1,163 @@
+#include "weigh/report_page.h"
+
+#include "report/report.h"
+#include "weigh/study_shelf.h"
+
+#include <QDate>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace mavlo::app {
+namespace {
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("soft", true);
+    return label;
+}
+
+/// The answer of a question with its own inputs, if it is kept.
+std::optional<Answer> kept(const Document& document, const Variant& variant, const std::string& question) {
+    Ask ask;
+    ask.design = variant.design;
+    ask.materials = document.project().materials;
+    ask.variant = variant.name;
+    return document.answers().find(question, ask);
+}
+
+} // namespace
+
+ReportPage::ReportPage(Desk& desk, QWidget* parent)
+    : QWidget(parent)
+    , m_desk(desk)
+    , m_title(new QLineEdit(this))
+    , m_logo(new QLineEdit(this))
+    , m_notes(new QPlainTextEdit(this))
+    , m_tree(new QTreeWidget(this))
+    , m_state(new QLabel(this)) {
+    setObjectName(QStringLiteral("report"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(28, 6, 28, 12);
+    layout->setSpacing(24);
+    auto* left = new QVBoxLayout;
+    left->addWidget(heading(tr("Title"), this));
+    m_title->setObjectName(QStringLiteral("report_title"));
+    left->addWidget(m_title);
+    left->addWidget(heading(tr("Notes"), this));
+    m_notes->setObjectName(QStringLiteral("report_notes"));
+    m_notes->setPlaceholderText(tr("What the reader should know: the task, the choice, what is open."));
+    left->addWidget(m_notes, 1);
+    left->addWidget(heading(tr("Logo (PNG, SVG or JPEG)"), this));
+    auto* logo = new QHBoxLayout;
+    m_logo->setObjectName(QStringLiteral("report_logo"));
+    auto* browse = new QPushButton(tr("Choose …"), this);
+    connect(browse, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, tr("Logo"), QString(),
+                                                          QStringLiteral("*.png *.svg *.jpg *.jpeg"));
+        if (!file.isEmpty()) m_logo->setText(file);
+    });
+    logo->addWidget(m_logo, 1);
+    logo->addWidget(browse);
+    left->addLayout(logo);
+    layout->addLayout(left, 2);
+    auto* right = new QVBoxLayout;
+    right->addWidget(heading(tr("Variants and their answers"), this));
+    m_tree->setObjectName(QStringLiteral("report_parts"));
+    m_tree->setHeaderHidden(true);
+    m_tree->setColumnCount(2);
+    m_tree->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    m_tree->setSelectionMode(QAbstractItemView::NoSelection);
+    right->addWidget(m_tree, 1);
+    m_state->setObjectName(QStringLiteral("report_state"));
+    m_state->setWordWrap(true);
+    m_state->setProperty("soft", true);
+    right->addWidget(m_state);
+    auto* save = new QHBoxLayout;
+    save->addStretch();
+    for (const char* suffix : {"html", "pdf"}) {
+        auto* button = new QPushButton(tr("Write %1 …").arg(QString::fromLatin1(suffix).toUpper()), this);
+        button->setObjectName(QStringLiteral("report_save:") + QString::fromLatin1(suffix));
+        connect(button, &QPushButton::clicked, this, [this, suffix] { save_as(QString::fromLatin1(suffix)); });
+        save->addWidget(button);
+    }
+    right->addLayout(save);
+    layout->addLayout(right, 3);
+    connect(&desk.document, &Document::changed, this, &ReportPage::follow_document);
+}
+
+void ReportPage::showEvent(QShowEvent*) {
+    follow_document();
+}
+
+/// Variants that can be built, with the answers that are fresh and kept; those of the variant in hand ticked.
+void ReportPage::follow_document() {
+    if (!isVisible()) return;
+    const Project& project = m_desk.document.project();
+    m_title->setPlaceholderText(project.name.empty() ? tr("Design report")
+                                                     : QString::fromStdString(project.name));
+    m_tree->clear();
+    int answers = 0;
+    for (const Variant& variant : project.variants) {
+        const bool in_hand = variant.name == project.active;
+        auto* top = new QTreeWidgetItem(m_tree, {QString::fromStdString(variant.name), QString()});
+        top->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
+        top->setCheckState(0, in_hand ? Qt::Checked : Qt::Unchecked);
+        for (const QuestionKind& kind : question_kinds()) {
+            const auto answer = kept(m_desk.document, variant, kind.name);
+            if (!answer) continue;
+            ++answers;
+            auto* item = new QTreeWidgetItem(
+                top, {QString::fromStdString(kind.title), QString::fromStdString(answer->sentence)});
+            item->setData(0, Qt::UserRole, QString::fromStdString(kind.name));
+            item->setToolTip(1, QString::fromStdString(answer->sentence));
+            item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
+            item->setCheckState(0, Qt::Checked);
+        }
+        top->setExpanded(in_hand);
+    }
+    m_state->setText(answers > 0
+                         ? tr("Drawing, dimensions, field, winding, materials and parameters are always in it.")
+                         : tr("No answers are kept yet: ask on Ask, in a project that has a file. Drawing, "
+                              "winding, materials and parameters can be written already."));
+}
+
+std::optional<Problem> ReportPage::write(const QString& file) {
+    const Project& project = m_desk.document.project();
+    Report report;
+    report.title = (m_title->text().isEmpty() ? m_title->placeholderText() : m_title->text()).toStdString();
+    report.notes = m_notes->toPlainText().toStdString();
+    report.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    if (!m_logo->text().isEmpty())
+        if (auto problem = take_logo(report, m_logo->text().toStdString())) return problem;
+    for (int v = 0; v < m_tree->topLevelItemCount(); ++v) {
+        const QTreeWidgetItem* top = m_tree->topLevelItem(v);
+        if (top->checkState(0) != Qt::Checked) continue;
+        const Variant* variant = project.find(top->text(0).toStdString());
+        ReportPart part{variant->name, {}};
+        for (int k = 0; k < top->childCount(); ++k)
+            if (top->child(k)->checkState(0) == Qt::Checked)
+                if (auto answer = kept(m_desk.document, *variant,
+                                       top->child(k)->data(0, Qt::UserRole).toString().toStdString()))
+                    part.answers.push_back(std::move(*answer));
+        report.parts.push_back(std::move(part));
+    }
+    if (report.parts.empty()) return Problem{"", "Tick the variants that go into the report."};
+    const auto html = report_html(report, project);
+    if (!html) return html.problems().front();
+    return file.endsWith(QStringLiteral(".pdf")) ? write_pdf(*html, file.toStdString())
+                                                 : write_file_atomically(file.toStdString(), *html);
+}
+
+void ReportPage::save_as(const QString& suffix) {
+    QString file =
+        QFileDialog::getSaveFileName(this, tr("Write the report"), QString(), QStringLiteral("*.") + suffix);
+    if (file.isEmpty()) return;
+    if (!file.endsWith('.' + suffix)) file += '.' + suffix;
+    const auto problem = write(file);
+    m_state->setText(problem ? QString::fromStdString(to_string(*problem)) : tr("Written: %1").arg(file));
+}
+
+} // namespace mavlo::app

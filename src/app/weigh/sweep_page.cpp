@@ -1,0 +1,210 @@
+#include "weigh/sweep_page.h"
+
+#include "weigh/study_shelf.h"
+
+#include <QHBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo::app {
+namespace {
+
+constexpr Sampling samplings[] = {Sampling::Grid, Sampling::Paired, Sampling::Sobol, Sampling::Latin};
+
+bool takes_samples(Sampling sampling) {
+    return sampling == Sampling::Sobol || sampling == Sampling::Latin;
+}
+
+QString seconds_words(double seconds) {
+    return seconds < 90 ? QObject::tr("about %1 s").arg(std::max(1L, std::lround(seconds)))
+                        : QObject::tr("about %1 min").arg(std::lround(seconds / 60));
+}
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("soft", true);
+    return label;
+}
+
+} // namespace
+
+SweepPage::SweepPage(Desk& desk, QWidget* parent)
+    : QWidget(parent)
+    , m_desk(desk)
+    , m_vary(new VaryRows(desk.document, QStringLiteral("vary"), tr("0.8:1.2:5 mm, or 1, 2, 4 mm")))
+    , m_sampling(new QComboBox)
+    , m_quality(new QComboBox)
+    , m_samples(new QSpinBox)
+    , m_questions(new QuestionChecks(desk.document, QStringLiteral("sweep_questions")))
+    , m_price(new QLabel)
+    , m_run(new QPushButton(tr("Run")))
+    , m_view(new SweepView(desk.document))
+    , m_soon(new QTimer(this)) {
+    setObjectName(QStringLiteral("sweep"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(28, 6, 28, 12);
+    layout->setSpacing(24);
+    layout->addWidget(make_setup());
+    layout->addWidget(m_view, 1);
+    m_soon->setSingleShot(true);
+    m_soon->setInterval(250);
+    connect(m_soon, &QTimer::timeout, this, &SweepPage::ask_price);
+    const auto soon = [this] { m_soon->start(); };
+    connect(m_vary, &VaryRows::changed, this, soon);
+    connect(m_sampling, &QComboBox::currentIndexChanged, this, [this, soon](int index) {
+        m_samples->setEnabled(takes_samples(samplings[index]));
+        soon();
+    });
+    connect(m_quality, &QComboBox::currentIndexChanged, this, soon);
+    connect(m_samples, &QSpinBox::valueChanged, this, soon);
+    connect(m_questions, &QListWidget::itemChanged, this, soon);
+    connect(&desk.document, &Document::changed, this, [this, soon] {
+        if (isVisible()) soon();
+    });
+    connect(m_run, &QPushButton::clicked, this, &SweepPage::run_or_stop);
+    connect(&desk.jobs, &Jobs::changed, this, &SweepPage::report_progress);
+}
+
+QWidget* SweepPage::make_setup() {
+    auto* setup = new QWidget(this);
+    setup->setFixedWidth(300);
+    auto* column = new QVBoxLayout(setup);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    column->addWidget(heading(tr("Vary"), setup));
+    column->addWidget(m_vary);
+    m_sampling->setObjectName(QStringLiteral("sampling"));
+    m_sampling->addItems({tr("every value with every other"), tr("side by side"), tr("samples, spread evenly"),
+                          tr("samples, a Latin hypercube")});
+    m_samples->setObjectName(QStringLiteral("samples"));
+    m_samples->setRange(2, 10000);
+    m_samples->setValue(32);
+    m_samples->setEnabled(false);
+    m_quality->setObjectName(QStringLiteral("sweep_quality"));
+    m_quality->addItems({tr("draft"), tr("normal"), tr("fine")});
+    m_quality->setCurrentIndex(1);
+    auto* how = new QHBoxLayout;
+    how->addWidget(m_sampling, 1);
+    how->addWidget(m_samples);
+    column->addLayout(how);
+    column->addWidget(heading(tr("Ask of each design"), setup));
+    column->addWidget(m_questions, 1);
+    auto* quality = new QHBoxLayout;
+    quality->addWidget(heading(tr("Quality"), setup));
+    quality->addWidget(m_quality, 1);
+    column->addLayout(quality);
+    m_price->setObjectName(QStringLiteral("sweep_price"));
+    m_price->setWordWrap(true);
+    m_price->setText(tr("Choose what varies; the price stands here before it runs."));
+    column->addWidget(m_price);
+    m_run->setObjectName(QStringLiteral("sweep_run"));
+    column->addWidget(m_run);
+    return setup;
+}
+
+Result<Study> SweepPage::study() const {
+    Study study;
+    study.base = ask_of(m_desk.document, quality_at(m_quality->currentIndex()));
+    const auto variations = m_vary->variations();
+    if (!variations) return variations.problems();
+    for (const Variation& v : *variations) study.paths.push_back(v.path);
+    auto settings = settings_of(*variations, samplings[m_sampling->currentIndex()], m_samples->value(), 1,
+                                m_desk.document.design());
+    if (!settings) return settings.problems();
+    study.settings = std::move(*settings);
+    study.questions = m_questions->chosen();
+    if (study.questions.empty()) return Problem{"", "Tick what shall be asked."};
+    return study;
+}
+
+/// Beside the window: it solves one design's quick fields to know the pace.
+void SweepPage::ask_price() {
+    if (m_job != 0 || m_vary->texts().empty()) return;
+    const auto wanted = study();
+    if (!wanted) {
+        m_price->setText(QString::fromStdString(to_string(wanted.problems().front())));
+        m_run->setEnabled(false);
+        return;
+    }
+    if (m_pricing != 0) m_desk.jobs.stop(m_pricing);
+    const auto shelf = shelf_of(m_desk.document);
+    auto price = std::make_shared<std::optional<Result<StudyPrice>>>();
+    const int number = m_desk.jobs.submit(
+        tr("price of the sweep"),
+        [wanted = *wanted, shelf, price](const Watch& watch) {
+            if (!watch.stop.stop_requested()) *price = study_price(wanted, {}, shelf, 0);
+        },
+        [this, price] {
+            m_pricing = 0;
+            if (*price) show_price(**price);
+        });
+    m_pricing = number;
+}
+
+void SweepPage::show_price(const Result<StudyPrice>& price) {
+    m_run->setEnabled(bool(price));
+    if (!price) return m_price->setText(QString::fromStdString(to_string(price.problems().front())));
+    QString text =
+        tr("%1 designs, %n question(s)", nullptr, int(m_questions->chosen().size())).arg(price->designs);
+    if (price->fields > 0) text += tr(", %1 fields, %2").arg(price->fields).arg(seconds_words(price->seconds));
+    if (price->kept > 0)
+        text += tr("; %1 of %2 answers are there already").arg(price->kept).arg(price->answers);
+    if (price->failed > 0) text += tr("; %1 cannot be built").arg(price->failed);
+    m_price->setText(text + '.');
+}
+
+void SweepPage::run_or_stop() {
+    if (m_job != 0)
+        m_desk.jobs.stop(m_job);
+    else
+        run();
+}
+
+void SweepPage::run() {
+    const auto wanted = study();
+    if (!wanted) return m_price->setText(QString::fromStdString(to_string(wanted.problems().front())));
+    const auto shelf = shelf_of(m_desk.document);
+    const PointStore points(m_desk.document.answers().folder());
+    auto rows = std::make_shared<std::vector<StudyRow>>();
+    m_job = m_desk.jobs.submit(
+        tr("sweep"),
+        [wanted = *wanted, shelf, points, rows](const Watch& watch) {
+            StudyRun run;
+            run.stop = watch.stop;
+            run.points = points;
+            run.progress = [&watch](int done, int total, double) {
+                if (watch.progress) watch.progress(done, total);
+            };
+            *rows = run_study(wanted, {}, shelf, run);
+        },
+        [this, wanted = *wanted, rows] { finished(wanted, std::move(*rows)); });
+    m_run->setText(tr("Stop"));
+}
+
+void SweepPage::finished(const Study& study, std::vector<StudyRow> rows) {
+    m_job = 0;
+    m_run->setText(tr("Run"));
+    int answered = 0;
+    for (const StudyRow& row : rows)
+        answered +=
+            std::all_of(row.answers.begin(), row.answers.end(), [](const auto& a) { return a.has_value(); });
+    m_price->setText(
+        answered == int(rows.size())
+            ? tr("%1 designs answered.").arg(answered)
+            : tr("%1 of %2 designs answered; the table says why others are not. Run again to go on.")
+                  .arg(answered)
+                  .arg(rows.size()));
+    m_view->show_study(study, std::move(rows));
+}
+
+void SweepPage::report_progress() {
+    if (m_job == 0) return;
+    for (const Jobs::State& state : m_desk.jobs.states())
+        if (state.id == m_job && state.running && state.done > 0)
+            m_price->setText(tr("%1 of %2 answers, %3 left")
+                                 .arg(state.done)
+                                 .arg(state.total)
+                                 .arg(seconds_words(state.seconds / state.done * (state.total - state.done))));
+}
+
+} // namespace mavlo::app

@@ -1,0 +1,46 @@
+#pragma once
+// A sweep: what varies, what is asked, its price before it runs; then families, curves, maps and a table.
+
+#include "shell/desk.h"
+#include "weigh/question_checks.h"
+#include "weigh/sweep_view.h"
+#include "weigh/vary_rows.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTimer>
+
+namespace mavlo::app {
+
+class SweepPage : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SweepPage(Desk& desk, QWidget* parent = nullptr);
+    /// The study as it is set up; says what is wrong.
+    Result<Study> study() const;
+    bool is_running() const { return m_job != 0; }
+
+  private:
+    QWidget* make_setup();
+    void ask_price();
+    void show_price(const Result<StudyPrice>& price);
+    void run_or_stop();
+    void run();
+    void finished(const Study& study, std::vector<StudyRow> rows);
+    void report_progress();
+
+    Desk& m_desk;
+    VaryRows* m_vary;
+    QComboBox *m_sampling, *m_quality;
+    QSpinBox* m_samples;
+    QuestionChecks* m_questions;
+    QLabel* m_price;
+    QPushButton* m_run;
+    SweepView* m_view;
+    QTimer* m_soon;
+    int m_job = 0, m_pricing = 0;
+};
+
+} // namespace mavlo::app

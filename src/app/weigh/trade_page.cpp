@@ -1,0 +1,299 @@
+#include "weigh/trade_page.h"
+
+#include "weigh/study_shelf.h"
+
+#include <QHBoxLayout>
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace mavlo::app {
+namespace {
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("soft", true);
+    return label;
+}
+
+/// What is wished for most often, beside the key figures.
+QStringList expressions() {
+    QStringList list{QStringLiteral("torque_mean / active_volume"),
+                     QStringLiteral("torque_mean / mass_magnets")};
+    for (const std::string& name : registry<KeyFigure>().names()) list << QString::fromStdString(name);
+    return list << QStringLiteral("mass_magnets") << QStringLiteral("mass_copper")
+                << QStringLiteral("mass_steel")
+                << QStringLiteral("60*mass_magnets + 9*mass_copper + 1.6*mass_steel");
+}
+
+} // namespace
+
+TradePage::TradePage(Desk& desk, QWidget* parent)
+    : QWidget(parent)
+    , m_desk(desk)
+    , m_free(new VaryRows(desk.document, QStringLiteral("free"), tr("low:high mm, or 1, 2, 4")))
+    , m_goal_column(new QVBoxLayout)
+    , m_limits(new QLineEdit)
+    , m_questions(new QuestionChecks(desk.document, QStringLiteral("trade_questions")))
+    , m_designs(new QSpinBox)
+    , m_seed(new QSpinBox)
+    , m_state(new QLabel(tr("Say what is free and what is wanted; the front grows as it runs.")))
+    , m_picked(new QLabel)
+    , m_run(new QPushButton(tr("Search")))
+    , m_keep(new QPushButton(tr("Keep as variant")))
+    , m_x(new QComboBox)
+    , m_y(new QComboBox)
+    , m_cloud(new Cloud)
+    , m_picture(new DesignPicture) {
+    setObjectName(QStringLiteral("trade"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(28, 6, 28, 12);
+    layout->setSpacing(24);
+    layout->addWidget(make_setup());
+    layout->addWidget(make_answer(), 1);
+    add_goal(true, QStringLiteral("torque_mean"));
+    add_goal(false, QStringLiteral("cogging_peak_to_peak"));
+    connect(m_run, &QPushButton::clicked, this, &TradePage::run_or_stop);
+    connect(m_keep, &QPushButton::clicked, this, &TradePage::keep_picked);
+    connect(m_cloud, &Cloud::design_picked, this, &TradePage::show_picked);
+    for (QComboBox* axis : {m_x, m_y})
+        connect(axis, &QComboBox::currentIndexChanged, this, &TradePage::show_cloud);
+}
+
+QWidget* TradePage::make_setup() {
+    auto* setup = new QWidget(this);
+    setup->setFixedWidth(300);
+    auto* column = new QVBoxLayout(setup);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    column->addWidget(heading(tr("Free"), setup));
+    column->addWidget(m_free);
+    column->addWidget(heading(tr("Wanted"), setup));
+    column->addLayout(m_goal_column);
+    auto* another = new QPushButton(tr("+ another"), setup);
+    another->setObjectName(QStringLiteral("goal:add"));
+    another->setProperty("flat", true);
+    connect(another, &QPushButton::clicked, this, [this] {
+        if (m_goals.size() < 4) add_goal(false, {});
+    });
+    column->addWidget(another, 0, Qt::AlignLeft);
+    column->addWidget(heading(tr("Kept within (SI, with commas between)"), setup));
+    m_limits->setObjectName(QStringLiteral("trade_limits"));
+    m_limits->setPlaceholderText(tr("slot_fill <= 0.45, torque_mean >= 20"));
+    column->addWidget(m_limits);
+    column->addWidget(heading(tr("Figures from"), setup));
+    column->addWidget(m_questions, 1);
+    auto* numbers = new QHBoxLayout;
+    m_designs->setObjectName(QStringLiteral("trade_designs"));
+    m_designs->setRange(2, 100000);
+    m_designs->setValue(100);
+    m_designs->setSuffix(tr(" designs"));
+    m_seed->setObjectName(QStringLiteral("trade_seed"));
+    m_seed->setRange(0, 999999);
+    m_seed->setValue(1);
+    m_seed->setPrefix(tr("seed "));
+    numbers->addWidget(m_designs, 1);
+    numbers->addWidget(m_seed, 1);
+    column->addLayout(numbers);
+    m_run->setObjectName(QStringLiteral("trade_run"));
+    column->addWidget(m_run);
+    return setup;
+}
+
+QWidget* TradePage::make_answer() {
+    auto* answer = new QWidget(this);
+    auto* column = new QVBoxLayout(answer);
+    column->setContentsMargins(0, 0, 0, 0);
+    m_state->setObjectName(QStringLiteral("trade_state"));
+    m_state->setWordWrap(true);
+    column->addWidget(m_state);
+    auto* axes = new QHBoxLayout;
+    m_y->setObjectName(QStringLiteral("trade_y"));
+    m_x->setObjectName(QStringLiteral("trade_x"));
+    axes->addWidget(m_y);
+    axes->addWidget(heading(tr("over"), answer));
+    axes->addWidget(m_x);
+    axes->addStretch();
+    column->addLayout(axes);
+    column->addWidget(m_cloud, 1);
+    auto* picked = new QHBoxLayout;
+    m_picture->setFixedSize(170, 170);
+    picked->addWidget(m_picture);
+    auto* words = new QVBoxLayout;
+    m_picked->setObjectName(QStringLiteral("trade_picked"));
+    m_picked->setWordWrap(true);
+    m_picked->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    words->addWidget(m_picked, 1);
+    m_keep->setObjectName(QStringLiteral("trade_keep"));
+    m_keep->setEnabled(false);
+    words->addWidget(m_keep, 0, Qt::AlignLeft);
+    picked->addLayout(words, 1);
+    column->addLayout(picked);
+    return answer;
+}
+
+void TradePage::add_goal(bool more, const QString& expression) {
+    auto* line = new QHBoxLayout;
+    auto* sense = new QComboBox(this);
+    sense->addItems({tr("more"), tr("less")});
+    sense->setCurrentIndex(more ? 0 : 1);
+    sense->setObjectName(QStringLiteral("goal_sense:%1").arg(m_goals.size()));
+    auto* box = new QComboBox(this);
+    box->setObjectName(QStringLiteral("goal:%1").arg(m_goals.size()));
+    box->setEditable(true);
+    box->setInsertPolicy(QComboBox::NoInsert);
+    box->setMinimumWidth(120);
+    box->addItems(expressions());
+    box->setCurrentText(expression);
+    box->lineEdit()->setPlaceholderText(tr("figure or expression"));
+    line->addWidget(sense);
+    line->addWidget(box, 1);
+    m_goal_column->addLayout(line);
+    m_goals.push_back({sense, box});
+}
+
+Result<TradeOff> TradePage::trade_off() const {
+    TradeOff trade;
+    trade.base = ask_of(m_desk.document, Quality::Normal);
+    auto free = m_free->variations();
+    if (!free) return free.problems();
+    trade.free = std::move(*free);
+    for (const GoalRow& row : m_goals)
+        if (const QString text = row.expression->currentText().trimmed(); !text.isEmpty())
+            trade.goals.push_back({text.toStdString(), row.sense->currentIndex() == 0});
+    for (const QString& text : m_limits->text().split(',', Qt::SkipEmptyParts)) {
+        auto bound = read_bound(text.trimmed().toStdString());
+        if (!bound) return bound.problems();
+        trade.limits.push_back(std::move(*bound));
+    }
+    trade.questions = m_questions->chosen();
+    trade.designs = m_designs->value();
+    trade.seed = unsigned(m_seed->value());
+    if (auto problems = check(trade); !problems.empty()) return problems;
+    return trade;
+}
+
+void TradePage::run_or_stop() {
+    if (m_job != 0)
+        m_desk.jobs.stop(m_job);
+    else
+        run();
+}
+
+void TradePage::run() {
+    auto trade = trade_off();
+    if (!trade) return m_state->setText(QString::fromStdString(to_string(trade.problems().front())));
+    m_trade = std::move(*trade);
+    m_front = {};
+    fill_axes();
+    const auto shelf = shelf_of(m_desk.document);
+    const PointStore points(m_desk.document.answers().folder());
+    auto result = std::make_shared<std::optional<Result<TradeFront>>>();
+    m_job = m_desk.jobs.submit(
+        tr("trade-off"),
+        [this, wanted = m_trade, shelf, points, result](const Watch& watch) {
+            StudyRun run;
+            run.stop = watch.stop;
+            run.points = points;
+            run.progress = [&watch](int done, int total, double) {
+                if (watch.progress) watch.progress(done, total);
+            };
+            *result = run_trade_off(wanted, shelf, run, [this](const TradeFront& front) {
+                QMetaObject::invokeMethod(
+                    this, [this, front] { show_front(front); }, Qt::QueuedConnection);
+            });
+        },
+        [this, result] {
+            if (*result) finished(**result);
+        });
+    m_run->setText(tr("Stop"));
+    m_state->setText(tr("Searching …"));
+}
+
+void TradePage::show_front(const TradeFront& front) {
+    m_front = front;
+    m_state->setText(tr("%1 of %2 designs tried, %3 on the front.")
+                         .arg(front.tried.size())
+                         .arg(m_trade.designs)
+                         .arg(front.front.size()));
+    show_cloud();
+}
+
+void TradePage::finished(const Result<TradeFront>& result) {
+    m_job = 0;
+    m_run->setText(tr("Search"));
+    if (result) {
+        show_front(*result);
+        m_state->setText(QString::fromStdString(gain_over_base(m_trade, *result)));
+    } else if (is_stopped(result.problems())) {
+        m_state->setText(
+            tr("Stopped after %1 designs; searching again goes on from there.").arg(m_front.tried.size()));
+    } else {
+        m_state->setText(QString::fromStdString(to_string(result.problems().front())));
+    }
+}
+
+void TradePage::fill_axes() {
+    for (QComboBox* axis : {m_x, m_y}) {
+        axis->blockSignals(true);
+        axis->clear();
+        for (const TradeGoal& goal : m_trade.goals) axis->addItem(QString::fromStdString(goal.expression));
+        axis->blockSignals(false);
+    }
+    m_y->setCurrentIndex(0);
+    m_x->setCurrentIndex(m_trade.goals.size() > 1 ? 1 : 0);
+    show_cloud();
+}
+
+void TradePage::show_cloud() {
+    const int x = m_x->currentIndex(), y = m_y->currentIndex();
+    if (x < 0 || y < 0) return;
+    std::vector<CloudPoint> points;
+    for (std::size_t i = 0; i < m_front.tried.size(); ++i) {
+        const TradedDesign& d = m_front.tried[i];
+        if (!d.problem.empty()) continue;
+        const bool on = std::find(m_front.front.begin(), m_front.front.end(), i) != m_front.front.end();
+        points.push_back({d.goals[std::size_t(x)], d.goals[std::size_t(y)], i, on, d.within, i == 0});
+    }
+    const auto words = [](const QComboBox* axis, const TradeOff& trade) {
+        const bool more = trade.goals[std::size_t(axis->currentIndex())].more;
+        return axis->currentText() + (more ? tr("  (more is better)") : tr("  (less is better)"));
+    };
+    m_cloud->show_points(std::move(points), words(m_x, m_trade), words(m_y, m_trade));
+}
+
+void TradePage::show_picked(std::size_t index) {
+    const TradedDesign& d = m_front.tried[index];
+    const auto design = traded_design(m_trade, d);
+    if (!design) return;
+    m_picture->show_design(m_desk.document.project(), *design);
+    QString text;
+    for (std::size_t k = 0; k < m_trade.free.size(); ++k)
+        text += QStringLiteral("%1 = %2\n").arg(m_trade.free[k].path.c_str(), d.settings[k].c_str());
+    for (std::size_t g = 0; g < m_trade.goals.size(); ++g) {
+        const double base = m_front.tried.front().goals[g];
+        text += QStringLiteral("\n%1: %2").arg(m_trade.goals[g].expression.c_str()).arg(d.goals[g], 0, 'g', 5);
+        if (index > 0 && base != 0)
+            text += QStringLiteral("  (%1%2 % against the base)")
+                        .arg(d.goals[g] >= base ? "+" : "")
+                        .arg(100 * (d.goals[g] / base - 1), 0, 'f', 1);
+    }
+    m_picked->setText(text);
+    m_keep->setEnabled(index > 0);
+}
+
+void TradePage::keep_picked() {
+    const auto index = m_cloud->picked();
+    if (!index) return;
+    const auto design = traded_design(m_trade, m_front.tried[*index]);
+    if (!design) return;
+    m_desk.document.change(tr("keep a design of the trade-off"), [&](Project& project) {
+        Variant variant;
+        for (int n = 1; variant.name.empty() || project.find(variant.name); ++n)
+            variant.name = fmt::format("trade-off {}", n);
+        variant.design = *design;
+        project.active = variant.name;
+        project.variants.push_back(std::move(variant));
+    });
+}
+
+} // namespace mavlo::app

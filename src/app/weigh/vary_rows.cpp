@@ -1,0 +1,113 @@
+#include "weigh/vary_rows.h"
+
+#include <QCompleter>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <algorithm>
+
+namespace mavlo::app {
+
+VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hint, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_prefix(prefix)
+    , m_hint(hint)
+    , m_column(new QVBoxLayout(this)) {
+    m_column->setContentsMargins(0, 0, 0, 0);
+    m_column->setSpacing(4);
+    auto* add = new QPushButton(tr("+ another"), this);
+    add->setObjectName(prefix + QStringLiteral(":add"));
+    add->setProperty("flat", true);
+    m_column->addWidget(add, 0, Qt::AlignLeft);
+    connect(add, &QPushButton::clicked, this, [this] { add_row(); });
+    add_row();
+}
+
+/// What the design uses, by the words of the sheet, with the path behind.
+void VaryRows::fill_paths(QComboBox& box) const {
+    for (const Parameter* p : used_parameters(m_document.design()))
+        box.addItem(
+            QStringLiteral("%1  (%2)").arg(QString::fromStdString(p->label), QString::fromStdString(p->path)),
+            QString::fromStdString(p->path));
+}
+
+void VaryRows::add_row(const QString& path, const QString& values) {
+    const QString number = QString::number(m_rows.size());
+    auto* whole = new QWidget(this);
+    auto* line = new QVBoxLayout(whole);
+    line->setContentsMargins(0, 0, 0, 2);
+    line->setSpacing(2);
+    auto* box = new QComboBox(whole);
+    box->setObjectName(m_prefix + QStringLiteral(":path:") + number);
+    box->setEditable(true);
+    box->setInsertPolicy(QComboBox::NoInsert);
+    box->setMinimumWidth(120);
+    fill_paths(*box);
+    box->setCurrentIndex(path.isEmpty() ? -1 : box->findData(path));
+    box->lineEdit()->setPlaceholderText(tr("parameter"));
+    box->completer()->setFilterMode(Qt::MatchContains);
+    box->completer()->setCompletionMode(QCompleter::PopupCompletion);
+    auto* second = new QHBoxLayout;
+    auto* edit = new QLineEdit(values, whole);
+    edit->setObjectName(m_prefix + QStringLiteral(":values:") + number);
+    edit->setPlaceholderText(m_hint);
+    auto* remove = new QPushButton(QStringLiteral("×"), whole);
+    remove->setProperty("flat", true);
+    remove->setFixedWidth(26);
+    remove->setToolTip(tr("Leave this one out"));
+    second->addWidget(edit, 1);
+    second->addWidget(remove);
+    line->addWidget(box);
+    line->addLayout(second);
+    m_column->insertWidget(int(m_rows.size()), whole);
+    m_rows.push_back({whole, box, edit});
+    connect(box, &QComboBox::currentTextChanged, this, [this, box, edit] {
+        suggest({nullptr, box, edit});
+        Q_EMIT changed();
+    });
+    connect(edit, &QLineEdit::textChanged, this, &VaryRows::changed);
+    connect(remove, &QPushButton::clicked, this, [this, whole] {
+        const auto row =
+            std::find_if(m_rows.begin(), m_rows.end(), [&](const Row& r) { return r.whole == whole; });
+        row->whole->deleteLater();
+        m_rows.erase(row);
+        if (m_rows.empty()) add_row();
+        Q_EMIT changed();
+    });
+}
+
+/// The present value, so that one sees where one is.
+void VaryRows::suggest(const Row& row) const {
+    const QString path = row.path->currentData().toString();
+    const Parameter* p = find_parameter(path.toStdString());
+    const auto built = m_document.built();
+    if (!p || !built || p->is_word() || !built->machine.values.has(p->path)) return;
+    row.values->setPlaceholderText(
+        tr("%1 · now %2")
+            .arg(m_hint, QString::fromStdString(text_for(*p, built->machine.values.number(p->path), 5))));
+}
+
+std::vector<std::string> VaryRows::texts() const {
+    std::vector<std::string> list;
+    for (const Row& row : m_rows) {
+        QString path = row.path->currentData().toString();
+        // What was typed may be a path itself.
+        if (row.path->currentText() != row.path->itemText(row.path->currentIndex()))
+            path = row.path->currentText();
+        if (!path.trimmed().isEmpty() && !row.values->text().trimmed().isEmpty())
+            list.push_back((path.trimmed() + '=' + row.values->text().trimmed()).toStdString());
+    }
+    return list;
+}
+
+Result<std::vector<Variation>> VaryRows::variations() const {
+    std::vector<Variation> list;
+    for (const std::string& text : texts()) {
+        auto variation = read_variation(text, m_document.design());
+        if (!variation) return variation.problems();
+        list.push_back(std::move(*variation));
+    }
+    return list;
+}
+
+} // namespace mavlo::app

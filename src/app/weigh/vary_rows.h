@@ -1,0 +1,45 @@
+#pragma once
+// Rows of what may change: a parameter and its values, as the terminal writes them.
+
+#include "shell/document.h"
+#include "study/variation.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QVBoxLayout>
+#include <QWidget>
+#include <vector>
+
+namespace mavlo::app {
+
+class VaryRows : public QWidget {
+    Q_OBJECT
+  public:
+    /// Fields are named `prefix` with ":path:N" and ":values:N". `hint` stands in an empty field of values.
+    VaryRows(Document& document, const QString& prefix, const QString& hint, QWidget* parent = nullptr);
+
+    /// "PATH=VALUES" of every row that is filled in.
+    std::vector<std::string> texts() const;
+    /// The same as values; a row that cannot be read is marked, and its sentence told.
+    Result<std::vector<Variation>> variations() const;
+    void add_row(const QString& path = {}, const QString& values = {});
+
+  Q_SIGNALS:
+    void changed();
+
+  private:
+    struct Row {
+        QWidget* whole;
+        QComboBox* path;
+        QLineEdit* values;
+    };
+    void fill_paths(QComboBox& box) const;
+    void suggest(const Row& row) const;
+
+    Document& m_document;
+    QString m_prefix, m_hint;
+    QVBoxLayout* m_column;
+    std::vector<Row> m_rows;
+};
+
+} // namespace mavlo::app
