@@ -10,9 +10,11 @@
 #include <QCommandLineParser>
 #include <QDialog>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
+#include <QSpinBox>
 #include <QTextStream>
 #include <QThread>
 #include <algorithm>
@@ -38,6 +40,31 @@ int take_screenshot(MainWindow& window, const QString& file) {
     QTextStream(stderr) << "The picture " << file
                         << " cannot be written; check the folder and the free space.\n";
     return 1;
+}
+
+bool fill_field(MainWindow& window, const QString& name, const QString& text) {
+    if (auto* edit = window.findChild<QLineEdit*>(name)) {
+        edit->setText(text);
+    } else if (auto* box = window.findChild<QComboBox*>(name)) {
+        box->setCurrentText(text);
+    } else if (auto* number = window.findChild<QSpinBox*>(name)) {
+        number->setValue(text.toInt());
+    } else {
+        return false;
+    }
+    return true;
+}
+
+/// And lets the program work until it has nothing left to do.
+bool press_button(MainWindow& window, const QString& name) {
+    auto* button = window.findChild<QAbstractButton*>(name);
+    if (!button) return false;
+    button->click();
+    for (int quiet = 0; quiet < 10; quiet = window.is_idle() ? quiet + 1 : 0) {
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 50);
+        QThread::msleep(20);
+    }
+    return true;
 }
 
 QString bench_list() {
@@ -100,6 +127,10 @@ int main(int argc, char** argv) {
          {QStringLiteral("import"), QStringLiteral("show a DXF drawing as it is understood"),
           QStringLiteral("DRAWING.dxf")},
          {QStringLiteral("material"), QStringLiteral("show the shelf at a material"), QStringLiteral("NAME")},
+         {QStringLiteral("fill"), QStringLiteral("put a text into a field by its name; may be given again"),
+          QStringLiteral("FIELD=TEXT")},
+         {QStringLiteral("press"), QStringLiteral("press a button by its name and wait; may be given again"),
+          QStringLiteral("BUTTON")},
          {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
@@ -158,6 +189,11 @@ int main(int argc, char** argv) {
         if (!chip) return complain(QStringLiteral("--overlay: there is no overlay of this name."));
         chip->click();
     }
+    for (const QString& text : parser.values(QStringLiteral("fill")))
+        if (!fill_field(window, text.section('=', 0, 0), text.section('=', 1)))
+            return complain(QStringLiteral("--fill: there is no such field."));
+    for (const QString& name : parser.values(QStringLiteral("press")))
+        if (!press_button(window, name)) return complain(QStringLiteral("--press: there is no such button."));
     if (parser.isSet(QStringLiteral("close-up"))) window.section().set_close_up(true);
     if (screenshot) return take_screenshot(window, parser.value(QStringLiteral("screenshot")));
     return QApplication::exec();

@@ -1,6 +1,7 @@
 #include "report/report.h"
 
 #include "figure/field_at.h"
+#include "question/figure_names.h"
 #include "question/key_figure_choice.h"
 #include "report/plot_svg.h"
 #include "report/section_picture.h"
@@ -166,7 +167,7 @@ std::string figures_of(const Answer& answer) {
     std::string out = "<div class=\"figures\">";
     for (const Figure& f : answer.figures)
         if (f.value)
-            out += fmt::format("<div><span>{}</span><b>{}</b></div>", escaped(figure_words(f.name)),
+            out += fmt::format("<div><span>{}</span><b>{}</b></div>", escaped(figure_name(f.name).label),
                                escaped(shown_figure(f)));
     return out + "</div>";
 }

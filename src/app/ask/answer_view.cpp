@@ -1,5 +1,6 @@
 #include "ask/answer_view.h"
 
+#include "ask/drawn_curve.h"
 #include "project/project.h"
 #include "shell/theme.h"
 
@@ -24,6 +25,8 @@ QColor series_colour(std::size_t k) {
     return others[(k - 3) % std::size(others)];
 }
 
+constexpr std::size_t few_figures = 8; ///< that stand beside a plot without taking its room
+
 /// Whether an input stands as the question has it by itself, and need not be told.
 bool is_standard(const std::string& question, const std::string& key, const std::string& value) {
     if (value == "auto") return true;
@@ -42,8 +45,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_state(new QLabel(this))
     , m_sentence(new QLabel(this))
     , m_effort(new QLabel(this))
-    , m_figures(new QWidget(this))
-    , m_grid(new QGridLayout(m_figures))
+    , m_figures(new FigureBoard(this))
     , m_choice(new QComboBox(this))
     , m_tools(new QWidget(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
@@ -67,9 +69,6 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_sentence->setWordWrap(true);
     m_sentence->setTextInteractionFlags(Qt::TextSelectableByMouse);
     layout->addWidget(m_sentence);
-    m_grid->setContentsMargins(0, 6, 0, 6);
-    m_grid->setHorizontalSpacing(28);
-    m_grid->setVerticalSpacing(8);
     layout->addWidget(m_figures);
     auto* tools = new QHBoxLayout(m_tools);
     tools->setContentsMargins(0, 0, 0, 0);
@@ -140,35 +139,6 @@ void AnswerView::show_progress(const QString& text) {
     m_state->setText(text);
 }
 
-void AnswerView::fill_figures(const Answer& answer) {
-    while (auto* item = m_grid->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
-    const bool many = answer.figures.size() > 12;
-    const int columns = many ? 6 : 4;
-    int index = 0;
-    for (const Figure& figure : answer.figures) {
-        auto* cell = new QWidget(m_figures);
-        auto* box = new QVBoxLayout(cell);
-        box->setContentsMargins(0, 0, 0, 0);
-        box->setSpacing(1);
-        auto* name = new QLabel(name_words(figure.name), cell);
-        name->setProperty("soft", true);
-        auto* value = new QLabel(QString::fromStdString(shown_figure(figure)), cell);
-        value->setObjectName(QString::fromStdString("figure:" + figure.name));
-        value->setFont(figure_font(many ? 13 : 16));
-        value->setTextInteractionFlags(Qt::TextSelectableByMouse);
-        if (!figure.value) value->setToolTip(tr("Does not apply, or is not computed by this question yet."));
-        box->addWidget(name);
-        box->addWidget(value);
-        m_grid->addWidget(cell, index / columns, index % columns);
-        ++index;
-    }
-    for (int c = 0; c < 6; ++c) m_grid->setColumnStretch(c, c < columns ? 1 : 0);
-    m_grid->setHorizontalSpacing(many ? 14 : 28);
-}
-
 /// Made when a run in time is first looked at: it has a field of its own to compute.
 ScopeView& AnswerView::scope() {
     if (!m_scope) {
@@ -179,12 +149,14 @@ ScopeView& AnswerView::scope() {
     return *m_scope;
 }
 
-/// Beside the scope only the first row stands, and not what it cost, unless all are wanted.
+/// Where there are many only the large ones stand, unless all are wanted; beside the scope, not what it cost
+/// either.
 void AnswerView::fold_figures() {
-    const bool folded = shows_scope() && !m_all->isChecked();
-    m_all->setVisible(shows_scope());
-    m_effort->setVisible(!folded);
-    for (int k = 0; k < m_grid->count(); ++k) m_grid->itemAt(k)->widget()->setVisible(!folded || k < 6);
+    const bool many = m_answer && (shows_scope() || m_answer->figures.size() > few_figures);
+    const bool folded = many && !m_all->isChecked();
+    m_all->setVisible(many);
+    m_effort->setVisible(!(folded && shows_scope()));
+    m_figures->set_folded(folded, !shows_scope());
 }
 
 void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state) {
@@ -199,7 +171,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     const QString before = m_choice->currentText();
     m_answer = answer;
     m_sentence->setText(QString::fromStdString(answer.sentence));
-    fill_figures(answer);
+    m_figures->show_answer(answer);
     m_groups = curve_groups(answer);
     m_choice->blockSignals(true);
     m_choice->clear();
@@ -236,19 +208,6 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
                           .arg(e.seconds, 0, 'f', 2)
                           .arg(e.threads));
 }
-
-namespace {
-
-/// A curve over one period, closed by its first value so that the plot shows the whole period.
-Curve closed(Curve c) {
-    if ((c.x_name == "rotor_angle" || c.x_name == "gap_angle") && c.x.size() > 2) {
-        c.x.push_back(2 * c.x.back() - c.x[c.x.size() - 2]);
-        c.y.push_back(c.y.front());
-    }
-    return c;
-}
-
-} // namespace
 
 void AnswerView::show_choice(int index) {
     if (!m_answer) return;
@@ -303,14 +262,17 @@ void AnswerView::show_ranking(const CurveGroup& group) {
 void AnswerView::show_group(const CurveGroup& group) {
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
+    std::size_t shown = 0;
     for (const std::string& name : group.names)
         for (const Curve& c : m_answer->curves) {
             if (c.name != name || c.x_name != group.x_name) continue;
-            const std::size_t k = curves.size();
+            const std::size_t k = shown++;
             const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
             const bool single = group.names.size() == 1;
-            curves.push_back(
-                {closed(c), name_words(label), single ? t.accent : series_colour(k), group.bars, false});
+            const QColor colour = single ? t.accent : series_colour(k);
+            curves.push_back({drawn_curve(c), name_words(label), colour, group.bars, false});
+            if (auto solved = solved_points(c))
+                curves.push_back({std::move(*solved), {}, colour, false, false, true, false});
         }
     m_plot->show_curves(curves, QString::fromStdString(group.x_label), QString::fromStdString(group.y_label));
 }

@@ -1,6 +1,7 @@
 #pragma once
 // An answer: its sentence, its figures, its plots, and the ways to take it elsewhere.
 
+#include "ask/figure_board.h"
 #include "ask/pick_panel.h"
 #include "ask/question_card.h"
 #include "ask/ranking_view.h"
@@ -11,7 +12,6 @@
 #include "scope/scope_view.h"
 
 #include <QComboBox>
-#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QWidget>
@@ -45,13 +45,11 @@ class AnswerView : public QWidget {
     void show_map(const Map& map);
     void show_group(const CurveGroup& group);
     void show_ranking(const CurveGroup& group);
-    void fill_figures(const Answer& answer);
     void fold_figures();
 
     Document& m_document;
     QLabel *m_title, *m_state, *m_sentence, *m_effort;
-    QWidget* m_figures;
-    QGridLayout* m_grid;
+    FigureBoard* m_figures;
     QComboBox* m_choice;
     QWidget* m_tools;
     QPushButton *m_error, *m_all;

@@ -112,6 +112,8 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
         if (mark.kind == DimensionMark::Kind::Diameter)
             word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
         label.value = dimension_text(*parameter, document.value(mark.path));
+        if (const auto effect = m_effects.texts.find(mark.path); effect != m_effects.texts.end())
+            label.value += QStringLiteral("  (%1)").arg(effect->second);
         label.text = word + ' ' + label.value;
         label.wrong = std::any_of(document.problems().begin(), document.problems().end(),
                                   [&](const Problem& p) { return p.path == mark.path; });

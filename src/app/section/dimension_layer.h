@@ -7,9 +7,16 @@
 
 #include <QPainter>
 #include <QString>
+#include <map>
 #include <vector>
 
 namespace mavlo::app {
+
+/// What a change of each dimension does to a figure, as the drawing shows it.
+struct DimensionEffects {
+    QString title;                        ///< which figure, for which change; empty: none is in hand
+    std::map<std::string, QString> texts; ///< by path: "+0.16"
+};
 
 class DimensionLayer {
   public:
@@ -28,6 +35,10 @@ class DimensionLayer {
         std::vector<QLineF> extensions{}; ///< from what is measured to the line
         QLineF leader{};                  ///< from the text to what is measured; null: the text is on the line
     };
+
+    /// Worn by the labels from the next place() on.
+    void set_effects(DimensionEffects effects) { m_effects = std::move(effects); }
+    const DimensionEffects& effects() const { return m_effects; }
 
     /// Places the labels for the present design in a view of this size, as a column or round a close-up.
     void place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle,
@@ -50,6 +61,7 @@ class DimensionLayer {
     void paint_on_sheet(QPainter& painter, const ViewFrame& frame, const Label& label, bool is_hot,
                         bool strong) const;
     std::vector<Label> m_labels;
+    DimensionEffects m_effects;
 };
 
 /// "6.40", "16.0°", "0.86": the number as a drawing states it, millimetres understood.

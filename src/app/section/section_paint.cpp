@@ -151,6 +151,11 @@ void SectionView::paint_facts(QPainter& painter) const {
     paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);
     painter.drawText(QPointF(24, 30), text);
+    const QString& effects = m_dimensions.effects().title;
+    if (!m_editable || effects.isEmpty()) return;
+    paint_ground(painter, QRectF(18, 40, painter.fontMetrics().horizontalAdvance(effects) + 12, 21));
+    painter.setPen(theme().accent);
+    painter.drawText(QPointF(24, 54), effects);
 }
 
 void SectionView::paint_problem(QPainter& painter) const {

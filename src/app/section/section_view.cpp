@@ -151,6 +151,12 @@ QRectF SectionView::key_plan() const {
     return {16, height() - 128.0, 112, 112};
 }
 
+void SectionView::set_effects(DimensionEffects effects) {
+    m_dimensions.set_effects(std::move(effects));
+    replace_labels();
+    update();
+}
+
 void SectionView::replace_labels() {
     m_dimensions.place(m_document, m_frame, size(), m_angle, m_close_up ? &*m_close_up : nullptr);
 }

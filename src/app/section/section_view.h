@@ -49,6 +49,8 @@ class SectionView : public QWidget {
     std::optional<QPointF> label_position(const std::string& path) const;
     std::optional<QPointF> handle_position(const std::string& path) const;
     QPointF ring_handle() const;
+    /// What the dimensions do to a figure in hand, beside their values.
+    void set_effects(DimensionEffects effects);
     const DimensionLayer& dimensions() const { return m_dimensions; }
 
   Q_SIGNALS:

@@ -12,11 +12,11 @@ namespace mavlo::app {
 
 /// What a bench puts into the window.
 struct BenchView {
-    QWidget* page = nullptr;       ///< instead of the section; null: the section is shown, with
-    QWidget* side = nullptr;       ///< this beside it
-    QWidget* foot = nullptr;       ///< and this under it
-    bool editable = false;         ///< dimensions stand on the section, to be changed
-    bool live = false;             ///< a field is wanted whatever overlays are on
+    QWidget* page = nullptr;                ///< instead of the section; null: the section is shown, with
+    QWidget* side = nullptr;                ///< this beside it
+    QWidget* foot = nullptr;                ///< and this under it
+    bool editable = false;                  ///< dimensions stand on the section, to be changed
+    bool live = false;                      ///< a field is wanted whatever overlays are on
     std::function<CurrentWave()> current{}; ///< of the field; empty: none flows
     std::function<bool()> is_idle{};
 };

@@ -36,6 +36,7 @@ MainWindow::MainWindow(QWidget* parent)
     , m_section(new SectionView(m_document, this))
     , m_chips(new OverlayChips(m_section))
     , m_tell_tales(new TellTaleStrip(m_document, m_engine, this))
+    , m_what_moves(new WhatMoves(m_document, m_jobs, this))
     , m_notice(new QLabel(this))
     , m_reading(new QLabel(m_section))
     , m_desk(m_document, m_jobs, m_engine, *m_section, *m_chips) {
@@ -216,6 +217,12 @@ void MainWindow::connect_parts() {
     connect(&m_desk, &Desk::field_wanted, this, &MainWindow::request_field);
     connect(&m_desk, &Desk::probe_wanted, this, [this] { show_bench("probe"); });
     connect(&m_desk, &Desk::figure_answered, m_tell_tales, &TellTaleStrip::set_full);
+    connect(m_tell_tales, &TellTaleStrip::figure_clicked, m_what_moves, &WhatMoves::choose);
+    connect(m_what_moves, &WhatMoves::refused, this, &MainWindow::notify);
+    connect(m_what_moves, &WhatMoves::changed, this, [this] {
+        m_tell_tales->set_chosen(m_what_moves->figure());
+        m_section->set_effects(m_what_moves->effects());
+    });
     connect(&m_document, &Document::changed, this, [this] {
         m_notice->hide();
         request_field();
@@ -259,7 +266,7 @@ void MainWindow::request_field() {
 }
 
 bool MainWindow::is_idle() const {
-    return m_live.is_idle() && m_engine.is_idle() &&
+    return m_live.is_idle() && m_engine.is_idle() && m_what_moves->is_idle() &&
            std::all_of(m_views.begin(), m_views.end(),
                        [](const auto& view) { return !view.second.is_idle || view.second.is_idle(); });
 }

@@ -3,6 +3,7 @@
 
 #include "shell/bench.h"
 #include "shell/head_strip.h"
+#include "shell/what_moves.h"
 
 #include <QLabel>
 #include <QMainWindow>
@@ -83,6 +84,7 @@ class MainWindow : public QMainWindow {
     SectionView* m_section;
     OverlayChips* m_chips;
     TellTaleStrip* m_tell_tales;
+    WhatMoves* m_what_moves;
     QLabel *m_notice, *m_reading;
     Desk m_desk;
 };

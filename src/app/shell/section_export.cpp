@@ -37,7 +37,8 @@ bool save_pdf(const QString& file, QWidget& view) {
 }
 
 /// Empty where it was written.
-std::string field_to_file(const DrawnMachine& built, double angle, const CurrentWave& current, const std::string& file) {
+std::string field_to_file(const DrawnMachine& built, double angle, const CurrentWave& current,
+                          const std::string& file) {
     const auto field = field_at(built.machine, angle, current);
     if (!field) return field.problems().front().sentence;
     const auto problem = write_file_atomically(file, vtu_text(*field->model, field->solution, true));
@@ -46,8 +47,8 @@ std::string field_to_file(const DrawnMachine& built, double angle, const Current
 
 } // namespace
 
-void export_section(const QString& file, SectionView& view, const Document& document, const CurrentWave& current, Jobs& jobs,
-                    const std::function<void(const QString&)>& told) {
+void export_section(const QString& file, SectionView& view, const Document& document,
+                    const CurrentWave& current, Jobs& jobs, const std::function<void(const QString&)>& told) {
     const QString ending = QFileInfo(file).suffix().toLower();
     const auto built = document.built();
     if (!built || !document.is_good())

@@ -1,6 +1,7 @@
 #include "shell/tell_tales.h"
 #include "shell/theme.h"
 
+#include <QMouseEvent>
 #include <QPainter>
 #include <cmath>
 
@@ -88,6 +89,7 @@ TellTaleStrip::TellTaleStrip(Document& document, TellTaleEngine& engine, QWidget
     , m_engine(engine) {
     setObjectName(QStringLiteral("tell_tales"));
     setFixedHeight(92);
+    setToolTip(tr("A click shows on Draw how much each dimension moves the figure"));
     connect(&engine, &TellTaleEngine::changed, this, qOverload<>(&QWidget::update));
     connect(&document, &Document::changed, this, [this] { m_full.clear(); });
 }
@@ -123,9 +125,21 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
         } else {
             placed[figure.name] = {list.size(), reading};
             list.push_back(cell_of(reading, title));
+            list.back().figure = QString::fromStdString(figure.name);
         }
     }
     return list;
+}
+
+void TellTaleStrip::set_chosen(const QString& figure) {
+    m_chosen = figure;
+    update();
+}
+
+void TellTaleStrip::mousePressEvent(QMouseEvent* event) {
+    const auto list = cells();
+    const auto index = std::size_t(event->position().x() / width() * double(list.size()));
+    if (index < list.size()) Q_EMIT figure_clicked(list[index].figure);
 }
 
 void TellTaleStrip::paintEvent(QPaintEvent*) {
@@ -154,6 +168,8 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
             painter.setPen(t.line);
             painter.drawLine(QPointF(cell_width * double(i), 16), QPointF(cell_width * double(i), 78));
         }
+        if (!m_chosen.isEmpty() && cell.figure == m_chosen)
+            painter.fillRect(QRectF(cell_width * double(i) + 1, 1, cell_width - 2, 3), t.accent);
         painter.setFont(small_font());
         painter.setPen(t.soft);
         painter.drawText(QRectF(x, 10, cell_width - 14, 20), Qt::AlignLeft | Qt::AlignVCenter,

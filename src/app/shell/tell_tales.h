@@ -55,6 +55,7 @@ class TellTaleStrip : public QWidget {
     TellTaleStrip(Document& document, TellTaleEngine& engine, QWidget* parent = nullptr);
 
     struct Cell {
+        QString figure; ///< the key figure's name
         QString title, value, unit, change;
         int direction = 0; ///< of the change: +1 up, -1 down
         int verdict = 0;   ///< +1 better, -1 worse, 0 neither
@@ -64,14 +65,21 @@ class TellTaleStrip : public QWidget {
     void set_full(const QString& figure,
                   std::optional<double> value); ///< value of a full answer to the design as it stands
 
+    void set_chosen(const QString& figure); ///< marked as the one in hand
+
+  Q_SIGNALS:
+    void figure_clicked(const QString& figure);
+
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
     QSize sizeHint() const override { return {1280, 92}; }
 
   private:
     Document& m_document;
     TellTaleEngine& m_engine;
     std::map<QString, double> m_full;
+    QString m_chosen;
 };
 
 } // namespace mavlo::app

@@ -3,6 +3,7 @@
 #include "figure/palette.h"
 #include "plot/plot_words.h"
 #include "quantity/quantity.h"
+#include "question/figure_names.h"
 #include "shell/theme.h"
 
 #include <QFileDialog>
@@ -26,9 +27,18 @@ QColor shade(double share) {
     return {c.r, c.g, c.b};
 }
 
+/// "load.torque_mean" where several questions have it.
+QString label_of(const std::string& column) {
+    const auto dot = column.rfind('.');
+    const QString label =
+        QString::fromStdString(figure_name(dot == std::string::npos ? column : column.substr(dot + 1)).label);
+    return dot == std::string::npos ? label
+                                    : label + QStringLiteral(" (%1)").arg(column.substr(0, dot).c_str());
+}
+
 QString words_of(const StudyTable::Column& column) {
-    return column.unit == "1" || column.unit.empty() ? name_words(column.name)
-                                                     : name_words(column.name) + ", " + unit_words(column.unit);
+    const QString label = label_of(column.name);
+    return column.unit == "1" || column.unit.empty() ? label : label + ", " + unit_words(column.unit);
 }
 
 } // namespace
@@ -151,13 +161,13 @@ void SweepView::fill_choices() {
                                 m_what->addItem(name_words(c.name) + tr(" over ") + name_words(c.x_name), key);
     } else {
         for (const auto& c : m_table.columns)
-            if (c.texts.empty()) m_what->addItem(name_words(c.name), QString::fromStdString(c.name));
+            if (c.texts.empty()) m_what->addItem(label_of(c.name), QString::fromStdString(c.name));
     }
     if (kind == OverVaried)
         for (std::size_t k = 0; k < m_study.paths.size(); ++k) m_against->addItem(varied_words(k), int(k));
     if (kind == Pair)
         for (const auto& c : m_table.columns)
-            if (c.texts.empty()) m_against->addItem(name_words(c.name), QString::fromStdString(c.name));
+            if (c.texts.empty()) m_against->addItem(label_of(c.name), QString::fromStdString(c.name));
     m_what->setCurrentIndex(std::max(0, m_what->findData(before)));
     m_against->setCurrentIndex(std::max(0, m_against->findData(against)));
     m_what->setVisible(kind != Listed);
@@ -236,7 +246,7 @@ void SweepView::show_figure() {
         for (const std::string& text : others) words << QString::fromStdString(text);
         const double share = lines.size() > 1 ? double(curves.size()) / double(lines.size() - 1) : 0.5;
         const bool lone = sorted.x.size() < 2 || lines.size() > 12;
-        curves.push_back({sorted, words.isEmpty() ? name_words(figure->name) : words.join(QStringLiteral(", ")),
+        curves.push_back({sorted, words.isEmpty() ? label_of(figure->name) : words.join(QStringLiteral(", ")),
                           shade(share), false, false, lone, !lone});
     }
     m_plot->show_curves(curves, varied_words(path), words_of(*figure));

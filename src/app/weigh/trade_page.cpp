@@ -109,13 +109,20 @@ QWidget* TradePage::make_answer() {
     auto* axes = new QHBoxLayout;
     m_y->setObjectName(QStringLiteral("trade_y"));
     m_x->setObjectName(QStringLiteral("trade_x"));
+    for (QComboBox* axis : {m_x, m_y}) {
+        axis->setMinimumWidth(180);
+        axis->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    }
     axes->addWidget(m_y);
     axes->addWidget(heading(tr("over"), answer));
     axes->addWidget(m_x);
     axes->addStretch();
     column->addLayout(axes);
     column->addWidget(m_cloud, 1);
-    auto* picked = new QHBoxLayout;
+    m_pick = new QWidget(answer);
+    auto* picked = new QHBoxLayout(m_pick);
+    picked->setContentsMargins(0, 0, 0, 0);
+    m_pick->hide();
     m_picture->setFixedSize(170, 170);
     picked->addWidget(m_picture);
     auto* words = new QVBoxLayout;
@@ -127,7 +134,7 @@ QWidget* TradePage::make_answer() {
     m_keep->setEnabled(false);
     words->addWidget(m_keep, 0, Qt::AlignLeft);
     picked->addLayout(words, 1);
-    column->addLayout(picked);
+    column->addWidget(m_pick);
     return answer;
 }
 
@@ -265,6 +272,7 @@ void TradePage::show_picked(std::size_t index) {
     const TradedDesign& d = m_front.tried[index];
     const auto design = traded_design(m_trade, d);
     if (!design) return;
+    m_pick->show();
     m_picture->show_design(m_desk.document.project(), *design);
     QString text;
     for (std::size_t k = 0; k < m_trade.free.size(); ++k)

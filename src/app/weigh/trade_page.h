@@ -53,6 +53,7 @@ class TradePage : public QWidget {
     QComboBox *m_x, *m_y;
     Cloud* m_cloud;
     DesignPicture* m_picture;
+    QWidget* m_pick = nullptr; ///< of the point in hand
     TradeOff m_trade;
     TradeFront m_front;
     int m_job = 0;

@@ -26,8 +26,11 @@ WeighBench::WeighBench(Desk& desk, QWidget* parent)
 
 namespace {
 
-const Register<BenchKind> weigh{{"weigh", 50, "Weigh", "variants, sweeps, trade-offs, the report",
-                                 [](Desk& desk) { return BenchView{.page = new WeighBench(desk)}; }}};
+const Register<BenchKind> weigh{
+    {"weigh", 50, "Weigh", "variants, sweeps, trade-offs, the report", [](Desk& desk) {
+         return BenchView{.page = new WeighBench(desk),
+                          .is_idle = [&desk] { return desk.jobs.states().empty(); }};
+     }}};
 
 } // namespace
 } // namespace mavlo::app

@@ -101,7 +101,7 @@ Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& 
     with.tile_meshes = meshes;
     const auto model = prepare_field(machine, with);
     if (!model) return model.problems();
-    out.m_unknowns = (*model)->unknowns();
+    out.m_model = *model;
     auto figures = quick_figures(*model, threads, watch, {nullptr, &out.m_fields});
     if (!figures) return figures.problems();
     out.m_base = std::move(*figures);
@@ -195,7 +195,7 @@ Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& mak
     if (!coarse) return coarse.problems();
     Sensitivity out;
     out.base = fine->base().values;
-    out.unknowns = fine->unknowns();
+    out.model = fine->model();
     out.fields = fine->base().solves * 2 * (1 + 2 * int(steps.size()));
     out.dimensions.resize(steps.size());
     std::atomic<int> done = 0;

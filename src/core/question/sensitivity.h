@@ -42,7 +42,8 @@ struct DimensionSlopes {
 struct Sensitivity {
     std::map<std::string, double, std::less<>> base; ///< key figures of the design
     std::vector<DimensionSlopes> dimensions;
-    int fields = 0, unknowns = 0;
+    int fields = 0;
+    std::shared_ptr<const MachineModel> model; ///< of the design itself
 };
 
 /// Differences of the quick figures over meshes that move with the dimension (mesh/mesh_mover.h), central ones,
@@ -64,7 +65,7 @@ class MovingModel {
     static Result<MovingModel> of(const Machine& machine, const ModelOptions& options, int threads,
                                   const Watch& watch);
     const QuickFigures& base() const { return m_base; }
-    int unknowns() const { return m_unknowns; }
+    const std::shared_ptr<const MachineModel>& model() const { return m_model; } ///< of the design itself
     /// Of a machine whose dimensions differ a little; `remeshed` becomes true when the mesh could not follow.
     Result<QuickFigures> figures(const Machine& machine, const Watch& watch, bool& remeshed) const;
 
@@ -73,7 +74,7 @@ class MovingModel {
     std::shared_ptr<const std::vector<MeshMover>> m_movers;
     std::vector<FieldSolution> m_fields;
     QuickFigures m_base;
-    int m_unknowns = 0;
+    std::shared_ptr<const MachineModel> m_model;
 };
 
 } // namespace mavlo

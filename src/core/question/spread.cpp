@@ -164,7 +164,7 @@ Result<MadeMachines> make_machines(const Design& design, const MachineMaker& mak
     if (!model) return model.problems();
     MadeMachines out;
     out.nominal = model->base().values;
-    out.unknowns = model->unknowns();
+    out.model = model->model();
     out.fields = model->base().solves * (1 + count);
     const auto draws = normal_draws(spreads.size(), count, seed);
     for (const auto& row : draws) out.machines.push_back({row, {}});

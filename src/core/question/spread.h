@@ -33,7 +33,8 @@ struct MadeMachine {
 struct MadeMachines {
     std::map<std::string, double, std::less<>> nominal;
     std::vector<MadeMachine> machines;
-    int fields = 0, unknowns = 0;
+    int fields = 0;
+    std::shared_ptr<const MachineModel> model; ///< of the design itself
 };
 /// Latin hypercube of normal draws (M.D. McKay et al., Technometrics 21, 1979), the same for the same seed, on
 /// meshes that move with the dimensions.

@@ -45,6 +45,7 @@ Problems run(QuestionContext& c) {
     c.answer.effort.solves = figures->solves;
     c.answer.effort.unknowns = (*model)->unknowns();
     c.answer.effort.elements = int((*model)->elements.size());
+    c.answer.effort.smallest_angle = (*model)->smallest_angle() * 180 / std::numbers::pi;
     c.answer.sentence =
         fmt::format("Key figures from {} fields on a coarse mesh; the full questions answer each of them.",
                     figures->solves);

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -76,7 +77,9 @@ Problems run(QuestionContext& c) {
                                     unsigned(c.input("seed")), mesh, c.threads, c.watch);
     if (!made) return made.problems();
     c.answer.effort.solves = made->fields;
-    c.answer.effort.unknowns = made->unknowns;
+    c.answer.effort.unknowns = made->model->unknowns();
+    c.answer.effort.elements = int(made->model->elements.size());
+    c.answer.effort.smallest_angle = made->model->smallest_angle() * 180 / std::numbers::pi;
     for (const KeyFigure* figure : *chosen) {
         const auto nominal = made->nominal.find(figure->name);
         if (nominal == made->nominal.end()) continue;

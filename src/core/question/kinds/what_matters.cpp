@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -75,7 +76,7 @@ std::string sentence_of(const KeyFigure& figure, const std::vector<Row>& rows) {
     const Row& top = rows.front();
     const Parameter& p = *top.of->dimension.parameter;
     const bool length = p.dimension() == dimension::length, angle = p.dimension() == dimension::angle;
-    const double unit = length ? 1e-4 : angle ? 3.14159265358979 / 1800 : 0.01 * top.of->dimension.value;
+    const double unit = length ? 1e-4 : angle ? std::numbers::pi / 1800 : 0.01 * top.of->dimension.value;
     return fmt::format("Most moves {} with {}: {:+.3g} {} for {}.", lower_first(figure.label), p.path,
                        top.slope.value * unit * figure.factor, figure.unit,
                        length  ? "0.1 mm more"
@@ -96,7 +97,9 @@ Problems run(QuestionContext& c) {
                                       size_factor(quality) * c.mesh.extra_factor, c.threads, c.watch);
     if (!found) return found.problems();
     c.answer.effort.solves = found->fields;
-    c.answer.effort.unknowns = found->unknowns;
+    c.answer.effort.unknowns = found->model->unknowns();
+    c.answer.effort.elements = int(found->model->elements.size());
+    c.answer.effort.smallest_angle = found->model->smallest_angle() * 180 / std::numbers::pi;
     for (const KeyFigure* figure : *chosen) {
         const auto base = found->base.find(figure->name);
         if (base == found->base.end()) continue;

@@ -1,0 +1,88 @@
+#include "shell/what_moves.h"
+
+#include "question/key_figure.h"
+
+#include <cmath>
+#include <numbers>
+
+namespace mavlo::app {
+
+WhatMoves::WhatMoves(Document& document, Jobs& jobs, QObject* parent)
+    : QObject(parent)
+    , m_document(document)
+    , m_jobs(jobs) {
+    connect(&document, &Document::changed, this, &WhatMoves::changed);
+}
+
+Ask WhatMoves::wanted() const {
+    Ask ask;
+    ask.design = m_document.design();
+    ask.materials = m_document.project().materials;
+    ask.variant = m_document.variant().name;
+    ask.quality = Quality::Draft;
+    return ask;
+}
+
+void WhatMoves::choose(const QString& figure) {
+    m_figure = figure == m_figure ? QString() : figure;
+    if (!m_figure.isEmpty()) ask();
+    Q_EMIT changed();
+}
+
+/// From the shelf where it was asked before.
+void WhatMoves::ask() {
+    const auto built = m_document.built();
+    if (!built || !m_document.is_good() || m_job != 0) return;
+    if (m_answer && m_answer->design == built->hash) return;
+    const Ask asked = wanted();
+    if (auto kept = m_document.answers().find("what-matters", asked)) {
+        m_answer = std::move(*kept);
+        return;
+    }
+    auto result = std::make_shared<std::optional<Result<Answer>>>();
+    m_job = m_jobs.submit(
+        tr("what moves the key figures"),
+        [asked, result](const Watch& watch) {
+            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
+                                                  : ask_question("what-matters", asked, {0, watch});
+        },
+        [this, asked, result] {
+            m_job = 0;
+            if (**result) {
+                m_answer = std::move(***result);
+                m_document.answers().keep(*m_answer, asked);
+            } else if (!is_stopped((*result)->problems())) {
+                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
+            }
+            Q_EMIT changed();
+        });
+}
+
+DimensionEffects WhatMoves::effects() const {
+    DimensionEffects out;
+    const KeyFigure* figure = registry<KeyFigure>().find(m_figure.toStdString());
+    if (!figure) return out;
+    const auto built = m_document.built();
+    const QString label = QString::fromStdString(figure->label), unit = QString::fromStdString(figure->unit);
+    const Curve* slopes =
+        m_answer && built && m_answer->design == built->hash ? m_answer->curve(figure->name) : nullptr;
+    if (!slopes) {
+        out.title = m_job != 0 ? tr("%1: what moves it is being computed …").arg(label)
+                               : tr("%1: the design changed; click it again").arg(label);
+        return out;
+    }
+    out.title = tr("%1%2 for 0.1 mm, 0.1° or 1 % more").arg(label, unit.isEmpty() ? QString() : ", " + unit);
+    for (std::size_t k = 0; k < slopes->labels.size(); ++k) {
+        const Parameter* p = find_parameter(slopes->labels[k]);
+        if (!p || !built->machine.values.has(p->path)) continue;
+        const double step = p->dimension() == dimension::length  ? 1e-4
+                            : p->dimension() == dimension::angle ? std::numbers::pi / 1800
+                                                                 : 0.01 * built->machine.values.number(p->path);
+        const double change = slopes->y[k] * step * figure->factor;
+        out.texts[p->path] =
+            QStringLiteral("%1%2").arg(change < 0 ? "−" : "+").arg(std::abs(change), 0, 'g', 2);
+    }
+    return out;
+}
+
+} // namespace mavlo::app

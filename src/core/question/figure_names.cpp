@@ -1,0 +1,217 @@
+#include "question/figure_names.h"
+
+#include "question/words.h"
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <map>
+
+namespace mavlo {
+namespace {
+
+constexpr const char *torque = "Torque", *voltage = "Flux and voltage", *current = "Current", *loss = "Losses",
+                     *power = "Power", *winding = "Winding", *iron = "Inductance", *limit = "Limits",
+                     *check = "Checks", *more = "More";
+
+const std::map<std::string, FigureName>& names() {
+    static const std::map<std::string, FigureName> table{
+        {"torque_mean", {"Mean torque", "T", torque}},
+        {"torque_peak_to_peak", {"Torque ripple, peak to peak", "ΔT", torque}},
+        {"torque_std", {"Torque ripple, rms", "T~", torque}},
+        {"torque_mean_by_map", {"Mean torque by the map", "", check}},
+        {"cogging_peak_to_peak", {"Cogging torque, peak to peak", "ΔT0", torque}},
+        {"cogging_period", {"Cogging period, mechanical", "", torque}},
+        {"cogging_per_turn", {"Cogging periods a turn", "", torque}},
+        {"skew_proposed", {"Skew that removes it, mechanical", "", torque}},
+        {"stall_torque", {"Stall torque", "", torque}},
+        {"max_torque", {"Largest torque", "T max", torque}},
+        {"torque_best", {"Torque at the best angle", "", torque}},
+        {"highest_torque", {"Highest torque on the map", "", torque}},
+        {"torque_at_max_speed", {"Torque at the largest speed", "", torque}},
+        {"braking_torque_most", {"Largest braking torque", "", torque}},
+        {"flux_linkage_peak", {"Flux linkage, phase, peak", "Ψ", voltage}},
+        {"flux_linkage_d", {"Flux linkage along d", "Ψd", voltage}},
+        {"flux_linkage_q", {"Flux linkage along q", "Ψq", voltage}},
+        {"back_emf_phase_fundamental", {"Back-EMF, phase, fundamental peak", "Û", voltage}},
+        {"back_emf_phase_rms", {"Back-EMF, phase, rms", "U", voltage}},
+        {"back_emf_line_rms", {"Back-EMF, line, rms", "U L", voltage}},
+        {"back_emf_thd", {"Distortion of the back-EMF", "THD", voltage}},
+        {"d_axis_angle", {"d axis, mechanical", "", voltage}},
+        {"voltage_phase_peak", {"Phase voltage, peak", "û", voltage}},
+        {"voltage_line_rms", {"Line voltage, rms", "U L", voltage}},
+        {"voltage_limit", {"Voltage limit, phase peak", "", limit}},
+        {"voltage", {"Phase voltage, peak", "û", voltage}},
+        {"power_factor", {"Power factor", "cos φ", power}},
+        {"current", {"Current, phase, peak", "î", current}},
+        {"current_rms", {"Current, rms", "I", current}},
+        {"current_peak", {"Current, peak", "î", current}},
+        {"current_mean", {"Current, mean", "", current}},
+        {"current_fundamental", {"Current, fundamental peak", "î1", current}},
+        {"dc_current_mean", {"Link current, mean", "I dc", current}},
+        {"id", {"Current along d", "i d", current}},
+        {"iq", {"Current along q", "i q", current}},
+        {"advance", {"Advance, electrical", "β", current}},
+        {"best_advance", {"Best advance, electrical", "β", current}},
+        {"characteristic_current", {"Characteristic current", "Ψ/L d", limit}},
+        {"short_circuit_current", {"Short-circuit current, peak", "", limit}},
+        {"copper_loss", {"Copper loss", "P Cu", loss}},
+        {"copper_loss_dc", {"of it by direct current", "", loss}},
+        {"iron_loss_stator", {"Iron loss, stator", "P Fe", loss}},
+        {"iron_loss_rotor", {"Iron loss, rotor", "", loss}},
+        {"magnet_loss", {"Magnet loss", "P M", loss}},
+        {"shaft_loss", {"Shaft loss", "", loss}},
+        {"shell_loss", {"Rotor cage or shell loss", "", loss}},
+        {"switch_loss", {"Switch and diode loss", "", loss}},
+        {"bearing_loss", {"Bearing friction", "", loss}},
+        {"windage_loss", {"Windage", "", loss}},
+        {"total_loss", {"Total loss", "P V", loss}},
+        {"hysteresis_loss_stator", {"Hysteresis, stator", "", "Iron loss in parts"}},
+        {"classical_loss_stator", {"Eddy currents, stator", "", "Iron loss in parts"}},
+        {"excess_loss_stator", {"Excess, stator", "", "Iron loss in parts"}},
+        {"hysteresis_loss_rotor", {"Hysteresis, rotor", "", "Iron loss in parts"}},
+        {"classical_loss_rotor", {"Eddy currents, rotor", "", "Iron loss in parts"}},
+        {"excess_loss_rotor", {"Excess, rotor", "", "Iron loss in parts"}},
+        {"magnet_skin_depth", {"Skin depth in the magnets", "δ", "Iron loss in parts"}},
+        {"mechanical_power", {"Power of the gap", "P δ", power}},
+        {"shaft_power", {"Shaft power", "P 2", power}},
+        {"electrical_power", {"Electrical power", "P 1", power}},
+        {"input_power", {"Power from the supply", "P 1", power}},
+        {"efficiency", {"Efficiency", "η", power}},
+        {"best_efficiency", {"Best efficiency", "η", power}},
+        {"speed_at_best_efficiency", {"at the speed", "", power}},
+        {"torque_at_best_efficiency", {"and torque", "", power}},
+        {"power_at_best_efficiency", {"and power", "", power}},
+        {"max_power", {"Largest power", "P max", power}},
+        {"speed_at_max_power", {"Speed at the largest power", "", power}},
+        {"base_speed", {"Base speed", "n", limit}},
+        {"max_speed", {"Largest speed", "n max", limit}},
+        {"no_load_speed", {"No-load speed", "n 0", limit}},
+        {"switching_frequency", {"Switching frequency", "f", power}},
+        {"power_unaccounted", {"Power not accounted for", "", check}},
+        {"periods_to_steady", {"Periods until steady", "", check}},
+        {"winding_factor", {"Winding factor", "ξ", winding}},
+        {"phase_resistance", {"Phase resistance", "R", winding}},
+        {"line_resistance", {"Resistance between terminals", "", winding}},
+        {"slot_fill", {"Slot fill, copper over slot", "", winding}},
+        {"insulated_fill", {"Fill, wire over free area", "", winding}},
+        {"copper_mass", {"Copper mass", "m", winding}},
+        {"turns_in_series", {"Turns in series", "N", winding}},
+        {"turn_length", {"Mean turn", "", winding}},
+        {"end_winding_inductance", {"End-winding inductance", "", winding}},
+        {"inductance_d_apparent", {"Apparent, along d", "L d", iron}},
+        {"inductance_q_apparent", {"Apparent, along q", "L q", iron}},
+        {"inductance_d_incremental", {"Incremental, along d", "", iron}},
+        {"inductance_q_incremental", {"Incremental, along q", "", iron}},
+        {"inductance_dq_incremental", {"Incremental, cross", "", iron}},
+        {"saliency", {"Saliency", "L q/L d", iron}},
+        {"inductance_aligned", {"Aligned inductance", "", iron}},
+        {"inductance_unaligned", {"Unaligned inductance", "", iron}},
+        {"inductance_ratio", {"Aligned over unaligned", "", iron}},
+        {"share_lost", {"Magnet lost", "", limit}},
+        {"margin", {"Margin to the knee", "", limit}},
+        {"demagnetisation_margin", {"Margin to the knee", "", limit}},
+        {"torque_gap_field", {"Torque from the gap's field", "", check}},
+        {"torque_virtual_work", {"Torque from the coenergy", "", check}},
+        {"torque_difference", {"Their difference", "", check}},
+        {"share_within_limits", {"Machines within limits", "", limit}},
+        {"active_mass", {"Active mass", "m", more}},
+        {"energy_a_stroke", {"Energy a stroke", "W", torque}},
+    };
+    return table;
+}
+
+/// Which figures answer a question, of those that are asked most.
+const std::map<std::string, std::vector<std::string>>& headlines() {
+    static const std::map<std::string, std::vector<std::string>> table{
+        {"cogging", {"cogging_peak_to_peak", "cogging_per_turn"}},
+        {"no-load", {"back_emf_line_rms", "flux_linkage_peak", "back_emf_thd"}},
+        {"winding", {"winding_factor", "phase_resistance", "slot_fill"}},
+        {"load", {"torque_mean", "torque_peak_to_peak", "efficiency"}},
+        {"best-angle", {"torque_best", "best_advance"}},
+        {"current-for-torque", {"current", "advance", "torque_mean"}},
+        {"inductances", {"inductance_d_apparent", "inductance_q_apparent", "saliency"}},
+        {"demagnetisation", {"share_lost", "margin"}},
+        {"speed-range", {"max_power", "base_speed", "max_speed"}},
+        {"efficiency-map", {"best_efficiency", "speed_at_best_efficiency", "torque_at_best_efficiency"}},
+        {"working-point", {"efficiency", "current", "voltage"}},
+        {"short-circuit", {"short_circuit_current", "braking_torque_most"}},
+        {"in-time", {"torque_mean", "current_rms", "efficiency"}},
+        {"torque-speed", {"no_load_speed", "stall_torque", "max_power"}},
+        {"strokes", {"torque_mean", "torque_peak_to_peak", "efficiency"}},
+        {"linkage-curves", {"inductance_aligned", "inductance_unaligned", "inductance_ratio"}},
+        {"flux-map", {"highest_torque", "id_at_highest_torque", "iq_at_highest_torque"}},
+        {"tolerances", {"share_within_limits"}},
+    };
+    return table;
+}
+
+constexpr const char* order[] = {torque, current, voltage, power, loss, "Iron loss in parts",
+                                 iron,   winding, limit,   check};
+
+std::size_t place_of(const std::string& group) {
+    return std::size_t(std::find(std::begin(order), std::end(order), group) - std::begin(order));
+}
+
+const Figure* find(const Answer& answer, const std::string& name) {
+    for (const Figure& figure : answer.figures)
+        if (figure.name == name) return &figure;
+    return nullptr;
+}
+
+} // namespace
+
+FigureName figure_name(const std::string& name) {
+    if (const auto known = names().find(name); known != names().end()) return known->second;
+    std::string label = figure_words(name);
+    if (!label.empty()) label[0] = char(std::toupper(static_cast<unsigned char>(label[0])));
+    return {label, "", more};
+}
+
+std::vector<std::string> headline_figures(const Answer& answer) {
+    std::vector<std::string> list;
+    if (const auto known = headlines().find(answer.question); known != headlines().end())
+        for (const std::string& name : known->second)
+            if (const Figure* figure = find(answer, name); figure && figure->value) list.push_back(name);
+    for (std::size_t k = 0; list.empty() && k < std::min<std::size_t>(2, answer.figures.size()); ++k)
+        list.push_back(answer.figures[k].name);
+    return list;
+}
+
+std::vector<FigureGroup> figure_groups(const Answer& answer) {
+    const auto large = headline_figures(answer);
+    std::vector<FigureGroup> groups;
+    for (const Figure& figure : answer.figures) {
+        if (std::find(large.begin(), large.end(), figure.name) != large.end()) continue;
+        const std::string title = figure_name(figure.name).group;
+        auto group =
+            std::find_if(groups.begin(), groups.end(), [&](const FigureGroup& g) { return g.title == title; });
+        if (group == groups.end()) group = groups.insert(groups.end(), {title, {}});
+        group->figures.push_back(figure);
+    }
+    std::stable_sort(groups.begin(), groups.end(), [](const FigureGroup& a, const FigureGroup& b) {
+        return place_of(a.title) < place_of(b.title);
+    });
+    return groups;
+}
+
+std::optional<LossBar> loss_bar(const Answer& answer) {
+    const auto value = [&](const char* name) { return answer.figure(name).value_or(0); };
+    LossBar bar;
+    bar.input = std::max(value("electrical_power"), value("input_power"));
+    for (const char* name : {"copper_loss", "iron_loss_stator", "iron_loss_rotor", "magnet_loss", "shaft_loss",
+                             "shell_loss", "switch_loss", "bearing_loss", "windage_loss"})
+        if (const double watts = value(name); watts > 0) bar.losses.push_back({figure_name(name).label, watts});
+    const double shaft = value("shaft_power"), gap = value("mechanical_power");
+    bar.output = shaft > 0 ? shaft : gap;
+    if (bar.losses.empty() || bar.output <= 0) return std::nullopt;
+    double lost = 0;
+    for (const auto& l : bar.losses) lost += l.watts;
+    // Losses that the fields are too simple to take from the shaft come on top of the terminals' power.
+    bar.input = std::max(bar.input, bar.output + lost);
+    std::stable_sort(bar.losses.begin(), bar.losses.end(),
+                     [](const LossBar::Loss& a, const LossBar::Loss& b) { return a.watts > b.watts; });
+    return bar;
+}
+
+} // namespace mavlo

@@ -1,0 +1,39 @@
+#pragma once
+// What a figure of an answer is called in the trade, its symbol, and where it stands among the others.
+
+#include "question/answer.h"
+
+#include <optional>
+
+namespace mavlo {
+
+struct FigureName {
+    std::string label;  ///< "Mean torque"
+    std::string symbol; ///< "T"; may be empty
+    std::string group;  ///< "Torque"; figures without one stand under "More"
+};
+/// One that is not known wears its own words.
+FigureName figure_name(const std::string& name);
+
+/// The two or three figures that answer the question, by their names, in order.
+std::vector<std::string> headline_figures(const Answer& answer);
+
+struct FigureGroup {
+    std::string title;
+    std::vector<Figure> figures;
+};
+/// The others by groups, in the order the trade reads them.
+std::vector<FigureGroup> figure_groups(const Answer& answer);
+
+/// How input becomes output: what is lost on the way, largest first. Empty where an answer has no power.
+struct LossBar {
+    double input = 0, output = 0; ///< W
+    struct Loss {
+        std::string label;
+        double watts;
+    };
+    std::vector<Loss> losses;
+};
+std::optional<LossBar> loss_bar(const Answer& answer);
+
+} // namespace mavlo

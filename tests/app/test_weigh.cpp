@@ -1,0 +1,247 @@
+// Weigh and what it shares with Ask and Draw, with real keys and clicks: a sweep priced and run, a trade-off
+// whose point becomes a variant, a report, a ranking, and the dimensions that show what moves a figure.
+
+#include "app/window_fixture.h"
+#include "ask/drawn_curve.h"
+#include "ask/ranking_view.h"
+#include "question/figure_names.h"
+#include "weigh/cloud.h"
+#include "weigh/report_page.h"
+#include "weigh/sweep_view.h"
+
+#include <QListWidget>
+#include <QSpinBox>
+#include <QTableWidget>
+#include <QTreeWidget>
+#include <QtTest>
+#include <numbers>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+namespace {
+
+void show_page(WindowFixture& f, const char* title) {
+    f.window->show_bench("weigh");
+    QTest::mouseClick(f.child(title), Qt::LeftButton);
+    QCoreApplication::processEvents();
+}
+
+/// Types a parameter and its values into a row.
+void vary(WindowFixture& f, const char* prefix, const char* path, const char* values) {
+    auto* box = f.child<QComboBox>((std::string(prefix) + ":path:0").c_str());
+    WindowFixture::replace(box->lineEdit(), QString::fromLatin1(path));
+    auto* edit = f.child<QLineEdit>((std::string(prefix) + ":values:0").c_str());
+    QTest::mouseClick(edit, Qt::LeftButton);
+    edit->selectAll();
+    QTest::keyClicks(edit, QString::fromLatin1(values));
+}
+
+bool wait_for_jobs(WindowFixture& f, const char* button, const char* text) {
+    return QTest::qWaitFor([&] { return f.child<QPushButton>(button)->text() == QString::fromLatin1(text); },
+                           120000);
+}
+
+} // namespace
+
+class TestWeigh : public QObject {
+    Q_OBJECT
+
+  private Q_SLOTS:
+    void sweep_is_priced_run_and_read();
+    void sweep_tells_mistakes();
+    void trade_off_grows_and_keeps();
+    void report_is_written();
+    void ranking_and_board();
+    void dimensions_show_what_moves();
+    void periodic_curves_are_drawn_finer();
+    void losses_add_up();
+};
+
+void TestWeigh::sweep_is_priced_run_and_read() {
+    WindowFixture f;
+    show_page(f, "weigh:Sweep");
+    f.child<QComboBox>("sweep_quality")->setCurrentIndex(0);
+    vary(f, "vary", "gap", "0.8:1.2:3 mm");
+    auto* questions = f.child<QListWidget>("sweep_questions");
+    for (int k = 0; k < questions->count(); ++k)
+        if (questions->item(k)->text() == QStringLiteral("Cogging torque")) {
+            const QRect item = questions->visualItemRect(questions->item(k));
+            QTest::mouseClick(questions->viewport(), Qt::LeftButton, {},
+                              QPoint(item.left() + 10, item.center().y()));
+        }
+    auto* price = f.child<QLabel>("sweep_price");
+    QVERIFY2(
+        QTest::qWaitFor([&] { return price->text().contains(QStringLiteral("3 designs, 2 question")); }, 30000),
+        qPrintable(price->text()));
+    QVERIFY(price->text().contains(QStringLiteral("fields")));
+    QTest::mouseClick(f.child("sweep_run"), Qt::LeftButton);
+    QCOMPARE(f.child<QPushButton>("sweep_run")->text(), QStringLiteral("Stop"));
+    QVERIFY(wait_for_jobs(f, "sweep_run", "Run"));
+    QVERIFY(price->text().startsWith(QStringLiteral("3 designs answered")));
+    // A family of curves first; then a figure over the gap, as the table has it.
+    auto* kind = f.child<QComboBox>("sweep_kind");
+    QCOMPARE(kind->currentIndex(), 0);
+    auto* view = f.child<SweepView>("sweep_view");
+    auto* plot = view->findChild<Plot*>();
+    QVERIFY(plot->isVisible());
+    QCOMPARE(plot->copied_table().section('\n', 0, 0).count(QStringLiteral("mm")), 3);
+    kind->setCurrentIndex(1);
+    auto* what = f.child<QComboBox>("sweep_what");
+    what->setCurrentIndex(what->findText(QStringLiteral("Cogging torque, peak to peak (cogging)")));
+    QVERIFY(what->currentIndex() >= 0);
+    auto* table = f.child<QTableWidget>("sweep_table");
+    QCOMPARE(table->rowCount(), 3);
+    QCOMPARE(table->item(0, 0)->text(), QStringLiteral("0.8 mm"));
+    QVERIFY(plot->copied_table().contains(QStringLiteral("0.8")));
+    kind->setCurrentIndex(4);
+    QVERIFY(table->isVisible());
+    for (const char* name : {"t.csv", "t.h5"}) {
+        QVERIFY(view->export_to(f.file(name)));
+        QVERIFY(QFileInfo(f.file(name)).size() > 100);
+    }
+    // All is kept: the same sweep costs nothing.
+    vary(f, "vary", "gap", "0.8, 1.2 mm");
+    QVERIFY(QTest::qWaitFor(
+        [&] { return price->text().contains(QStringLiteral("4 of 4 answers are there already")); }, 30000));
+}
+
+void TestWeigh::sweep_tells_mistakes() {
+    WindowFixture f;
+    show_page(f, "weigh:Sweep");
+    vary(f, "vary", "gapp", "1:2:3 mm");
+    auto* price = f.child<QLabel>("sweep_price");
+    QVERIFY(QTest::qWaitFor([&] { return price->text().contains(QStringLiteral("no such parameter")); }, 5000));
+    QVERIFY(!f.child("sweep_run")->isEnabled());
+}
+
+void TestWeigh::trade_off_grows_and_keeps() {
+    WindowFixture f;
+    show_page(f, "weigh:Trade-off");
+    vary(f, "free", "gap", "0.6:1.4 mm");
+    f.child<QSpinBox>("trade_designs")->setValue(18);
+    QTest::mouseClick(f.child("trade_run"), Qt::LeftButton);
+    auto* state = f.child<QLabel>("trade_state");
+    QVERIFY(
+        QTest::qWaitFor([&] { return state->text().contains(QStringLiteral("of 18 designs tried")); }, 60000));
+    QVERIFY(wait_for_jobs(f, "trade_run", "Search"));
+    QVERIFY2(state->text().startsWith(QStringLiteral("18 designs tried")), qPrintable(state->text()));
+    auto* cloud = f.child<Cloud>("cloud");
+    QTest::mouseClick(cloud, Qt::LeftButton, {}, cloud->place_of(3).toPoint());
+    QVERIFY(cloud->picked());
+    auto* picked = f.child<QLabel>("trade_picked");
+    QVERIFY(picked->text().startsWith(QStringLiteral("gap = ")));
+    QVERIFY(picked->text().contains(QStringLiteral("against the base")));
+    const std::string before = f.text("gap");
+    QTest::mouseClick(f.child("trade_keep"), Qt::LeftButton);
+    QCOMPARE(f.document().variant().name, std::string("trade-off 1"));
+    QVERIFY(f.text("gap") != before);
+    f.document().undo_stack().undo();
+    QCOMPARE(f.text("gap"), before);
+}
+
+void TestWeigh::report_is_written() {
+    WindowFixture f;
+    Ask ask;
+    ask.design = f.document().design();
+    QVERIFY(!f.document().answers().keep(*ask_question("winding", ask), ask));
+    show_page(f, "weigh:Report");
+    auto* tree = f.child<QTreeWidget>("report_parts");
+    QCOMPARE(tree->topLevelItemCount(), 1);
+    QCOMPARE(tree->topLevelItem(0)->child(0)->text(0), QStringLiteral("Winding"));
+    f.type("report_title", QStringLiteral("Sack hoist, second draft"));
+    auto* page = f.window->findChild<ReportPage*>();
+    QVERIFY(!page->write(f.file("r.html")));
+    QFile html(f.file("r.html"));
+    QVERIFY(html.open(QIODevice::ReadOnly));
+    const QByteArray text = html.readAll();
+    QVERIFY(text.contains("Sack hoist, second draft"));
+    QVERIFY(text.contains("Winding factor"));
+    tree->topLevelItem(0)->setCheckState(0, Qt::Unchecked);
+    QVERIFY(page->write(f.file("none.html")));
+}
+
+void TestWeigh::ranking_and_board() {
+    WindowFixture f;
+    f.window->show_bench("ask");
+    auto& bench = f.window->part<AskBench>();
+    bench.choose("what-matters");
+    QVERIFY(bench.card("what-matters")->set_input("dimensions", QStringLiteral("gap, machine.stack_length")));
+    QVERIFY(bench.card("what-matters")->set_input("figures", QStringLiteral("torque_mean")));
+    bench.ask("what-matters");
+    QVERIFY(QTest::qWaitFor([&] { return bench.is_idle(); }, 60000));
+    auto* ranking = f.child<RankingView>("ranking");
+    QVERIFY(ranking->isVisible());
+    QCOMPARE(ranking->labels(), (QStringList{"Stack length", "Air gap"}));
+    // Many figures: the large ones stand, the others on demand.
+    bench.choose("load");
+    bench.ask("load");
+    QVERIFY(QTest::qWaitFor([&] { return bench.is_idle(); }, 60000));
+    QVERIFY(f.child("figure:torque_mean")->isVisible());
+    QVERIFY(f.child("loss_bar")->isVisible());
+    QVERIFY(!f.child("figure:copper_loss_dc")->isVisible());
+    QTest::mouseClick(f.child("all_figures"), Qt::LeftButton);
+    QVERIFY(f.child("figure:copper_loss_dc")->isVisible());
+}
+
+void TestWeigh::dimensions_show_what_moves() {
+    WindowFixture f;
+    QVERIFY(QTest::qWaitFor([&] { return f.window->is_idle(); }, 60000));
+    auto* strip = f.child<TellTaleStrip>("tell_tales");
+    QVERIFY(strip->cells().size() > 5);
+    const QPoint first(strip->width() / int(2 * strip->cells().size()), 40);
+    QTest::mouseClick(strip, Qt::LeftButton, {}, first);
+    QVERIFY(f.window->section().dimensions().effects().title.contains(QStringLiteral("being computed")));
+    QVERIFY(QTest::qWaitFor([&] { return f.window->is_idle(); }, 120000));
+    const auto& layer = f.window->section().dimensions();
+    QVERIFY(layer.effects().title.contains(QStringLiteral("N·m for 0.1 mm")));
+    QVERIFY(layer.find("gap")->text.contains(QStringLiteral("(−")));
+    // An older design's slopes are not shown for a newer one, and are there again when it is undone.
+    QVERIFY(!f.document().set_text("gap", QStringLiteral("1.3 mm")));
+    QVERIFY(!layer.find("gap")->text.contains('('));
+    f.document().undo_stack().undo();
+    QVERIFY(layer.find("gap")->text.contains('('));
+    QTest::mouseClick(strip, Qt::LeftButton, {}, first);
+    QVERIFY(!layer.find("gap")->text.contains('('));
+}
+
+void TestWeigh::periodic_curves_are_drawn_finer() {
+    Curve wave{"torque", "N.m", "rotor_angle", "deg", {}, {}}, square = wave;
+    for (int k = 0; k < 24; ++k) {
+        wave.x.push_back(15.0 * k);
+        wave.y.push_back(3 + std::cos(2 * std::numbers::pi * k / 12));
+        square.x.push_back(15.0 * k);
+        square.y.push_back(k < 12 ? 1 : -1);
+    }
+    const Curve fine = drawn_curve(wave);
+    QCOMPARE(fine.x.size(), std::size_t(24 * 6 + 1));
+    QVERIFY(std::abs(fine.x.back() - 360) < 1e-9);
+    for (std::size_t k = 0; k < fine.x.size(); ++k)
+        QVERIFY(std::abs(fine.y[k] - 3 - std::cos(fine.x[k] * std::numbers::pi / 90)) < 1e-9);
+    QCOMPARE(solved_points(wave)->y, wave.y);
+    QCOMPARE(drawn_curve(square).x.size(), std::size_t(25));
+    QVERIFY(!solved_points(square));
+}
+
+void TestWeigh::losses_add_up() {
+    Answer answer;
+    answer.question = "load";
+    answer.figures = {{"torque_mean", 10.0, "N.m"},      {"copper_loss", 50.0, "W"},
+                      {"iron_loss_stator", 20.0, "W"},   {"electrical_power", 1060.0, "W"},
+                      {"mechanical_power", 1010.0, "W"}, {"shaft_power", 990.0, "W"},
+                      {"efficiency", 0.93, "1"}};
+    const auto bar = loss_bar(answer);
+    QVERIFY(bar);
+    QCOMPARE(bar->output, 990.0);
+    QCOMPARE(bar->input, 1060.0);
+    QCOMPARE(bar->losses.front().label, std::string("Copper loss"));
+    QCOMPARE(headline_figures(answer), (std::vector<std::string>{"torque_mean", "efficiency"}));
+    const auto groups = figure_groups(answer);
+    QCOMPARE(groups.front().title, std::string("Power"));
+    QCOMPARE(groups.back().title, std::string("Losses"));
+    answer.figures.resize(1);
+    QVERIFY(!loss_bar(answer));
+}
+
+QTEST_MAIN(TestWeigh)
+#include "test_weigh.moc"
