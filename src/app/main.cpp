@@ -127,6 +127,7 @@ int main(int argc, char** argv) {
          {QStringLiteral("import"), QStringLiteral("show a DXF drawing as it is understood"),
           QStringLiteral("DRAWING.dxf")},
          {QStringLiteral("material"), QStringLiteral("show the shelf at a material"), QStringLiteral("NAME")},
+         {QStringLiteral("circuits"), QStringLiteral("show the design's own circuits")},
          {QStringLiteral("fill"), QStringLiteral("put a text into a field by its name; may be given again"),
           QStringLiteral("FIELD=TEXT")},
          {QStringLiteral("press"), QStringLiteral("press a button by its name and wait; may be given again"),
@@ -189,6 +190,7 @@ int main(int argc, char** argv) {
         if (!chip) return complain(QStringLiteral("--overlay: there is no overlay of this name."));
         chip->click();
     }
+    if (parser.isSet(QStringLiteral("circuits"))) window.show_circuits();
     for (const QString& text : parser.values(QStringLiteral("fill")))
         if (!fill_field(window, text.section('=', 0, 0), text.section('=', 1)))
             return complain(QStringLiteral("--fill: there is no such field."));

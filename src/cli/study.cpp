@@ -8,13 +8,11 @@
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
-#include <chrono>
 #include <cstdio>
 #include <filesystem>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 #include <memory>
-#include <thread>
 #include <unistd.h>
 
 namespace mavlo::cli {
@@ -102,59 +100,40 @@ int write_table(const StudyOptions& o, const Study& study, const std::vector<Stu
     return failed == std::ptrdiff_t(table.designs.size()) && failed > 0 ? wrong_input : done;
 }
 
-/// The call for one shard: the same study, with files named from the root.
-std::vector<std::string> shard_command(const StudyOptions& o) {
-    std::vector<std::string> words{std::filesystem::read_symlink("/proc/self/exe").string(), "study",
-                                   std::filesystem::absolute(o.file).string(), "--quality", o.quality};
-    const auto add = [&](const char* option, const std::vector<std::string>& values) {
-        for (const std::string& value : values) words.insert(words.end(), {option, value});
-    };
-    if (!o.variant.empty()) add("--variant", {o.variant});
-    add("--set", o.settings);
-    add("--vary", o.vary);
-    add("--ask", o.ask);
-    if (o.samples > 0) add("--sample", {std::to_string(o.samples)});
-    add("--seed", {std::to_string(o.seed)});
-    if (o.paired) words.emplace_back("--paired");
-    if (o.latin) words.emplace_back("--latin");
-    return words;
-}
-
-/// Answers of the study that are on the shelf.
-int count_kept(const Study& study, const AnswerShelf& shelf) {
-    int kept = 0;
-    for (std::size_t d = 0; d < study.settings.size(); ++d)
-        for (std::size_t q = 0; q < study.questions.size(); ++q)
-            if (const auto ask = study_ask(study, d, q))
-                kept += shelf.find(study.questions[q].name, *ask).has_value();
-    return kept;
+StudyCall call_of(const StudyOptions& o) {
+    return {std::filesystem::read_symlink("/proc/self/exe").string(),
+            std::filesystem::absolute(o.file).string(),
+            o.variant,
+            o.quality,
+            o.settings,
+            o.vary,
+            o.ask,
+            o.samples,
+            o.seed,
+            o.paired,
+            o.latin};
 }
 
 /// Until the array is over, or the user wants to go.
 Problems follow(const std::string& number, const Study& study, const AnswerShelf& shelf,
                 const InterruptWatch& interrupt) {
     const std::size_t total = study.settings.size() * study.questions.size();
-    for (int quiet = 0; quiet < 2;) {
-        const auto state = slurm_state(number);
-        if (!state) return state.problems();
-        if (isatty(STDERR_FILENO))
+    ClusterProgress progress;
+    if (isatty(STDERR_FILENO))
+        progress = [&](const SlurmState& state, int answers) {
             fmt::print(stderr, "\rjob {}: {} running, {} waiting; {} of {} answers \033[K", number,
-                       state->running, state->waiting, count_kept(study, shelf), total);
-        quiet = state->over() ? quiet + 1 : 0; // a job between two queues is in none for a moment
-        for (int k = 0; k < 10; ++k) {
-            if (interrupt.token().stop_requested()) return {stopped()};
-            std::this_thread::sleep_for(std::chrono::milliseconds(100));
-        }
-    }
-    if (isatty(STDERR_FILENO)) fmt::print(stderr, "\r\033[K");
-    return {};
+                       state.running, state.waiting, answers, total);
+        };
+    auto problems = follow_array(number, study, shelf, interrupt.token(), progress);
+    if (progress) fmt::print(stderr, "\r\033[K");
+    return problems;
 }
 
 /// Submits what is not answered yet and waits for it; empty when the answers lie on the shelf.
 std::optional<int> spread(const StudyOptions& o, const Study& study, const AnswerShelf& shelf,
                           const std::filesystem::path& folder, const InterruptWatch& interrupt) {
     SlurmJob job;
-    job.command = shard_command(o);
+    job.command = words_of(call_of(o));
     job.threads = o.threads > 0 ? o.threads : 1;
     job.shards = o.shards > 0 ? o.shards : int(std::min<std::size_t>(study.settings.size(), 64));
     job.options = o.slurm_options;

@@ -12,6 +12,7 @@
 #include "wind/wind_panel.h"
 
 #include <QSettings>
+#include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTest>
 #include <memory>

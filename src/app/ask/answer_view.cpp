@@ -47,6 +47,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_effort(new QLabel(this))
     , m_figures(new FigureBoard(this))
     , m_choice(new QComboBox(this))
+    , m_other(new QComboBox(this))
     , m_tools(new QWidget(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
     , m_all(new QPushButton(tr("All figures"), this))
@@ -76,6 +77,10 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_choice->setMinimumWidth(130);
     m_choice->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     tools->addWidget(m_choice);
+    m_other->setObjectName(QStringLiteral("other_answer"));
+    m_other->setMaximumWidth(230);
+    m_other->setToolTip(tr("Lay another answer over it: of another variant, or with other inputs"));
+    tools->addWidget(m_other);
     m_error->setObjectName(QStringLiteral("estimate_error"));
     m_error->setProperty("flat", true);
     m_error->setToolTip(tr("Solve once more on a coarser mesh and tell how far the figures can be off"));
@@ -113,6 +118,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     layout->addWidget(m_effort);
     layout->addStretch(0);
     connect(m_choice, &QComboBox::currentIndexChanged, this, &AnswerView::show_choice);
+    connect(m_other, &QComboBox::currentIndexChanged, this, [this] { show_choice(m_choice->currentIndex()); });
     connect(m_map, &MapPlot::picked, this, [this](double x, double y) {
         if (const auto point = m_answer ? pick(*m_answer, x, y) : std::nullopt) {
             m_map->set_picked(MapPoint{x, y});
@@ -156,10 +162,26 @@ void AnswerView::fold_figures() {
     const bool folded = many && !m_all->isChecked();
     m_all->setVisible(many);
     m_effort->setVisible(!(folded && shows_scope()));
-    m_figures->set_folded(folded, !shows_scope());
+    // With its two strips fewer, a period of given currents leaves the bar of losses its room.
+    m_figures->set_folded(folded, !shows_scope() || m_answer->question == "load");
 }
 
-void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state) {
+/// The one in hand stays, where it is still there.
+void AnswerView::fill_others(std::vector<OtherAnswer> others) {
+    const QString before = m_other->currentText();
+    m_others = std::move(others);
+    m_other->blockSignals(true);
+    m_other->clear();
+    m_other->addItem(tr("laid over: nothing"));
+    for (const OtherAnswer& other : m_others) m_other->addItem(other.name);
+    if (m_others.size() > 1) m_other->addItem(tr("all of them"));
+    m_other->setCurrentIndex(std::max(0, m_other->findText(before)));
+    m_other->blockSignals(false);
+}
+
+void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state,
+                             std::vector<OtherAnswer> others) {
+    fill_others(std::move(others));
     const bool same = m_answer && *m_answer == answer;
     m_title->setText(title);
     m_state->setText(state_word(state));
@@ -222,6 +244,7 @@ void AnswerView::show_choice(int index) {
     const bool is_map = index >= 0 && index < maps;
     const bool is_group = !is_scope && !is_map && index >= 0 && index - maps < int(m_groups.size());
     const bool is_ranking = is_group && m_groups[std::size_t(index - maps)].ranked;
+    m_other->setVisible(is_group && !is_ranking && !m_others.empty());
     m_map->setVisible(is_map);
     m_ranking->setVisible(is_ranking);
     m_plot->setVisible(!is_scope && !is_map && !is_ranking && !m_groups.empty());
@@ -274,6 +297,18 @@ void AnswerView::show_group(const CurveGroup& group) {
             if (auto solved = solved_points(c))
                 curves.push_back({std::move(*solved), {}, colour, false, false, true, false});
         }
+    const auto first = std::size_t(std::max(0, m_other->currentIndex() - 1));
+    const bool all = m_other->currentIndex() == int(m_others.size()) + 1;
+    for (std::size_t o = all ? 0 : first;
+         m_other->currentIndex() > 0 && o < (all ? m_others.size() : first + 1); ++o)
+        for (std::size_t k = 0; k < group.names.size(); ++k)
+            if (const Curve* c = m_others[o].answer.curve(group.names[k]); c && c->x_name == group.x_name) {
+                const QString name =
+                    group.names.size() > 1 ? name_words(c->name) + QStringLiteral(" · ") : QString();
+                const bool single = group.names.size() == 1;
+                curves.push_back({drawn_curve(*c), name + m_others[o].name, series_colour(single ? o + 1 : k),
+                                  group.bars, true});
+            }
     m_plot->show_curves(curves, QString::fromStdString(group.x_label), QString::fromStdString(group.y_label));
 }
 

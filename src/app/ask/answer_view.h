@@ -18,13 +18,21 @@
 
 namespace mavlo::app {
 
+/// Another answer to the same question, and by what it differs.
+struct OtherAnswer {
+    QString name;
+    Answer answer;
+};
+
 class AnswerView : public QWidget {
     Q_OBJECT
   public:
     explicit AnswerView(Document& document, QWidget* parent = nullptr);
 
     void show_nothing(const QString& title, const QString& hint);
-    void show_answer(const QString& title, const Answer& answer, AnswerState state);
+    /// `others` can be laid over its curves.
+    void show_answer(const QString& title, const Answer& answer, AnswerState state,
+                     std::vector<OtherAnswer> others = {});
     void show_progress(const QString& text);
     PickPanel& picked() { return *m_pick; }
     ScopeView& scope();
@@ -44,13 +52,14 @@ class AnswerView : public QWidget {
     int scopes() const { return m_record ? 1 : 0; }
     void show_map(const Map& map);
     void show_group(const CurveGroup& group);
+    void fill_others(std::vector<OtherAnswer> others);
     void show_ranking(const CurveGroup& group);
     void fold_figures();
 
     Document& m_document;
     QLabel *m_title, *m_state, *m_sentence, *m_effort;
     FigureBoard* m_figures;
-    QComboBox* m_choice;
+    QComboBox *m_choice, *m_other;
     QWidget* m_tools;
     QPushButton *m_error, *m_all;
     Plot* m_plot;
@@ -61,6 +70,7 @@ class AnswerView : public QWidget {
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;
+    std::vector<OtherAnswer> m_others;
     std::vector<CurveGroup> m_groups;
 };
 

@@ -164,10 +164,47 @@ void AskBench::show_chosen() {
     if (!c) return;
     const QString title = QString::fromStdString(c->kind().title);
     if (const Answer* found = answer(m_chosen))
-        m_view->show_answer(title, *found, c->state());
+        m_view->show_answer(title, *found, c->state(), others(m_chosen, *found));
     else
         m_view->show_nothing(title, QString::fromStdString(c->kind().tells) +
                                         tr(" It has not been asked of this variant yet."));
+}
+
+namespace {
+
+constexpr std::size_t most_earlier = 6;
+
+/// By what an answer was asked otherwise than the one shown.
+QString difference(const Answer& other, const Answer& shown) {
+    QStringList words;
+    if (other.variant != shown.variant) words << QString::fromStdString(other.variant);
+    for (const auto& [key, value] : other.inputs)
+        if (const auto now = shown.inputs.find(key); now != shown.inputs.end() && now->second != value)
+            words << QString::fromStdString(key + " " + value);
+    if (words.isEmpty())
+        words << (other.design == shown.design ? QObject::tr("before") : QObject::tr("earlier design"));
+    return words.join(QStringLiteral(", "));
+}
+
+} // namespace
+
+/// What can be laid over an answer: that of other variants, and what was asked before.
+std::vector<OtherAnswer> AskBench::others(const std::string& question, const Answer& shown) const {
+    std::vector<OtherAnswer> list;
+    for (const Variant& variant : m_document.project().variants) {
+        if (variant.name == shown.variant) continue;
+        Ask asked = card(question)->ask();
+        asked.design = variant.design;
+        asked.variant = variant.name;
+        if (auto kept = m_document.answers().find(question, asked)) {
+            kept->variant = variant.name; // variants that are alike share their answers
+            list.push_back({difference(*kept, shown), std::move(*kept)});
+        }
+    }
+    if (const auto earlier = m_earlier.find(question); earlier != m_earlier.end())
+        for (const Answer& answer : earlier->second)
+            if (answer.curves != shown.curves) list.push_back({difference(answer, shown), answer});
+    return list;
 }
 
 void AskBench::ask(const std::string& question, bool with_error) {
@@ -225,6 +262,11 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
     m_running.erase(question);
     const std::string where = ask.variant + "\n" + question;
     if (result) {
+        if (const auto before = m_answers.find(where); before != m_answers.end()) {
+            auto& earlier = m_earlier[question];
+            earlier.push_front(before->second);
+            if (earlier.size() > most_earlier) earlier.pop_back();
+        }
         m_answers[where] = *result;
         if (const auto problem = m_document.answers().keep(*result, ask))
             Q_EMIT refused(QString::fromStdString(to_string(*problem)));

@@ -8,6 +8,7 @@
 
 #include <QScrollArea>
 #include <QWidget>
+#include <deque>
 #include <map>
 
 namespace mavlo::app {
@@ -38,6 +39,7 @@ class AskBench : public QWidget {
   private:
     void follow_document();
     void show_chosen();
+    std::vector<OtherAnswer> others(const std::string& question, const Answer& shown) const;
     void update_state(const std::string& question);
     void report_progress();
     void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
@@ -51,7 +53,8 @@ class AskBench : public QWidget {
     QScrollArea* m_scroll;
     AnswerView* m_view;
     std::string m_chosen;
-    std::map<std::string, Answer> m_answers; ///< newest, by variant and question
+    std::map<std::string, Answer> m_answers;             ///< newest, by variant and question
+    std::map<std::string, std::deque<Answer>> m_earlier; ///< by question, newest first
     std::map<std::string, QString> m_failures;
     std::map<std::string, int> m_running; ///< job ids by question
     double m_normal_pace = 0;             ///< measured seconds a field at normal quality, one thread

@@ -8,7 +8,7 @@ namespace mavlo::app {
 namespace {
 
 constexpr int finer = 6;
-constexpr std::size_t fewest = 6, crowd = 130;
+constexpr std::size_t fewest = 6, crowd = 64;
 /// Share of the wave's power that the upper half of its harmonics may hold for a band-limited one.
 constexpr double smooth = 4e-3;
 

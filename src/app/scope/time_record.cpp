@@ -1,5 +1,6 @@
 #include "scope/time_record.h"
 
+#include "ask/drawn_curve.h"
 #include "quantity/quantity.h"
 #include "question/period.h"
 
@@ -20,32 +21,43 @@ double value_at(const Curve& curve, double x) {
 
 namespace {
 
-/// A period of strokes as it passes in time; empty when the answer tells none.
-std::optional<Answer> strokes_in_time(Answer answer) {
+/// What turns with the rotor as it passes in time, at the speed asked for; the rotor stands at `offset` degrees
+/// where the curves are at 0. Empty when the rotor stands still.
+std::optional<Answer> in_time(Answer answer, double offset, const char* supply) {
     const auto speed = answer.inputs.find("speed");
-    const auto aligned = answer.figure("aligned_angle");
-    if (answer.question != "strokes" || speed == answer.inputs.end() || !aligned) return std::nullopt;
-    const auto value = parse_quantity(speed->second);
+    const auto value =
+        speed == answer.inputs.end() ? Result<Quantity>(Problem{}) : parse_quantity(speed->second);
     if (!value || !(value->si > 0)) return std::nullopt;
     std::vector<Curve> curves;
     Curve angle{"rotor_angle", "deg", "time", "s", {}, {}};
-    for (Curve& curve : answer.curves) {
-        if (curve.x_name != "rotor_angle") continue;
+    for (const Curve& given : answer.curves) {
+        if (given.x_name != "rotor_angle") continue;
+        Curve curve = answer.question == "strokes" ? given : drawn_curve(given);
         const double first = curve.x.front(), seconds = std::numbers::pi / 180 / value->si;
-        if (angle.x.empty())
+        if (curve.name == "torque")
             for (double x : curve.x) {
                 angle.x.push_back((x - first) * seconds);
-                angle.y.push_back(*aligned + x);
+                angle.y.push_back(offset + x);
             }
-        curve.x = angle.x;
+        for (double& x : curve.x) x = (x - first) * seconds;
         curve.x_name = "time";
         curve.x_unit = "s";
         curves.push_back(std::move(curve));
     }
     curves.push_back(std::move(angle));
     answer.curves = std::move(curves);
-    answer.inputs["supply"] = half_bridge_supply;
+    answer.inputs["supply"] = supply;
     return answer;
+}
+
+/// Strokes, or a period with given currents; empty when the answer tells neither.
+std::optional<Answer> turning_in_time(const Answer& answer) {
+    if (answer.question == "strokes")
+        if (const auto aligned = answer.figure("aligned_angle"))
+            return in_time(answer, *aligned, half_bridge_supply);
+    if (answer.question == "load" && answer.curve("torque") && answer.curve("current_u"))
+        return in_time(answer, 0, given_currents);
+    return std::nullopt;
 }
 
 } // namespace
@@ -56,7 +68,7 @@ TimeRecord::TimeRecord(Answer answer)
 }
 
 std::optional<TimeRecord> TimeRecord::of(const Answer& answer) {
-    if (auto strokes = strokes_in_time(answer)) return TimeRecord(std::move(*strokes));
+    if (auto turning = turning_in_time(answer)) return TimeRecord(std::move(*turning));
     const Curve* torque = answer.curve("torque");
     const bool timed = torque && torque->x_name == "time" && torque->x.size() > 1;
     if (!timed || !answer.curve("current_u") || !answer.curve("rotor_angle") ||

@@ -23,7 +23,8 @@ struct Moment {
 /// The curves of one run; holds the answer it reads.
 class TimeRecord {
   public:
-    /// Empty when the answer has no currents over time. Strokes over the rotor's angle are read at their speed.
+    /// Empty when the answer has no currents over time. What stands over the rotor's
+    /// angle (strokes, a period with given currents) is read at its speed.
     static std::optional<TimeRecord> of(const Answer& answer);
 
     const Answer& answer() const { return m_answer; }
@@ -44,7 +45,7 @@ class TimeRecord {
 /// Value of a curve at x, straight between its points; at a jump the later one. Outside: the nearest.
 double value_at(const Curve& curve, double x);
 
-/// The word that a record of strokes has for its supply.
-inline constexpr const char* half_bridge_supply = "half-bridges";
+/// The words that records over the rotor's angle have for their supply.
+inline constexpr const char *half_bridge_supply = "half-bridges", *given_currents = "currents";
 
 } // namespace mavlo::app

@@ -18,6 +18,7 @@ void MainWindow::show_help() {
         {"Ctrl+I", "a rotor or stator from a DXF drawing"},
         {"Ctrl+E", "the section to a file: drawing (DXF), picture (SVG, PDF, PNG), mesh and field (VTU)"},
         {"Ctrl+T", "the dimensions of a data sheet, in its own order and words"},
+        {"Ctrl+K", "the design's own circuits, as lists of elements with their schematic"},
         {"Ctrl+M", "the shelf of materials: curves, losses, magnets; own copies can be changed"},
         {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo: every change of the project"},
         {"Ctrl+D", "light or dark"},

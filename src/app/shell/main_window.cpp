@@ -1,5 +1,6 @@
 #include "shell/main_window.h"
 
+#include "circuits/circuit_dialog.h"
 #include "draw/data_sheet_dialog.h"
 #include "draw/import_dialog.h"
 #include "materials/material_shelf.h"
@@ -175,6 +176,7 @@ void MainWindow::make_actions() {
         dialog->open();
     });
     add(tr("Materials …"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] { show_materials(); });
+    add(tr("Own circuits …"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_circuits(); });
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     add(tr("Section to a file …"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
@@ -311,6 +313,12 @@ void MainWindow::show_materials(const std::string& name) {
     auto* shelf = new MaterialShelf(m_document, name, this);
     shelf->setAttribute(Qt::WA_DeleteOnClose);
     shelf->show();
+}
+
+void MainWindow::show_circuits() {
+    auto* dialog = new CircuitDialog(m_document, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->show();
 }
 
 void MainWindow::remember_file(const QString& file) {

@@ -28,6 +28,7 @@ class MainWindow : public QMainWindow {
     void export_to(const QString& file);   ///< the section, by the file's ending
     /// Opens the shelf at a material; empty: at the stator's steel.
     void show_materials(const std::string& name = {});
+    void show_circuits();
     void show_bench(const std::string& name);
     const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for

@@ -124,6 +124,9 @@ QComboBox:focus { border: 1px solid @accent; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(:/icons/down.svg); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @line; selection-background-color: @tint; selection-color: @ink; outline: none; }
+QListWidget, QTreeView, QPlainTextEdit { border: 1px solid @line; border-radius: 4px; }
+QListView::indicator, QTreeView::indicator, QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @soft; border-radius: 3px; background: @field; }
+QListView::indicator:checked, QTreeView::indicator:checked, QCheckBox::indicator:checked { background: @accent; border-color: @accent; image: url(:/icons/check.svg); }
 QPushButton { background: transparent; border: 1px solid @line; border-radius: 12px; padding: 4px 14px; }
 QWidget#chips QPushButton { background: @paper; }
 QWidget#chips QPushButton:checked { background: @tint; }

@@ -2,7 +2,10 @@
 
 #include "weigh/study_shelf.h"
 
+#include <QCoreApplication>
+#include <QFileInfo>
 #include <QHBoxLayout>
+#include <QStandardPaths>
 #include <algorithm>
 #include <cmath>
 
@@ -35,6 +38,7 @@ SweepPage::SweepPage(Desk& desk, QWidget* parent)
     , m_sampling(new QComboBox)
     , m_quality(new QComboBox)
     , m_samples(new QSpinBox)
+    , m_cluster(new QCheckBox(tr("on the cluster, as a job array")))
     , m_questions(new QuestionChecks(desk.document, QStringLiteral("sweep_questions")))
     , m_price(new QLabel)
     , m_run(new QPushButton(tr("Run")))
@@ -97,6 +101,10 @@ QWidget* SweepPage::make_setup() {
     m_price->setWordWrap(true);
     m_price->setText(tr("Choose what varies; the price stands here before it runs."));
     column->addWidget(m_price);
+    m_cluster->setObjectName(QStringLiteral("sweep_cluster"));
+    m_cluster->setToolTip(tr("Slurm runs the designs; the answers are collected from the project's folder"));
+    m_cluster->setVisible(!QStandardPaths::findExecutable(QStringLiteral("sbatch")).isEmpty());
+    column->addWidget(m_cluster);
     m_run->setObjectName(QStringLiteral("sweep_run"));
     column->addWidget(m_run);
     return setup;
@@ -160,16 +168,59 @@ void SweepPage::run_or_stop() {
         run();
 }
 
+/// Nodes read the project from its file.
+std::optional<SlurmJob> SweepPage::cluster_job(const Study& study) const {
+    const Document& document = m_desk.document;
+    if (!m_cluster->isChecked()) return std::nullopt;
+    StudyCall call;
+    call.program = (QCoreApplication::applicationDirPath() + QStringLiteral("/mavlo-cli")).toStdString();
+    call.file = QFileInfo(document.file()).absoluteFilePath().toStdString();
+    call.variant = document.variant().name;
+    call.quality = to_string(study.base.quality);
+    call.vary = m_vary->texts();
+    for (const StudyQuestion& question : study.questions) call.ask.push_back(question.label);
+    const Sampling sampling = samplings[m_sampling->currentIndex()];
+    call.samples = takes_samples(sampling) ? m_samples->value() : 0;
+    call.paired = sampling == Sampling::Paired;
+    call.latin = sampling == Sampling::Latin;
+    SlurmJob job;
+    job.command = words_of(call);
+    job.shards = int(std::min<std::size_t>(study.settings.size(), 64));
+    job.folder = std::filesystem::absolute(document.answers().folder());
+    for (const std::string& word : job.command) job.subject += word + ' ';
+    return job;
+}
+
+namespace {
+
+/// The array submitted and waited for; then nothing is left to solve but what failed.
+Problems on_cluster(const SlurmJob& job, const Study& study, const AnswerShelf& shelf, const Watch& watch) {
+    const auto number = submit(job);
+    if (!number) return number.problems();
+    const int total = int(study.settings.size() * study.questions.size());
+    return follow_array(*number, study, shelf, watch.stop, [&](const SlurmState&, int answers) {
+        if (watch.progress) watch.progress(answers, total);
+    });
+}
+
+} // namespace
+
 void SweepPage::run() {
     const auto wanted = study();
     if (!wanted) return m_price->setText(QString::fromStdString(to_string(wanted.problems().front())));
+    const auto job = cluster_job(*wanted);
+    if (job && (m_desk.document.file().isEmpty() || !m_desk.document.undo_stack().isClean()))
+        return m_price->setText(tr("Save the project first: the cluster's nodes read it from its file."));
     const auto shelf = shelf_of(m_desk.document);
     const PointStore points(m_desk.document.answers().folder());
     auto rows = std::make_shared<std::vector<StudyRow>>();
+    auto problems = std::make_shared<Problems>();
     m_job = m_desk.jobs.submit(
         tr("sweep"),
-        [wanted = *wanted, shelf, points, rows](const Watch& watch) {
+        [wanted = *wanted, shelf, points, rows, job, problems](const Watch& watch) {
             StudyRun run;
+            if (job) *problems = on_cluster(*job, wanted, shelf, watch);
+            run.collect = job.has_value();
             run.stop = watch.stop;
             run.points = points;
             run.progress = [&watch](int done, int total, double) {
@@ -177,7 +228,11 @@ void SweepPage::run() {
             };
             *rows = run_study(wanted, {}, shelf, run);
         },
-        [this, wanted = *wanted, rows] { finished(wanted, std::move(*rows)); });
+        [this, wanted = *wanted, rows, problems] {
+            finished(wanted, std::move(*rows));
+            if (!problems->empty() && !is_stopped(*problems))
+                m_price->setText(QString::fromStdString(to_string(problems->front())));
+        });
     m_run->setText(tr("Stop"));
 }
 

@@ -2,10 +2,12 @@
 // A sweep: what varies, what is asked, its price before it runs; then families, curves, maps and a table.
 
 #include "shell/desk.h"
+#include "study/slurm.h"
 #include "weigh/question_checks.h"
 #include "weigh/sweep_view.h"
 #include "weigh/vary_rows.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
@@ -28,6 +30,7 @@ class SweepPage : public QWidget {
     void show_price(const Result<StudyPrice>& price);
     void run_or_stop();
     void run();
+    std::optional<SlurmJob> cluster_job(const Study& study) const;
     void finished(const Study& study, std::vector<StudyRow> rows);
     void report_progress();
 
@@ -35,6 +38,7 @@ class SweepPage : public QWidget {
     VaryRows* m_vary;
     QComboBox *m_sampling, *m_quality;
     QSpinBox* m_samples;
+    QCheckBox* m_cluster;
     QuestionChecks* m_questions;
     QLabel* m_price;
     QPushButton* m_run;

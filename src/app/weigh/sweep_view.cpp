@@ -64,13 +64,14 @@ SweepView::SweepView(Document& document, QWidget* parent)
     m_what->setObjectName(QStringLiteral("sweep_what"));
     m_against->setObjectName(QStringLiteral("sweep_against"));
     for (QComboBox* box : {m_what, m_against}) {
-        box->setMinimumWidth(150);
-        box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+        box->setMinimumContentsLength(11);
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMaximumWidth(260);
     }
     tools->addWidget(m_kind);
-    tools->addWidget(m_what);
-    tools->addWidget(m_against);
-    tools->addStretch();
+    tools->addWidget(m_what, 1);
+    tools->addWidget(m_against, 1);
+    tools->addStretch(1);
     for (const char* suffix : {"CSV", "HDF5", "PNG", "SVG"}) {
         auto* button = new QPushButton(QString::fromLatin1(suffix), this);
         button->setObjectName(QStringLiteral("sweep_export:") + QString::fromLatin1(suffix).toLower());

@@ -186,7 +186,7 @@ std::vector<FigureGroup> figure_groups(const Answer& answer) {
         const std::string title = figure_name(figure.name).group;
         auto group =
             std::find_if(groups.begin(), groups.end(), [&](const FigureGroup& g) { return g.title == title; });
-        if (group == groups.end()) group = groups.insert(groups.end(), {title, {}});
+        if (group == groups.end()) group = groups.insert(groups.end(), FigureGroup{title, {}});
         group->figures.push_back(figure);
     }
     std::stable_sort(groups.begin(), groups.end(), [](const FigureGroup& a, const FigureGroup& b) {

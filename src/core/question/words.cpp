@@ -94,7 +94,8 @@ std::string shown_unit(const std::string& unit) {
 std::string shown_figure(const Figure& figure) {
     if (!figure.value) return "–";
     const double value = *figure.value, size = std::abs(value);
-    if (figure.name.find("efficiency") != std::string::npos && figure.unit == "1")
+    const auto named = [&](const char* part) { return figure.name.find(part) != std::string::npos; };
+    if (figure.unit == "1" && (named("efficiency") || named("_thd") || named("share_within")))
         return fmt::format("{:.4g} %", 100 * value);
     std::string unit = figure.unit == "1" ? std::string() : shown_unit(figure.unit);
     double scale = 1;

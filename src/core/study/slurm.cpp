@@ -6,8 +6,10 @@
 #include "study/process.h"
 
 #include <cctype>
+#include <chrono>
 #include <fmt/format.h>
 #include <fstream>
+#include <thread>
 
 namespace mavlo {
 namespace {
@@ -47,6 +49,22 @@ std::string submitted_before(const SlurmJob& job) {
 }
 
 } // namespace
+
+std::vector<std::string> words_of(const StudyCall& call) {
+    std::vector<std::string> words{call.program, "study", call.file, "--quality", call.quality};
+    const auto add = [&](const char* option, const std::vector<std::string>& values) {
+        for (const std::string& value : values) words.insert(words.end(), {option, value});
+    };
+    if (!call.variant.empty()) add("--variant", {call.variant});
+    add("--set", call.settings);
+    add("--vary", call.vary);
+    add("--ask", call.ask);
+    if (call.samples > 0) add("--sample", {std::to_string(call.samples)});
+    add("--seed", {std::to_string(call.seed)});
+    if (call.paired) words.emplace_back("--paired");
+    if (call.latin) words.emplace_back("--latin");
+    return words;
+}
 
 std::string slurm_script(const SlurmJob& job) {
     std::string script = "#!/bin/bash\n#SBATCH --job-name=mavlo-study\n";
@@ -96,6 +114,30 @@ Result<SlurmState> slurm_state(const std::string& number) {
         from = end + 1;
     }
     return state;
+}
+
+int count_kept(const Study& study, const AnswerShelf& shelf) {
+    int kept = 0;
+    for (std::size_t d = 0; d < study.settings.size(); ++d)
+        for (std::size_t q = 0; q < study.questions.size(); ++q)
+            if (const auto ask = study_ask(study, d, q))
+                kept += shelf.find(study.questions[q].name, *ask).has_value();
+    return kept;
+}
+
+Problems follow_array(const std::string& number, const Study& study, const AnswerShelf& shelf,
+                      const std::stop_token& stop, const ClusterProgress& progress) {
+    for (int quiet = 0; quiet < 2;) {
+        const auto state = slurm_state(number);
+        if (!state) return state.problems();
+        if (progress) progress(*state, count_kept(study, shelf));
+        quiet = state->over() ? quiet + 1 : 0; // a job between two queues is in none for a moment
+        for (int k = 0; k < 10; ++k) {
+            if (stop.stop_requested()) return {stopped()};
+            std::this_thread::sleep_for(std::chrono::milliseconds(100));
+        }
+    }
+    return {};
 }
 
 } // namespace mavlo

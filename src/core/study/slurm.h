@@ -1,13 +1,23 @@
 #pragma once
 // A study spread over a cluster: a job array of Slurm, one job a shard, all writing into one answers folder.
 
-#include "quantity/problem.h"
+#include "study/study.h"
 
 #include <filesystem>
 #include <string>
 #include <vector>
 
 namespace mavlo {
+
+/// A study as the terminal is asked for it.
+struct StudyCall {
+    std::string program, file, variant, quality = "normal"; ///< file names from the root
+    std::vector<std::string> settings{}, vary{}, ask{};
+    int samples = 0;
+    unsigned seed = 1;
+    bool paired = false, latin = false;
+};
+std::vector<std::string> words_of(const StudyCall& call);
 
 struct SlurmJob {
     std::vector<std::string> command; ///< one shard's; "--shard I/N" is put behind it
@@ -29,5 +39,15 @@ struct SlurmState {
 };
 /// How far an array is; fails where Slurm cannot be asked.
 Result<SlurmState> slurm_state(const std::string& number);
+
+/// Answers of a study that are on the shelf.
+int count_kept(const Study& study, const AnswerShelf& shelf);
+
+/// Told about once a second while an array runs.
+using ClusterProgress = std::function<void(const SlurmState& state, int answers)>;
+
+/// Waits until an array is over; stopped, it goes on without.
+Problems follow_array(const std::string& number, const Study& study, const AnswerShelf& shelf,
+                      const std::stop_token& stop, const ClusterProgress& progress);
 
 } // namespace mavlo
