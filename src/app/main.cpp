@@ -191,11 +191,16 @@ int main(int argc, char** argv) {
         chip->click();
     }
     if (parser.isSet(QStringLiteral("circuits"))) window.show_circuits();
-    for (const QString& text : parser.values(QStringLiteral("fill")))
-        if (!fill_field(window, text.section('=', 0, 0), text.section('=', 1)))
-            return complain(QStringLiteral("--fill: there is no such field."));
-    for (const QString& name : parser.values(QStringLiteral("press")))
-        if (!press_button(window, name)) return complain(QStringLiteral("--press: there is no such button."));
+    // In the order they were given: a button may make the field that is filled next.
+    QMap<QString, int> done;
+    for (const QString& option : parser.optionNames()) {
+        const QString value = parser.values(option).value(done[option]++);
+        if (option == QStringLiteral("fill") &&
+            !fill_field(window, value.section('=', 0, 0), value.section('=', 1)))
+            return complain(QStringLiteral("--fill: there is no field %1.").arg(value.section('=', 0, 0)));
+        if (option == QStringLiteral("press") && !press_button(window, value))
+            return complain(QStringLiteral("--press: there is no button %1.").arg(value));
+    }
     if (parser.isSet(QStringLiteral("close-up"))) window.section().set_close_up(true);
     if (screenshot) return take_screenshot(window, parser.value(QStringLiteral("screenshot")));
     return QApplication::exec();
