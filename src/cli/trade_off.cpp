@@ -37,7 +37,7 @@ Result<TradeOff> trade_of(const TradeOptions& o, const Chosen& chosen) {
     for (const std::string& text : o.more) trade.goals.push_back({text, true});
     for (const std::string& text : o.less) trade.goals.push_back({text, false});
     for (const std::string& text : o.limits) {
-        auto bound = read_bound(text);
+        auto bound = trade_limit(text);
         if (!bound) return bound.problems();
         trade.limits.push_back(std::move(*bound));
     }

@@ -1,6 +1,7 @@
 #include "report/plot_svg.h"
 
 #include "figure/palette.h"
+#include "quantity/round_values.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,15 +18,6 @@ constexpr const char *small =
                          "font-family=\"Inter, DejaVu Sans, sans-serif\" font-size=\"11\" fill=\"#1f2a33\"";
 /// Told apart with any kind of sight (M. Okabe, K. Ito, Color Universal Design, 2008).
 constexpr const char* colours[] = {"#0072b2", "#e69f00", "#009e73", "#d55e00", "#cc79a7", "#56b4e9", "#999933"};
-
-/// Steps of 1, 2 or 5 times a power of ten, about five over the range.
-std::vector<double> ticks(double low, double high) {
-    const double raw = (high - low) / 5, power = std::pow(10, std::floor(std::log10(raw))), m = raw / power;
-    const double step = power * (m < 1.5 ? 1 : m < 3.5 ? 2 : m < 7.5 ? 5 : 10);
-    std::vector<double> list;
-    for (double k = std::ceil(low / step - 1e-9); k * step <= high + 1e-9 * step; ++k) list.push_back(k * step);
-    return list;
-}
 
 std::string words(double x, double y, const char* anchor, const std::string& text, const char* look) {
     return fmt::format(R"(<text {} x="{:.1f}" y="{:.1f}" text-anchor="{}">{}</text>)", look, x, y, anchor,
@@ -55,7 +47,7 @@ struct Axis {
         return logarithmic ? std::log(v / low) / std::log(high / low) : (v - low) / (high - low);
     }
     std::vector<double> marks() const {
-        if (!logarithmic) return ticks(low, high);
+        if (!logarithmic) return round_values(low, high);
         std::vector<double> list;
         for (double p = std::ceil(std::log10(low) - 1e-9); p <= std::log10(high) + 1e-9; ++p)
             list.push_back(std::pow(10, p));

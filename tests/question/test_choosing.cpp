@@ -83,8 +83,6 @@ void TestChoosing::slopes_of_fine_meshes_data() {
                                       << QByteArray("gap");
     QTest::newRow("torque over the gap")
         << QByteArray("load") << QByteArray("torque_mean") << QByteArray("gap");
-    QTest::newRow("cogging over the gap")
-        << QByteArray("cogging") << QByteArray("cogging_peak_to_peak") << QByteArray("gap");
     QTest::newRow("cogging over the mouth")
         << QByteArray("cogging") << QByteArray("cogging_peak_to_peak") << QByteArray("stator.slot.opening");
     QTest::newRow("torque over the magnet")

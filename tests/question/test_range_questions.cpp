@@ -180,7 +180,8 @@ class TestRangeQuestions : public QObject {
         QVERIFY(!stopped_answer && is_stopped(stopped_answer.problems()));
         QVERIFY2(waited < 2000, qPrintable(QString::number(waited)));
         const Answer again = answer("efficiency-map", ask);
-        QVERIFY(again.effort.solves > 0 && again.effort.solves <= 12 * 12 * 10 - 250);
+        // Each of two threads may have eight points open, of ten fields each.
+        QVERIFY(again.effort.solves > 0 && again.effort.solves <= 12 * 12 * 10 - (300 - 2 * 8 * 10));
     }
     void inductances_of_a_machine_without_saturation() {
         Design design = demo("ferry");

@@ -94,12 +94,12 @@ void TestTradeOff::expressions() {
 }
 
 void TestTradeOff::bounds() {
-    const auto bound = read_bound("torque_mean >= 250");
+    const auto bound = trade_limit("torque_mean >= 250");
     QVERIFY(bool(bound));
     QVERIFY(bound->excess(300) < 0 && bound->excess(200) > 0);
-    QVERIFY(read_bound("a<=-2")->excess(-3) < 0);
+    QVERIFY(trade_limit("a<=-2")->excess(-3) < 0);
     for (const char* text : {"torque_mean", "torque_mean = 3", ">= 3", "a >= three"})
-        QVERIFY(!read_bound(text));
+        QVERIFY(!trade_limit(text));
 }
 
 void TestTradeOff::same_seed_same_front_and_going_on() {
@@ -142,7 +142,7 @@ void TestTradeOff::limits_are_kept() {
     trade.free.push_back(
         *read_variation("stator.bore_diameter=10:80 mm", trade.base.design)); // some cannot be built
     trade.goals = {{"torque_mean", true}};
-    trade.limits = {*read_bound("cogging_peak_to_peak <= 0.5"), *read_bound("slot_fill >= 0")};
+    trade.limits = {*trade_limit("cogging_peak_to_peak <= 0.5"), *trade_limit("slot_fill >= 0")};
     const auto front = run_trade_off(trade, {}, {});
     QVERIFY(bool(front));
     int failed = 0;

@@ -1,5 +1,6 @@
 #include "weigh/cloud.h"
 
+#include "quantity/round_values.h"
 #include "shell/theme.h"
 
 #include <QMouseEvent>
@@ -11,15 +12,6 @@ namespace mavlo::app {
 namespace {
 
 constexpr double left = 74, right = 18, top = 30, bottom = 46, reach = 12;
-
-/// About five round values.
-std::vector<double> round_values(double low, double high) {
-    const double raw = (high - low) / 5, power = std::pow(10, std::floor(std::log10(raw))), m = raw / power;
-    const double step = power * (m < 1.5 ? 1 : m < 3.5 ? 2 : m < 7.5 ? 5 : 10);
-    std::vector<double> list;
-    for (double k = std::ceil(low / step); k * step <= high; ++k) list.push_back(k * step);
-    return list;
-}
 
 void widen(double& low, double& high) {
     const double pad = high > low ? 0.06 * (high - low) : std::max(1e-9, 0.1 * std::abs(low));

@@ -1,6 +1,7 @@
 #include "weigh/report_page.h"
 
 #include "report/report.h"
+#include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
 #include <QDate>
@@ -12,12 +13,6 @@
 
 namespace mavlo::app {
 namespace {
-
-QLabel* heading(const QString& text, QWidget* parent) {
-    auto* label = new QLabel(text, parent);
-    label->setProperty("soft", true);
-    return label;
-}
 
 /// The answer of a question with its own inputs, if it is kept.
 std::optional<Answer> kept(const Document& document, const Variant& variant, const std::string& question) {

@@ -1,5 +1,6 @@
 #include "weigh/sweep_page.h"
 
+#include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
 #include <QCoreApplication>
@@ -21,12 +22,6 @@ bool takes_samples(Sampling sampling) {
 QString seconds_words(double seconds) {
     return seconds < 90 ? QObject::tr("about %1 s").arg(std::max(1L, std::lround(seconds)))
                         : QObject::tr("about %1 min").arg(std::lround(seconds / 60));
-}
-
-QLabel* heading(const QString& text, QWidget* parent) {
-    auto* label = new QLabel(text, parent);
-    label->setProperty("soft", true);
-    return label;
 }
 
 } // namespace

@@ -85,6 +85,8 @@ SweepView::SweepView(Document& document, QWidget* parent)
     layout->addWidget(m_stack, 1);
     m_hint->setAlignment(Qt::AlignCenter);
     m_hint->setProperty("soft", true);
+    m_plot->setObjectName(QStringLiteral("sweep_plot"));
+    m_map->setObjectName(QStringLiteral("sweep_map"));
     m_list->setObjectName(QStringLiteral("sweep_table"));
     m_list->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_list->verticalHeader()->hide();

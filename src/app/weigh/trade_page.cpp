@@ -1,5 +1,6 @@
 #include "weigh/trade_page.h"
 
+#include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
 #include <QHBoxLayout>
@@ -8,12 +9,6 @@
 
 namespace mavlo::app {
 namespace {
-
-QLabel* heading(const QString& text, QWidget* parent) {
-    auto* label = new QLabel(text, parent);
-    label->setProperty("soft", true);
-    return label;
-}
 
 /// What is wished for most often, beside the key figures.
 QStringList expressions() {
@@ -168,7 +163,7 @@ Result<TradeOff> TradePage::trade_off() const {
         if (const QString text = row.expression->currentText().trimmed(); !text.isEmpty())
             trade.goals.push_back({text.toStdString(), row.sense->currentIndex() == 0});
     for (const QString& text : m_limits->text().split(',', Qt::SkipEmptyParts)) {
-        auto bound = read_bound(text.trimmed().toStdString());
+        auto bound = trade_limit(text.trimmed().toStdString());
         if (!bound) return bound.problems();
         trade.limits.push_back(std::move(*bound));
     }

@@ -21,6 +21,12 @@ std::vector<std::string> word_list(const std::string& text) {
     return words;
 }
 
+QuestionInput word_input(const char* key, const char* label, const char* help) {
+    QuestionInput input{key, label, "", "auto", help};
+    input.kind = InputKind::Word;
+    return input;
+}
+
 Result<std::vector<const KeyFigure*>> chosen_key_figures(const std::string& text, const Machine& machine) {
     std::vector<const KeyFigure*> chosen;
     const auto names = word_list(text);

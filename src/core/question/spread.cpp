@@ -1,16 +1,15 @@
 #include "question/spread.h"
 
+#include "quantity/latin_hypercube.h"
 #include "quantity/quantity.h"
 #include "question/key_figure_choice.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
-#include <atomic>
 #include <cmath>
 #include <fmt/format.h>
 #include <mutex>
 #include <numbers>
-#include <random>
 
 namespace mavlo {
 namespace {
@@ -58,17 +57,9 @@ double normal_quantile(double share) {
 }
 
 std::vector<std::vector<double>> normal_draws(std::size_t dimensions, int count, unsigned seed) {
-    std::mt19937 random(seed);
-    const auto unit = [&] { return (double(random()) + 0.5) / 4294967296.0; };
-    std::vector<std::vector<double>> rows(static_cast<std::size_t>(count), std::vector<double>(dimensions));
-    for (std::size_t d = 0; d < dimensions; ++d) {
-        std::vector<int> order(static_cast<std::size_t>(count));
-        for (int k = 0; k < count; ++k) order[std::size_t(k)] = k;
-        for (int k = count - 1; k > 0; --k)
-            std::swap(order[std::size_t(k)], order[std::size_t(int(unit() * (k + 1)))]);
-        for (int k = 0; k < count; ++k)
-            rows[std::size_t(k)][d] = normal_quantile((order[std::size_t(k)] + unit()) / count);
-    }
+    auto rows = latin_hypercube(dimensions, count, seed);
+    for (auto& row : rows)
+        for (double& share : row) share = normal_quantile(std::max(share, 1e-12));
     return rows;
 }
 
@@ -136,20 +127,16 @@ Result<std::vector<Spread>> read_spreads(const std::string& text, const Design& 
 Result<std::vector<FigureLimit>> read_limits(const std::string& text, const Machine& machine) {
     std::vector<FigureLimit> out;
     for (const std::string& word : word_list(text)) {
-        const auto at = word.find_first_of("<>");
-        const std::string name(trim(word.substr(0, at)));
-        std::string_view rest;
-        const std::size_t behind = at == std::string::npos ? word.size() : at + 1 + (word[at + 1] == '=');
-        const auto number = read_number(trim(std::string_view(word).substr(behind)), rest);
-        if (at == std::string::npos || !number)
+        auto bound = read_bound(word);
+        if (!bound)
             return Problem{"--with limits",
                            fmt::format("\"{}\" is no limit; write FIGURE<=NUMBER or FIGURE>=NUMBER.", word)};
-        const auto figure = chosen_key_figures(name, machine);
+        const auto figure = chosen_key_figures(bound->expression, machine);
         if (!figure) return Problem{"--with limits", figure.problems().front().sentence};
-        if (!trim(rest).empty() && trim(rest) != si_unit(*figure->front()))
+        if (!bound->unit.empty() && bound->unit != si_unit(*figure->front()))
             return Problem{"--with limits",
                            fmt::format("\"{}\": limits are in {}.", word, si_unit(*figure->front()))};
-        out.push_back({figure->front(), word[at] == '>', *number});
+        out.push_back({figure->front(), std::move(*bound)});
     }
     return out;
 }

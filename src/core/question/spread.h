@@ -2,6 +2,7 @@
 // Machines made to tolerances: dimensions and remanence drawn by lot, and what their figures' spread comes
 // from.
 
+#include "quantity/bound.h"
 #include "question/sensitivity.h"
 
 namespace mavlo {
@@ -20,9 +21,8 @@ Result<std::vector<Spread>> read_spreads(const std::string& text, const Design& 
 
 struct FigureLimit {
     const KeyFigure* figure;
-    bool at_least;
-    double value; ///< SI
-    bool keeps(double v) const { return at_least ? v >= value : v <= value; }
+    Bound bound; ///< in SI
+    bool keeps(double v) const { return bound.excess(v) <= 0; }
 };
 Result<std::vector<FigureLimit>> read_limits(const std::string& text, const Machine& machine);
 
@@ -36,7 +36,7 @@ struct MadeMachines {
     int fields = 0;
     std::shared_ptr<const MachineModel> model; ///< of the design itself
 };
-/// Latin hypercube of normal draws (M.D. McKay et al., Technometrics 21, 1979), the same for the same seed, on
+/// A Latin hypercube of normal draws, the same for the same seed, on
 /// meshes that move with the dimensions.
 Result<MadeMachines> make_machines(const Design& design, const MachineMaker& make,
                                    const std::vector<Spread>& spreads, int count, unsigned seed,

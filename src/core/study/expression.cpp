@@ -36,22 +36,4 @@ Result<std::optional<double>> evaluate_expression(const std::string& text,
     return std::optional(value->si);
 }
 
-double Bound::excess(double v) const {
-    const double size = std::max(std::abs(value), 1e-12);
-    return (at_least ? value - v : v - value) / size;
-}
-
-Result<Bound> read_bound(const std::string& text) {
-    const auto at = text.find_first_of("<>");
-    const auto wrong = [&] {
-        return Problem{"--limit", fmt::format("\"{}\" is no limit; write EXPRESSION >= NUMBER or <=.", text)};
-    };
-    if (at == std::string::npos) return wrong();
-    const std::size_t behind = at + 1 + (at + 1 < text.size() && text[at + 1] == '=');
-    std::string_view rest;
-    const auto number = read_number(trim(std::string_view(text).substr(behind)), rest);
-    if (!number || !trim(rest).empty() || trim(std::string_view(text).substr(0, at)).empty()) return wrong();
-    return Bound{std::string(trim(std::string_view(text).substr(0, at))), text[at] == '>', *number, text};
-}
-
 } // namespace mavlo

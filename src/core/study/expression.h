@@ -15,15 +15,4 @@ Result<std::optional<double>> evaluate_expression(const std::string& text,
                                                   const std::vector<std::optional<Answer>>& answers,
                                                   const Values& values);
 
-/// What an expression must keep: "torque_mean >= 250", "slot_fill <= 0.45".
-struct Bound {
-    std::string expression;
-    bool at_least = false;
-    double value = 0;
-    std::string text; ///< as it was written
-    /// How far a value is beyond it, as a share of the bound; negative within.
-    double excess(double v) const;
-};
-Result<Bound> read_bound(const std::string& text);
-
 } // namespace mavlo

@@ -186,6 +186,14 @@ class Runner {
 
 } // namespace
 
+Result<Bound> trade_limit(const std::string& text) {
+    auto bound = read_bound(text);
+    if (!bound || !bound->unit.empty())
+        return Problem{"--limit",
+                       fmt::format("\"{}\" is no limit; write EXPRESSION >= NUMBER or <=, in SI.", text)};
+    return std::move(*bound);
+}
+
 Problems check(const TradeOff& trade) {
     if (trade.free.empty()) return {{"--free", "Nothing is free; say --free PATH=LOW:HIGH."}};
     if (trade.goals.empty() || trade.goals.size() > most_goals)

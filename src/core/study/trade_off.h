@@ -1,6 +1,7 @@
 #pragma once
 // Trade-offs: free parameters within limits, what shall be more or less, and what must be kept.
 
+#include "quantity/bound.h"
 #include "study/expression.h"
 #include "study/proposal_search.h"
 #include "study/study.h"
@@ -21,6 +22,8 @@ struct TradeOff {
     int designs = 100; ///< to be tried, the base among them
     unsigned seed = 1;
 };
+/// A limit of a trade-off, in SI: a sentence where it is none.
+Result<Bound> trade_limit(const std::string& text);
 /// What is wrong with it, in sentences.
 Problems check(const TradeOff& trade);
 

@@ -2,13 +2,13 @@
 
 #include "machine/parameter.h"
 #include "quantity/formula.h"
+#include "quantity/latin_hypercube.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
 #include <boost/random/sobol.hpp>
 #include <cmath>
 #include <fmt/format.h>
-#include <random>
 
 namespace mavlo {
 namespace {
@@ -151,26 +151,11 @@ std::vector<std::vector<double>> sobol(std::size_t dimensions, int count) {
     return rows;
 }
 
-std::vector<std::vector<double>> latin(std::size_t dimensions, int count, unsigned seed) {
-    std::mt19937 random(seed);
-    const auto unit = [&] { return double(random()) / 4294967296.0; };
-    std::vector<std::vector<double>> rows(static_cast<std::size_t>(count), std::vector<double>(dimensions));
-    std::vector<int> order(static_cast<std::size_t>(count));
-    for (std::size_t d = 0; d < dimensions; ++d) {
-        for (int k = 0; k < count; ++k) order[std::size_t(k)] = k;
-        // Fisher and Yates' shuffle, the same with every library.
-        for (int k = count - 1; k > 0; --k)
-            std::swap(order[std::size_t(k)], order[std::size_t(int(unit() * (k + 1)))]);
-        for (int k = 0; k < count; ++k) rows[std::size_t(k)][d] = (order[std::size_t(k)] + unit()) / count;
-    }
-    return rows;
-}
-
 } // namespace
 
 std::vector<std::vector<double>> sample_shares(Sampling sampling, std::size_t dimensions, int count,
                                                unsigned seed) {
-    return sampling == Sampling::Latin ? latin(dimensions, count, seed) : sobol(dimensions, count);
+    return sampling == Sampling::Latin ? latin_hypercube(dimensions, count, seed) : sobol(dimensions, count);
 }
 
 std::string text_at(const Variation& v, double share, const Design& design) {

@@ -116,22 +116,16 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput word_input(const char* key, const char* label, const char* standard, const char* help) {
-    QuestionInput input{key, label, "", standard, help};
-    input.kind = InputKind::Word;
-    return input;
-}
-
 const RegisterQuestion registered{
     {"tolerances",
      "Choosing",
      "Tolerances",
      "How figures are spread over machines made to tolerances, how many keep limits, and what spreads them.",
-     {word_input("spread", "Tolerances", "auto",
+     {word_input("spread", "Tolerances",
                  "PATH=HALF-WIDTH with commas between, and remanence=2 %; auto: lengths by ISO 2768-1 fine, "
                  "angles 0.1 deg, remanence 2 %."),
-      word_input("limits", "Limits", "auto", "FIGURE<=NUMBER or >= with commas between; auto: none."),
-      word_input("figures", "Figures", "auto", "Key figures, with commas between; all otherwise."),
+      word_input("limits", "Limits", "FIGURE<=NUMBER or >= with commas between; auto: none."),
+      word_input("figures", "Figures", "Key figures, with commas between; all otherwise."),
       {"machines", "Machines", "", "100", "How many are drawn by lot.", 10, 10000, true},
       {"seed", "Seed", "", "1", "Another one draws others.", 0, 1e9, true}},
      solves,

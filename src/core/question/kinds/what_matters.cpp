@@ -122,24 +122,14 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput word_input(const char* key, const char* label, const char* help) {
-    QuestionInput input{key, label, "", "auto", help};
-    input.kind = InputKind::Word;
-    return input;
-}
-
-QuestionInput step_input() {
-    QuestionInput input{"step", "Step", "", "0.01", "Share by which each dimension is changed.", 1e-4, 0.2};
-    return input;
-}
-
 const RegisterQuestion registered{
     {"what-matters",
      "Choosing",
      "What matters",
      "Which dimension moves which figure, by how much, and how far the mesh lets one tell.",
      {word_input("figures", "Figures", "Key figures, with commas between; all otherwise."),
-      word_input("dimensions", "Dimensions", "Paths, with commas between; all otherwise."), step_input()},
+      word_input("dimensions", "Dimensions", "Paths, with commas between; all otherwise."),
+      {"step", "Step", "", "0.01", "Share by which each dimension is changed.", 1e-4, 0.2}},
      solves,
      run,
      900,
