@@ -7,6 +7,8 @@ QuestionChecks::QuestionChecks(Document& document, const QString& name, QWidget*
     , m_document(document) {
     setObjectName(name);
     setSelectionMode(QAbstractItemView::NoSelection);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored); // what the page leaves
+    setMinimumHeight(84);
     for (const QuestionKind& kind : question_kinds()) {
         auto* item = new QListWidgetItem(QString::fromStdString(kind.title), this);
         item->setData(Qt::UserRole, QString::fromStdString(kind.name));

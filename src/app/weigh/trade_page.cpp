@@ -113,6 +113,7 @@ QWidget* TradePage::make_answer() {
     axes->addWidget(m_x);
     axes->addStretch();
     column->addLayout(axes);
+    m_cloud->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
     column->addWidget(m_cloud, 1);
     m_pick = new QWidget(answer);
     auto* picked = new QHBoxLayout(m_pick);
