@@ -239,14 +239,17 @@ std::string gain_over_base(const TradeOff& trade, const TradeFront& front) {
     const TradedDesign& base = front.tried.front();
     const TradedDesign* best = nullptr;
     double most = 0;
-    // The one that betters every goal, by the most in the goal it betters least.
+    // Of those that better every goal, the one by most in all: the product of the ratios.
     for (std::size_t i : front.front) {
-        double least = 1e300;
-        for (std::size_t g = 0; g < trade.goals.size(); ++g) {
-            const double change = front.tried[i].goals[g] / base.goals[g] - 1;
-            least = std::min(least, (trade.goals[g].more ? change : -change) * (base.goals[g] < 0 ? -1 : 1));
+        double all = 0;
+        bool better = true;
+        for (std::size_t g = 0; g < trade.goals.size() && better; ++g) {
+            const double now = front.tried[i].goals[g], was = base.goals[g];
+            better = trade.goals[g].more ? now > was : now < was;
+            const double ratio = trade.goals[g].more == (was > 0) ? now / was : was / now;
+            all += ratio > 0 ? std::log(ratio) : 1;
         }
-        if (least > most) most = least, best = &front.tried[i];
+        if (better && (!best || all > most)) most = all, best = &front.tried[i];
     }
     std::string text =
         fmt::format("{} designs tried, {} on the front.", front.tried.size(), front.front.size());
