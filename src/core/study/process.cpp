@@ -10,8 +10,6 @@
 #include <thread>
 #include <unistd.h>
 
-extern char** environ;
-
 namespace mavlo {
 namespace {
 
@@ -62,6 +60,7 @@ std::string read_all(int end) {
 Result<Finished> run_program(const std::vector<std::string>& words, const std::string& input) {
     Pipe in, out;
     std::vector<char*> arguments;
+    arguments.reserve(words.size() + 1);
     for (const std::string& word : words) arguments.push_back(const_cast<char*>(word.c_str()));
     arguments.push_back(nullptr);
     posix_spawn_file_actions_t actions;
