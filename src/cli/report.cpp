@@ -4,7 +4,7 @@
 
 #include "commands.h"
 #include "interrupt.h"
-#include "project/answers.h"
+#include "project/shelf.h"
 #include "study/study.h"
 
 #include <CLI/CLI.hpp>
@@ -33,11 +33,7 @@ std::string today() {
 /// What is kept for a variant with the questions' own inputs, or what was asked for, solved where it is not.
 Result<std::vector<Answer>> answers_of(const ReportOptions& o, const Project& project, const Variant& variant,
                                        const AnswerStore& store, std::stop_token stop) {
-    Ask ask;
-    ask.design = variant.design;
-    ask.materials = project.materials;
-    ask.variant = variant.name;
-    ask.quality = quality_of(o.quality);
+    Ask ask = ask_of(project, variant, quality_of(o.quality));
     std::vector<Answer> answers;
     if (o.ask.empty()) {
         for (const QuestionKind& kind : question_kinds())

@@ -2,7 +2,7 @@
 
 #include "commands.h"
 #include "interrupt.h"
-#include "project/answers.h"
+#include "project/shelf.h"
 #include "study/slurm.h"
 #include "study/study_table.h"
 
@@ -163,9 +163,7 @@ int run_command(const StudyOptions& o) {
     const auto study = study_of(o);
     if (!study) return exit_code_of(study.problems());
     const AnswerStore store(o.file);
-    const AnswerShelf shelf{
-        [&store](const std::string& question, const Ask& ask) { return store.find(question, ask); },
-        [&store](const Answer& answer, const Ask& ask) { return store.keep(answer, ask); }};
+    const AnswerShelf shelf = shelf_of(store);
     if (o.price) return tell_price(*study, *shard, shelf, o.threads);
     const InterruptWatch interrupt;
     StudyRun run;

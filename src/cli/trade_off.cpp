@@ -4,7 +4,7 @@
 
 #include "commands.h"
 #include "interrupt.h"
-#include "project/answers.h"
+#include "project/shelf.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -73,9 +73,7 @@ int run_command(const TradeOptions& o) {
     const auto trade = trade_of(o, *chosen);
     if (!trade) return exit_code_of(trade.problems());
     const AnswerStore store(o.file);
-    const AnswerShelf shelf{
-        [&store](const std::string& question, const Ask& ask) { return store.find(question, ask); },
-        [&store](const Answer& answer, const Ask& ask) { return store.keep(answer, ask); }};
+    const AnswerShelf shelf = shelf_of(store);
     const InterruptWatch interrupt;
     StudyRun run;
     run.threads = o.threads;

@@ -62,7 +62,7 @@ std::string parameters_of(const Design& design, const Machine& machine) {
             group = heading;
         }
         const std::string text = design.text(p->path);
-        std::string value = p->is_word() ? text : text;
+        std::string value = text;
         if (!p->is_word() && machine.values.has(p->path) && !machine.values.is_auto(p->path))
             value = text_for(*p, machine.values.number(p->path), 6);
         const bool formula = text.starts_with('=');

@@ -1,8 +1,7 @@
 // Studies: values read, designs made, answers equal to single ones to the last bit, stopped, killed and gone on
 // with, in shards.
 
-#include "project/answers.h"
-#include "project/project.h"
+#include "project/shelf.h"
 #include "study/study_table.h"
 #include "support.h"
 
@@ -42,11 +41,6 @@ Study small_study() {
         settings({variation("gap=0.8:1.2:3 mm"), variation("rotor.magnet.arc=0.7,0.8")}, Sampling::Grid);
     study.questions = {*read_study_question("winding"), *read_study_question("cogging:points=6")};
     return study;
-}
-
-AnswerShelf shelf_of(const AnswerStore& store) {
-    return {[&store](const std::string& question, const Ask& ask) { return store.find(question, ask); },
-            [&store](const Answer& answer, const Ask& ask) { return store.keep(answer, ask); }};
 }
 
 } // namespace

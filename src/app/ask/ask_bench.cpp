@@ -164,7 +164,9 @@ void AskBench::show_chosen() {
     if (!c) return;
     const QString title = QString::fromStdString(c->kind().title);
     if (const Answer* found = answer(m_chosen))
-        m_view->show_answer(title, *found, c->state(), others(m_chosen, *found));
+        // Others are read from the disk: not while a hand drags on another bench.
+        m_view->show_answer(title, *found, c->state(),
+                            isVisible() ? others(m_chosen, *found) : std::vector<OtherAnswer>{});
     else
         m_view->show_nothing(title, QString::fromStdString(c->kind().tells) +
                                         tr(" It has not been asked of this variant yet."));

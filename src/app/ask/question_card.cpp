@@ -1,6 +1,7 @@
 #include "ask/question_card.h"
 
 #include "plot/plot_words.h"
+#include "project/shelf.h"
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
@@ -168,10 +169,7 @@ QString QuestionCard::standard_text(const QuestionInput& input) const {
 }
 
 Ask QuestionCard::ask() const {
-    Ask ask;
-    ask.design = m_document.design();
-    ask.materials = m_document.project().materials;
-    ask.variant = m_document.variant().name;
+    Ask ask = ask_of(m_document.project(), m_document.variant());
     for (const auto& [key, edit] : m_inputs)
         if (!edit->text().trimmed().isEmpty()) ask.with[key] = edit->text().trimmed().toStdString();
     for (const auto& [key, choice] : m_choices) ask.with[key] = choice->currentText().toStdString();

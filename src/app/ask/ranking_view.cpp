@@ -1,12 +1,11 @@
 #include "ask/ranking_view.h"
 
-#include "machine/parameter.h"
+#include "question/drawing_step.h"
 #include "shell/theme.h"
 
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
@@ -18,14 +17,14 @@ constexpr double row_height = 25, name_width = 230, word_width = 215;
 QString change_words(const std::string& path, double slope, const QString& unit) {
     const Parameter* p = find_parameter(path);
     if (!p) return {};
-    const bool length = p->dimension() == dimension::length, angle = p->dimension() == dimension::angle;
-    if (!length && !angle) return {};
-    const double change = slope * (length ? 1e-4 : std::numbers::pi / 1800);
+    // A ratio's step depends on its value, which a ranking does not know.
+    if (p->dimension() != dimension::length && p->dimension() != dimension::angle) return {};
+    const DrawingStep step = drawing_step(*p, 0);
+    const double change = slope * step.si;
     return QStringLiteral("%1%2%3 for %4")
         .arg(change >= 0 ? "+" : "−")
         .arg(std::abs(change), 0, 'g', 3)
-        .arg(unit.isEmpty() ? QString() : QStringLiteral(" ") + unit,
-             length ? QStringLiteral("0.1 mm") : QStringLiteral("0.1°"));
+        .arg(unit.isEmpty() ? QString() : QStringLiteral(" ") + unit, QString::fromUtf8(step.words));
 }
 
 } // namespace

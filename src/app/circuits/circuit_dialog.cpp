@@ -128,8 +128,8 @@ void CircuitDialog::follow_document() {
     m_names->clear();
     for (const auto& [name, text] : m_document.design().circuits)
         m_names->addItem(QString::fromStdString(name));
-    const auto found = m_names->findItems(before, Qt::MatchExactly);
-    m_names->setCurrentItem(!found.isEmpty() ? found.front() : m_names->item(0));
+    m_names->setCurrentRow(0);
+    select(before);
     m_names->blockSignals(false);
     const auto& circuits = m_document.design().circuits;
     const auto now = circuits.find(name());
@@ -196,14 +196,19 @@ void CircuitDialog::keep() {
     m_document.set_design(tr("circuit %1").arg(QString::fromStdString(circuit)), design, 7000 + m_gesture);
 }
 
+/// Where there is a circuit of this name.
+void CircuitDialog::select(const QString& circuit) {
+    const auto found = m_names->findItems(circuit, Qt::MatchExactly);
+    if (!found.isEmpty()) m_names->setCurrentItem(found.front());
+}
+
 void CircuitDialog::add() {
     Design design = m_document.design();
     std::string fresh;
     for (int n = 1; fresh.empty() || design.circuits.contains(fresh); ++n) fresh = fmt::format("circuit{}", n);
     design.circuits[fresh] = example;
     m_document.set_design(tr("new circuit"), design);
-    const auto found = m_names->findItems(QString::fromStdString(fresh), Qt::MatchExactly);
-    if (!found.isEmpty()) m_names->setCurrentItem(found.front());
+    select(QString::fromStdString(fresh));
     show_circuit(QString::fromStdString(fresh));
 }
 
@@ -227,8 +232,7 @@ void CircuitDialog::rename() {
     node.key() = after;
     design.circuits.insert(std::move(node));
     m_document.set_design(tr("circuit renamed"), design);
-    const auto found = m_names->findItems(QString::fromStdString(after), Qt::MatchExactly);
-    if (!found.isEmpty()) m_names->setCurrentItem(found.front());
+    select(QString::fromStdString(after));
 }
 
 void CircuitDialog::open_file() {

@@ -23,6 +23,7 @@ class CircuitDialog : public QDialog {
     QWidget* make_names();
     QWidget* make_list();
     void follow_document();
+    void select(const QString& circuit);
     void add();
     void remove();
     void rename();

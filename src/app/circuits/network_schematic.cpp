@@ -141,7 +141,7 @@ QPointF NetworkSchematic::middle_of(std::size_t element) const {
     const auto [upper, lower] =
         std::minmax(m_layout.nodes[std::size_t(e.from)].row, m_layout.nodes[std::size_t(e.to)].row);
     const int gap = upper + std::max(0, (lower - upper - 1) / 2);
-    return {column_x(m_layout.elements[element]), (row_y(gap) + row_y(std::min(gap + 1, lower))) / 2};
+    return {column_x(int(element)), (row_y(gap) + row_y(std::min(gap + 1, lower))) / 2};
 }
 
 QPointF NetworkSchematic::place_of(const std::string& element) const {
@@ -169,7 +169,7 @@ void NetworkSchematic::paint_node(QPainter& painter, std::size_t node) const {
 
 void NetworkSchematic::paint_element(QPainter& painter, std::size_t index) const {
     const Element& e = m_network.elements[index];
-    const double x = column_x(m_layout.elements[index]);
+    const double x = column_x(int(index));
     const double y_from = row_y(m_layout.nodes[std::size_t(e.from)].row),
                  y_to = row_y(m_layout.nodes[std::size_t(e.to)].row);
     const bool lit = m_line > 0 && e.line == m_line;

@@ -43,7 +43,6 @@ SchematicLayout layout_of(const Network& network) {
     out.nodes.resize(network.nodes.size(), {-1, out.columns, -1});
     for (int column = 0; column < out.columns; ++column) {
         const Element& e = network.elements[std::size_t(column)];
-        out.elements.push_back(column);
         for (int node : {e.from, e.to}) {
             auto& line = out.nodes[std::size_t(node)];
             line.first = std::min(line.first, column);

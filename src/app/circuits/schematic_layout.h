@@ -11,8 +11,7 @@ struct SchematicLayout {
         int row = 0;             ///< from the top
         int first = 0, last = 0; ///< columns it spans
     };
-    std::vector<Line> nodes;   ///< one a node of the network
-    std::vector<int> elements; ///< column of each element
+    std::vector<Line> nodes; ///< one a node of the network; each element has the column of its own number
     int rows = 0, columns = 0;
 };
 

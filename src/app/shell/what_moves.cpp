@@ -1,9 +1,10 @@
 #include "shell/what_moves.h"
 
+#include "project/shelf.h"
+#include "question/drawing_step.h"
 #include "question/key_figure.h"
 
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 
@@ -11,16 +12,13 @@ WhatMoves::WhatMoves(Document& document, Jobs& jobs, QObject* parent)
     : QObject(parent)
     , m_document(document)
     , m_jobs(jobs) {
-    connect(&document, &Document::changed, this, &WhatMoves::changed);
+    connect(&document, &Document::changed, this, [this] {
+        if (!m_figure.isEmpty()) Q_EMIT changed();
+    });
 }
 
 Ask WhatMoves::wanted() const {
-    Ask ask;
-    ask.design = m_document.design();
-    ask.materials = m_document.project().materials;
-    ask.variant = m_document.variant().name;
-    ask.quality = Quality::Draft;
-    return ask;
+    return ask_of(m_document.project(), m_document.variant(), Quality::Draft);
 }
 
 void WhatMoves::choose(const QString& figure) {
@@ -75,9 +73,7 @@ DimensionEffects WhatMoves::effects() const {
     for (std::size_t k = 0; k < slopes->labels.size(); ++k) {
         const Parameter* p = find_parameter(slopes->labels[k]);
         if (!p || !built->machine.values.has(p->path)) continue;
-        const double step = p->dimension() == dimension::length  ? 1e-4
-                            : p->dimension() == dimension::angle ? std::numbers::pi / 1800
-                                                                 : 0.01 * built->machine.values.number(p->path);
+        const double step = drawing_step(*p, built->machine.values.number(p->path)).si;
         const double change = slopes->y[k] * step * figure->factor;
         out.texts[p->path] =
             QStringLiteral("%1%2").arg(change < 0 ? "−" : "+").arg(std::abs(change), 0, 'g', 2);

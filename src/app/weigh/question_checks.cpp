@@ -19,10 +19,14 @@ QuestionChecks::QuestionChecks(Document& document, const QString& name, QWidget*
     connect(&document, &Document::changed, this, &QuestionChecks::follow_document);
 }
 
+void QuestionChecks::showEvent(QShowEvent*) {
+    follow_document();
+}
+
 /// Those that the machine cannot be asked are out of reach, and say why.
 void QuestionChecks::follow_document() {
     const auto built = m_document.built();
-    if (!built) return;
+    if (!built || !isVisible()) return;
     for (int k = 0; k < count(); ++k) {
         const QuestionKind* kind = find_question(item(k)->data(Qt::UserRole).toString().toStdString());
         const Problems unmet = unmet_needs(*kind, built->machine);

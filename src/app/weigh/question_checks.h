@@ -15,6 +15,9 @@ class QuestionChecks : public QListWidget {
     std::vector<StudyQuestion> chosen() const;
     void choose(const QString& question, bool on);
 
+  protected:
+    void showEvent(QShowEvent* event) override;
+
   private:
     void follow_document();
     Document& m_document;

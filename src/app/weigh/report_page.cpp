@@ -16,11 +16,7 @@ namespace {
 
 /// The answer of a question with its own inputs, if it is kept.
 std::optional<Answer> kept(const Document& document, const Variant& variant, const std::string& question) {
-    Ask ask;
-    ask.design = variant.design;
-    ask.materials = document.project().materials;
-    ask.variant = variant.name;
-    return document.answers().find(question, ask);
+    return document.answers().find(question, ask_of(document.project(), variant));
 }
 
 } // namespace

@@ -1,26 +1,20 @@
 #pragma once
-// The document's answers as a study takes and keeps them, from other threads too.
+// What the pages that run studies share.
 
+#include "project/shelf.h"
 #include "shell/document.h"
-#include "study/study.h"
-
-#include <memory>
 
 namespace mavlo::app {
 
-inline AnswerShelf shelf_of(const Document& document) {
-    const auto store = std::make_shared<const AnswerStore>(document.answers());
-    return {[store](const std::string& question, const Ask& ask) { return store->find(question, ask); },
-            [store](const Answer& answer, const Ask& ask) { return store->keep(answer, ask); }};
-}
-
-inline Ask ask_of(const Document& document, Quality quality) {
-    Ask ask;
-    ask.design = document.design();
-    ask.materials = document.project().materials;
-    ask.variant = document.variant().name;
-    ask.quality = quality;
-    return ask;
+/// A study's run that tells a job of itself and keeps points beside the document's answers.
+inline StudyRun study_run(const Watch& watch, const PointStore& points) {
+    StudyRun run;
+    run.stop = watch.stop;
+    run.points = points;
+    run.progress = [&watch](int done, int total, double) {
+        if (watch.progress) watch.progress(done, total);
+    };
+    return run;
 }
 
 inline Quality quality_at(int index) {

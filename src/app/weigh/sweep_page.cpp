@@ -107,7 +107,8 @@ QWidget* SweepPage::make_setup() {
 
 Result<Study> SweepPage::study() const {
     Study study;
-    study.base = ask_of(m_desk.document, quality_at(m_quality->currentIndex()));
+    study.base =
+        ask_of(m_desk.document.project(), m_desk.document.variant(), quality_at(m_quality->currentIndex()));
     const auto variations = m_vary->variations();
     if (!variations) return variations.problems();
     for (const Variation& v : *variations) study.paths.push_back(v.path);
@@ -130,7 +131,7 @@ void SweepPage::ask_price() {
         return;
     }
     if (m_pricing != 0) m_desk.jobs.stop(m_pricing);
-    const auto shelf = shelf_of(m_desk.document);
+    const auto shelf = shelf_of(m_desk.document.answers());
     auto price = std::make_shared<std::optional<Result<StudyPrice>>>();
     const int number = m_desk.jobs.submit(
         tr("price of the sweep"),
@@ -206,21 +207,16 @@ void SweepPage::run() {
     const auto job = cluster_job(*wanted);
     if (job && (m_desk.document.file().isEmpty() || !m_desk.document.undo_stack().isClean()))
         return m_price->setText(tr("Save the project first: the cluster's nodes read it from its file."));
-    const auto shelf = shelf_of(m_desk.document);
+    const auto shelf = shelf_of(m_desk.document.answers());
     const PointStore points(m_desk.document.answers().folder());
     auto rows = std::make_shared<std::vector<StudyRow>>();
     auto problems = std::make_shared<Problems>();
     m_job = m_desk.jobs.submit(
         tr("sweep"),
         [wanted = *wanted, shelf, points, rows, job, problems](const Watch& watch) {
-            StudyRun run;
+            StudyRun run = study_run(watch, points);
             if (job) *problems = on_cluster(*job, wanted, shelf, watch);
             run.collect = job.has_value();
-            run.stop = watch.stop;
-            run.points = points;
-            run.progress = [&watch](int done, int total, double) {
-                if (watch.progress) watch.progress(done, total);
-            };
             *rows = run_study(wanted, {}, shelf, run);
         },
         [this, wanted = *wanted, rows, problems] {

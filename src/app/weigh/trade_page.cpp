@@ -156,7 +156,7 @@ void TradePage::add_goal(bool more, const QString& expression) {
 
 Result<TradeOff> TradePage::trade_off() const {
     TradeOff trade;
-    trade.base = ask_of(m_desk.document, Quality::Normal);
+    trade.base = ask_of(m_desk.document.project(), m_desk.document.variant(), Quality::Normal);
     auto free = m_free->variations();
     if (!free) return free.problems();
     trade.free = std::move(*free);
@@ -188,19 +188,13 @@ void TradePage::run() {
     m_trade = std::move(*trade);
     m_front = {};
     fill_axes();
-    const auto shelf = shelf_of(m_desk.document);
+    const auto shelf = shelf_of(m_desk.document.answers());
     const PointStore points(m_desk.document.answers().folder());
     auto result = std::make_shared<std::optional<Result<TradeFront>>>();
     m_job = m_desk.jobs.submit(
         tr("trade-off"),
         [this, wanted = m_trade, shelf, points, result](const Watch& watch) {
-            StudyRun run;
-            run.stop = watch.stop;
-            run.points = points;
-            run.progress = [&watch](int done, int total, double) {
-                if (watch.progress) watch.progress(done, total);
-            };
-            *result = run_trade_off(wanted, shelf, run, [this](const TradeFront& front) {
+            *result = run_trade_off(wanted, shelf, study_run(watch, points), [this](const TradeFront& front) {
                 QMetaObject::invokeMethod(
                     this, [this, front] { show_front(front); }, Qt::QueuedConnection);
             });

@@ -1,5 +1,6 @@
 #include "weigh/variants_page.h"
 
+#include "project/shelf.h"
 #include "shell/theme.h"
 
 #include <QHeaderView>
@@ -148,10 +149,7 @@ void VariantsPage::fill_plot() {
     const Theme& t = theme();
     const QColor colours[] = {t.accent, t.phase[1], t.phase[2], t.phase[0], t.north_in, t.soft};
     for (const Variant& variant : m_document.project().variants) {
-        Ask ask;
-        ask.design = variant.design;
-        ask.materials = m_document.project().materials;
-        const auto answer = m_document.answers().find(overlay.question, ask);
+        const auto answer = m_document.answers().find(overlay.question, ask_of(m_document.project(), variant));
         const Curve* curve = answer ? answer->curve(overlay.curve) : nullptr;
         if (curve)
             curves.push_back({*curve, QString::fromStdString(variant.name),

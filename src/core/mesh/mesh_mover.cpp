@@ -1,5 +1,7 @@
 #include "mesh/mesh_mover.h"
 
+#include "mesh/on_line.h"
+
 #include <Eigen/SparseCholesky>
 #include <algorithm>
 #include <cmath>
@@ -59,11 +61,6 @@ bool same_lines(const Tile& a, const Tile& b) {
            std::equal(a.outline.edges.begin(), a.outline.edges.end(), b.outline.edges.begin(),
                       b.outline.edges.end(), same_edge) &&
            std::equal(a.regions.begin(), a.regions.end(), b.regions.begin(), b.regions.end(), same_region);
-}
-
-bool on_line(Point p, double angle) {
-    const Point along = polar(1, angle);
-    return std::abs(cross(along, p)) < near && dot(along, p) > 0;
 }
 
 /// Radii of the tile's two edges before and after: corners of either cut both alike.
@@ -236,10 +233,6 @@ MeshMover::MeshMover(Tile tile, TileMesh mesh)
     : m_springs(std::make_unique<Springs>(std::move(tile), std::move(mesh))) {}
 MeshMover::MeshMover(MeshMover&&) noexcept = default;
 MeshMover::~MeshMover() = default;
-
-const TileMesh& MeshMover::mesh() const {
-    return m_springs->mesh;
-}
 
 Result<TileMesh> MeshMover::moved(const Tile& to) const {
     const Springs& s = *m_springs;

@@ -15,8 +15,6 @@ class MeshMover {
     MeshMover(MeshMover&&) noexcept;
     ~MeshMover();
 
-    const TileMesh& mesh() const;
-
     /// The mesh in the same tile drawn with other dimensions. Nodes on lines and arcs keep their share of them;
     /// those between follow a discrete harmonic field, springs between neighbours that are the stiffer the
     /// shorter they are (J. Batina, AIAA J. 28, 1990). Fails when the other tile is not drawn of the same lines

@@ -1,6 +1,7 @@
 #include "mesh/tile_mesh.h"
 
 #include "mesh/handedness.h"
+#include "mesh/on_line.h"
 #include "mesh/size_field.h"
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
@@ -147,11 +148,6 @@ std::vector<double> cuts(const Tile& tile, const Edge& edge, const SizeField& fi
     }
     return cuts(
         length, [&](double t) { return field(point_on(outline, edge, t)); }, pieces);
-}
-
-bool on_line(Point p, double angle) {
-    const Point along = polar(1, angle);
-    return std::abs(cross(along, p)) < 1e-9 && dot(along, p) > 0;
 }
 
 /// Whether an edge of the outline lies on one of a whole tile's two edges.

@@ -2,6 +2,7 @@
 
 #include "quantity/quantity.h"
 #include "question/discretisation.h"
+#include "question/mesh_effort.h"
 
 #include <algorithm>
 #include <atomic>
@@ -9,7 +10,6 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -39,9 +39,7 @@ namespace {
 
 /// Writes the mesh's size and quality, and what it keeps of the promise, into the answer's effort.
 void count_mesh(Effort& effort, const FieldModel& model, const Promise& promise, const Sizing& sizing) {
-    effort.unknowns = model.unknowns();
-    effort.elements = int(model.elements.size());
-    effort.smallest_angle = model.smallest_angle() * 180 / std::numbers::pi;
+    count_mesh(effort, model);
     if (sizing.share == 0) return;
     effort.accuracy_aimed = promise.waveform > 0 ? promise.waveform : promise.mean;
     effort.accuracy_estimated = sizing.share * effort.accuracy_aimed;

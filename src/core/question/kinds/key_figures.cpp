@@ -2,6 +2,7 @@
 
 #include "figure/mass.h"
 #include "question/key_figure_choice.h"
+#include "question/mesh_effort.h"
 #include "question/question.h"
 #include "question/quick.h"
 
@@ -43,9 +44,7 @@ Problems run(QuestionContext& c) {
     }
     add_amounts(**model, c.answer);
     c.answer.effort.solves = figures->solves;
-    c.answer.effort.unknowns = (*model)->unknowns();
-    c.answer.effort.elements = int((*model)->elements.size());
-    c.answer.effort.smallest_angle = (*model)->smallest_angle() * 180 / std::numbers::pi;
+    count_mesh(c.answer.effort, **model);
     c.answer.sentence =
         fmt::format("Key figures from {} fields on a coarse mesh; the full questions answer each of them.",
                     figures->solves);

@@ -2,13 +2,13 @@
 
 #include "quantity/quantity.h"
 #include "question/key_figure_choice.h"
+#include "question/mesh_effort.h"
 #include "question/question.h"
 #include "question/spread.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -77,9 +77,7 @@ Problems run(QuestionContext& c) {
                                     unsigned(c.input("seed")), mesh, c.threads, c.watch);
     if (!made) return made.problems();
     c.answer.effort.solves = made->fields;
-    c.answer.effort.unknowns = made->model->unknowns();
-    c.answer.effort.elements = int(made->model->elements.size());
-    c.answer.effort.smallest_angle = made->model->smallest_angle() * 180 / std::numbers::pi;
+    count_mesh(c.answer.effort, *made->model);
     for (const KeyFigure* figure : *chosen) {
         const auto nominal = made->nominal.find(figure->name);
         if (nominal == made->nominal.end()) continue;

@@ -1,13 +1,14 @@
 // Which dimension moves which figure, and by how much.
 
+#include "question/drawing_step.h"
 #include "question/key_figure_choice.h"
+#include "question/mesh_effort.h"
 #include "question/question.h"
 #include "question/sensitivity.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -75,13 +76,9 @@ std::string sentence_of(const KeyFigure& figure, const std::vector<Row>& rows) {
     if (rows.empty()) return "No dimension changes the figures asked for.";
     const Row& top = rows.front();
     const Parameter& p = *top.of->dimension.parameter;
-    const bool length = p.dimension() == dimension::length, angle = p.dimension() == dimension::angle;
-    const double unit = length ? 1e-4 : angle ? std::numbers::pi / 1800 : 0.01 * top.of->dimension.value;
-    return fmt::format("Most moves {} with {}: {:+.3g} {} for {}.", lower_first(figure.label), p.path,
-                       top.slope.value * unit * figure.factor, figure.unit,
-                       length  ? "0.1 mm more"
-                       : angle ? "0.1° more"
-                               : "1 % more");
+    const DrawingStep step = drawing_step(p, top.of->dimension.value);
+    return fmt::format("Most moves {} with {}: {:+.3g} {} for {} more.", lower_first(figure.label), p.path,
+                       top.slope.value * step.si * figure.factor, figure.unit, step.words);
 }
 
 Problems run(QuestionContext& c) {
@@ -97,9 +94,7 @@ Problems run(QuestionContext& c) {
                                       size_factor(quality) * c.mesh.extra_factor, c.threads, c.watch);
     if (!found) return found.problems();
     c.answer.effort.solves = found->fields;
-    c.answer.effort.unknowns = found->model->unknowns();
-    c.answer.effort.elements = int(found->model->elements.size());
-    c.answer.effort.smallest_angle = found->model->smallest_angle() * 180 / std::numbers::pi;
+    count_mesh(c.answer.effort, *found->model);
     for (const KeyFigure* figure : *chosen) {
         const auto base = found->base.find(figure->name);
         if (base == found->base.end()) continue;
