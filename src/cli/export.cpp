@@ -33,6 +33,7 @@ Result<std::string> field_text(const Machine& machine, const ExportArguments& a)
 
 std::string drawing_text(const Machine& machine, const std::string& shown) {
     const SectionPieces section = section_pieces(machine, shown == "pitch"      ? Shown::Pitch
+                                                          : shown == "half"     ? Shown::Half
                                                           : shown == "computed" ? Shown::Computed
                                                                                 : Shown::Whole);
     return dxf_text(section.pieces, section.layers);
@@ -56,6 +57,10 @@ int run(const ExportArguments& a) {
     if (!machine) {
         complain(machine.problems());
         return wrong_input;
+    }
+    if (a.shown == "half" && !drawing) {
+        complain({{"--shown", "Half a pitch is drawn, as .dxf, alone; a field is that of the whole sector."}});
+        return wrong_usage;
     }
     if (coils && !machine->wound()) {
         complain({{"stator.slot.kind", "A smooth stator carries no winding."}});
@@ -87,8 +92,8 @@ void add_export(CLI::App& app, int& exit_code) {
     command->add_option("-o", a->out, "OUT.dxf, OUT.vtu or OUT.csv")->required();
     command->add_option("--variant", a->variant, "variant instead of the active one");
     command->add_option("--set", a->settings, "PATH=VALUE")->take_all();
-    command->add_option("--shown", a->shown, "whole, pitch or computed")
-        ->check(CLI::IsMember({"whole", "pitch", "computed"}));
+    command->add_option("--shown", a->shown, "whole, pitch, half (of a mirrored pitch) or computed")
+        ->check(CLI::IsMember({"whole", "pitch", "half", "computed"}));
     command->add_option("--angle", a->angle, "rotor angle of the field, mechanical degrees");
     command->add_option("--id", a->id, "current on the d axis, A peak");
     command->add_option("--iq", a->iq, "current on the q axis, A peak");

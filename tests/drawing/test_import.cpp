@@ -347,28 +347,36 @@ EOF
         QVERIFY2(std::abs(got - wanted) < 1.2e-2 * std::abs(wanted),
                  qPrintable(QStringLiteral("%1 N.m, drawn %2").arg(wanted).arg(got)));
     }
-    void one_pitch_of_both_parts_is_read_part_by_part() {
-        // Each part shows a pitch of its own; layers say which is which. Arcs stay radial, as the project's
-        // are.
-        for (const char* name : {"surface", "outer-surface", "vee"}) {
-            const Design design = new_project(name)->variants.front().design;
-            const Machine m = machine_of(design);
-            const SectionPieces section = section_pieces(m, Shown::Pitch);
-            const std::string text = dxf_text(section.pieces, section.layers);
-            ImportOptions rotor, stator;
-            rotor.outer_rotor = stator.outer_rotor = m.outer_rotor();
-            stator.rotor = false;
-            stator.stator = true;
-            const auto with_rotor = with_part(design, read({}, text, rotor), DrawnSide::Rotor);
-            QVERIFY(bool(with_rotor));
-            const auto both = with_part(*with_rotor, read({}, text, stator), DrawnSide::Stator);
-            QVERIFY(bool(both));
-            const auto again = build_machine(*both);
-            if (!again) QFAIL((std::string(name) + ": " + to_string(again.problems().front())).c_str());
-            QCOMPARE(again->poles, m.poles);
-            QCOMPARE(again->slots, m.slots);
-            CLOSE(torque(*again) / torque(m), 1, 2e-3);
-        }
+    void less_than_the_turn_of_both_parts_is_read_part_by_part_data() {
+        QTest::addColumn<QString>("name");
+        QTest::addColumn<bool>("half");
+        for (const char* name : {"surface", "outer-surface", "vee", "spoke"})
+            for (bool half : {false, true})
+                QTest::addRow("%s, %s", name, half ? "half a pitch" : "a pitch")
+                    << QString::fromLatin1(name) << half;
+    }
+    void less_than_the_turn_of_both_parts_is_read_part_by_part() {
+        // Each part shows a pitch of its own, or half of it; layers say which is which. Arcs stay radial, as
+        // the project's are.
+        QFETCH(QString, name);
+        QFETCH(bool, half);
+        const Design design = new_project(name.toStdString())->variants.front().design;
+        const Machine m = machine_of(design);
+        const SectionPieces section = section_pieces(m, half ? Shown::Half : Shown::Pitch);
+        const std::string text = dxf_text(section.pieces, section.layers);
+        ImportOptions rotor, stator;
+        rotor.outer_rotor = stator.outer_rotor = m.outer_rotor();
+        stator.rotor = false;
+        stator.stator = true;
+        const auto with_rotor = with_part(design, read({}, text, rotor), DrawnSide::Rotor);
+        QVERIFY(bool(with_rotor));
+        const auto both = with_part(*with_rotor, read({}, text, stator), DrawnSide::Stator);
+        QVERIFY(bool(both));
+        const auto again = build_machine(*both);
+        if (!again) QFAIL(to_string(again.problems().front()).c_str());
+        QCOMPARE(again->poles, m.poles);
+        QCOMPARE(again->slots, m.slots);
+        CLOSE(torque(*again) / torque(m), 1, 2e-3);
     }
 
   private:

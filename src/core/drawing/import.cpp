@@ -216,9 +216,24 @@ class Importer {
         const double radius = ring.gap_outside ? ring.outer : ring.inner;
         const int layer = pieces.front().layer;
         add_arc(pieces, {{}, radius}, m_extent.from, 2 * pi * m_extent.covers, layer);
+        if (!m_extent.whole())
+            for (double angle : {m_extent.from, m_extent.from + 2 * pi * m_extent.covers})
+                if (const auto end = end_towards_gap(angle, radius))
+                    pieces.push_back({polar(radius, angle), *end, 0, layer});
         const auto healed = m_out.graph.healed;
         m_out.graph = arrange(pieces, tolerance());
         m_out.graph.healed = healed;
+    }
+
+    /// Where a cut of the drawing ends short of the gap, as in the middle of a slot's mouth.
+    std::optional<Point> end_towards_gap(double angle, double radius) const {
+        std::optional<Point> nearest;
+        const Point along = polar(1, angle);
+        for (const Point& p : m_out.graph.vertices) {
+            if (std::abs(cross(along, p)) > tolerance() || dot(along, p) < 0) continue;
+            if (!nearest || std::abs(norm(p) - radius) < std::abs(norm(*nearest) - radius)) nearest = p;
+        }
+        return nearest && std::abs(norm(*nearest) - radius) > tolerance() ? nearest : std::nullopt;
     }
 
     std::optional<Problem> add_part(DrawnSide side) {

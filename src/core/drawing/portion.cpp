@@ -87,6 +87,21 @@ class Marks {
         return m_total > 0 ? met / m_total : 0;
     }
 
+    /// The same for a sector about its middle; arcs from cut to cut and the cuts are their own images and tell
+    /// nothing.
+    double mirrored_share(double middle, double half_span) const {
+        double met = 0, counted = 0;
+        for (const Mark& m : m_list) {
+            const double off = std::abs(std::remainder(m.angle - middle, full)), near = slack() / m.radius;
+            const bool on_cut = std::abs(off - half_span) < near && std::abs(std::sin(m.lean)) < 1e-6;
+            const bool across = off < near && m.length > 1.9 * half_span * m.radius;
+            if (on_cut || across) continue;
+            counted += m.length;
+            if (has(m, 2 * middle - m.angle, true)) met += m.length;
+        }
+        return counted > 0 ? met / counted : 1;
+    }
+
   private:
     double slack() const { return 3 * m_tolerance; }
     long ring_of(double radius) const { return std::lround(radius / (2 * slack())); }
@@ -185,7 +200,7 @@ Portion find_portion(const Arrangement& graph, double inner, double outer, doubl
     const double pitch = span / parts, middle = out.from + pitch / 2;
     // One pitch is its own image about its middle; half of one is not, but is made whole by it.
     double share = 0;
-    if (parts == 1) share = marks.mirrored_share(middle);
+    if (parts == 1) share = marks.mirrored_share(middle, pitch / 2);
     out.mirrored = parts > 1 || share >= enough;
     out.half = !out.mirrored && std::lround(full / pitch) % (poles ? 4 : 2) == 0;
     out.pitches = int(std::lround(full / pitch)) / (out.half ? 2 : 1);

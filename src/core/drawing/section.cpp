@@ -70,6 +70,7 @@ class Writer {
             const Body& body = m_machine.section.bodies[b];
             const int pitches = m_shown == Shown::Whole   ? body.pitches
                                 : m_shown == Shown::Pitch ? 1
+                                : m_shown == Shown::Half  ? 1
                                                           : m_machine.sector().pitches[b];
             add(body, pitches);
         }
@@ -91,17 +92,30 @@ class Writer {
             const bool on_axis = tile.mirrored && p.straight() && on_line(p.a, 0) && on_line(p.b, 0);
             const bool on_boundary =
                 p.straight() && on_line(p.a, tile.half_pitch()) && on_line(p.b, tile.half_pitch());
-            if (on_axis && !parts_conductors(rank, body)) continue;
+            const bool halved = m_shown == Shown::Half && tile.mirrored;
+            if (on_axis && (halved || !parts_conductors(rank, body))) continue;
             for (int k = 0; k < pitches; ++k) {
                 put(p, tile.turn + k * tile.pitch, false, layer);
-                if (tile.mirrored && !on_axis && !on_boundary) put(p, tile.turn + k * tile.pitch, true, layer);
+                if (tile.mirrored && !halved && !on_axis && !on_boundary)
+                    put(p, tile.turn + k * tile.pitch, true, layer);
             }
         }
-        if (m_shown == Shown::Whole) return;
-        const double first = tile.turn - tile.pitch / 2, last = first + pitches * tile.pitch;
-        for (const CutPart& part : cut_parts(graph, faces, body))
-            for (double angle : {first, last})
-                m_out.pieces.push_back({polar(part.from, angle), polar(part.to, angle), 0, part.layer});
+        if (m_shown != Shown::Whole) cut(graph, faces, body, pitches);
+    }
+
+    /// Closes what is less than the turn.
+    void cut(const Arrangement& graph, const std::vector<PlaneFace>& faces, const Body& body, int pitches) {
+        const Tile& tile = body.tile;
+        const double last = tile.turn - tile.pitch / 2 + pitches * tile.pitch;
+        const auto draw = [&](double at, double drawn_at) {
+            for (const CutPart& part : cut_parts(graph, faces, body, at))
+                m_out.pieces.push_back({polar(part.from, drawn_at), polar(part.to, drawn_at), 0, part.layer});
+        };
+        if (m_shown == Shown::Half && tile.mirrored)
+            draw(0, tile.turn);
+        else
+            draw(tile.half_pitch(), tile.turn - tile.pitch / 2);
+        draw(tile.half_pitch(), last);
     }
 
     bool parts_conductors(int rank, const Body& body) const {
@@ -120,9 +134,10 @@ class Writer {
         int layer;
     };
 
-    /// Steel, magnets and closed pockets; neither the shaft nor air that is open to the gap.
+    /// Steel, magnets and closed pockets at an angle of the tile; neither the shaft nor air that is open to the
+    /// gap.
     std::vector<CutPart> cut_parts(const Arrangement& graph, const std::vector<PlaneFace>& faces,
-                                   const Body& body) {
+                                   const Body& body, double at) {
         const Tile& tile = body.tile;
         std::vector<CutPart> parts;
         for (const PlaneFace& face : faces) {
@@ -132,8 +147,7 @@ class Writer {
             if (!region || is_open || rank == rank_of_shaft || region->path.ends_with(".bore")) continue;
             for (HalfEdge side : face.outer) {
                 const Piece p = piece_of(graph, side);
-                if (!p.straight() || !on_line(p.a, tile.half_pitch()) || !on_line(p.b, tile.half_pitch()))
-                    continue;
+                if (!p.straight() || !on_line(p.a, at) || !on_line(p.b, at)) continue;
                 double from = std::min(norm(p.a), norm(p.b));
                 const double to = std::max(norm(p.a), norm(p.b));
                 // The hole in the middle of a solid body is the mesh's alone.

@@ -9,7 +9,8 @@
 
 namespace mavlo {
 
-enum class Shown { Whole, Pitch, Computed }; ///< the turn; one slot and one pole; the sector that is computed
+/// The turn; one slot and one pole; the mirrored half of each; the sector that is computed.
+enum class Shown { Whole, Pitch, Half, Computed };
 
 struct SectionPieces {
     std::vector<Piece> pieces; ///< m; the rotor at its zero
@@ -18,7 +19,7 @@ struct SectionPieces {
 
 /// Every edge once, on the layer of the more particular of the two regions that it parts: magnets before
 /// conductors before pockets before iron. Lines and circles that exist for the mesh alone are left out, and
-/// what is less than the turn is closed by its cuts.
+/// what is less than the turn is closed by its cuts. A pitch without a mirror line has no half and is drawn whole.
 SectionPieces section_pieces(const Machine& machine, Shown shown);
 
 } // namespace mavlo
