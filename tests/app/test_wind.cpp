@@ -48,6 +48,31 @@ class TestWind : public QObject {
         f.document().undo_stack().undo();
         QVERIFY(!layout_of(f).by_hand);
     }
+    void a_coil_side_is_dragged_on_the_section() {
+        WindowFixture f("surface-distributed");
+        f.window->show_bench("wind");
+        auto* section = f.window->findChild<SectionView*>();
+        const auto middle = [&](CoilSide side) {
+            for (const DrawnRegion& r : f.document().built()->drawing.stator().regions)
+                if (r.use == Use::Conductor && r.pitch == side.slot && r.layer == side.layer)
+                    return section->frame().to_screen(centroid(r.polygon));
+            return QPointF();
+        };
+        const CoilSide from{2, 0}, to{5, 0};
+        const auto before = side_at(layout_of(f).coils, from), other = side_at(layout_of(f).coils, to);
+        f.drag(section, middle(from), middle(to));
+        QVERIFY(layout_of(f).by_hand);
+        QCOMPARE(side_at(layout_of(f).coils, to).coil, before.coil);
+        QCOMPARE(side_at(layout_of(f).coils, from).coil, other.coil);
+        f.document().undo_stack().undo();
+        QVERIFY(!layout_of(f).by_hand);
+        // Let go on the ground nothing moves; nor on Probe, where the hand is another.
+        f.drag(section, middle(from), section->frame().to_screen({}));
+        QVERIFY(!layout_of(f).by_hand);
+        f.window->show_bench("probe");
+        f.drag(section, middle(from), middle(to));
+        QVERIFY(!layout_of(f).by_hand);
+    }
     void one_phase_alone() {
         WindowFixture f;
         f.window->show_bench("wind");

@@ -105,6 +105,7 @@ class TestReluctance : public QObject {
     void strokes_data();
     void strokes();
     void fullStrokes();
+    void toothPull();
     void planning();
     void badInput_data();
     void badInput();
@@ -342,6 +343,45 @@ void TestReluctance::fullStrokes() {
     const auto peak = [](const Curve& c) { return *std::max_element(c.y.begin(), c.y.end()); };
     within(peak(v), peak(u), 0.02, "phases alike"); // as near as the rounds of a stretch bring them
     within(*full.figure("energy_a_stroke") * 24 / (2 * pi), *full.figure("torque_mean"), 0.01, "loops");
+}
+
+/// The pull on a tooth of the first phase: from a part of the period as from the whole, by map as on fields.
+void TestReluctance::toothPull() {
+    Ask ask = ask_of(m_all, m_all["machines"][2]);
+    ask.quality = Quality::Draft;
+    ask.with = {{"speed", "700 rpm"},      {"dc_voltage", "120 V"}, {"turn_on", "-19 deg"},
+                {"turn_off", "-4.5 deg"},  {"mode", "hard"},        {"chop_current", "50 A"},
+                {"resistance", "0.12 Ohm"}};
+    const auto with_points = [&](const char* points) {
+        Ask one = ask;
+        one.with["iron_points"] = points;
+        return answer_of(one, "strokes");
+    };
+    // 145 positions cannot be parted among the phases: every one is solved.
+    const Answer part = with_points("144"), whole = with_points("145");
+    const auto pull = [](const Answer& a) { return a.curve("tooth_force_radial")->y; };
+    const double most = *part.figure("tooth_force_peak");
+    QVERIFY(most > 0);
+    for (std::size_t k = 0; k < pull(part).size(); ++k)
+        QVERIFY2(std::abs(pull(part)[k] - pull(whole)[k]) < 0.04 * most,
+                 qPrintable(QString::number(pull(part)[k] - pull(whole)[k])));
+    // It is there while the phase carries current, and nearly gone half a period later.
+    const Curve& current = *part.curve("current_u");
+    const auto at = std::size_t(std::max_element(current.y.begin(), current.y.end()) - current.y.begin());
+    QVERIFY(pull(part)[at] > 0.2 * most);
+    // Its mean and its waves give it back: a spectrum's first entry is the mean.
+    double mean = 0;
+    for (std::size_t k = 1; k < pull(part).size(); ++k) mean += pull(part)[k] / double(pull(part).size() - 1);
+    within(part.curve("tooth_force_radial_spectrum")->y[0], mean, 1e-3, "mean pull");
+    // On the fields, with the phases' own currents, it is near; so is the iron's loss.
+    ask.with["method"] = "field";
+    const Answer full = answer_of(ask, "strokes");
+    within(*full.figure("tooth_force_peak"), most, 0.1, "pull on the fields");
+    if (part.figure("iron_loss_stator"))
+        within(*full.figure("iron_loss_stator"), *part.figure("iron_loss_stator"), 0.15, "iron");
+    // Without fields for it there is none, and none is invented.
+    ask.with["method"] = "map";
+    QVERIFY(!with_points("0").figure("tooth_force_peak"));
 }
 
 /// Envelope and efficiency: the points keep their torque and limits, more current gives more, least loss loses

@@ -1,3 +1,4 @@
+#include "figure/circulating.h"
 #include "support.h"
 #include "winding/alternatives.h"
 #include "winding/balance.h"
@@ -276,6 +277,33 @@ class TestWinding : public QObject {
         const auto lap = propose_winding({36, 4, 3, 2});
         QCOMPARE(possible_paths(*lap), (std::vector<int>{1, 2, 4}));
         for (int a : {2, 4}) CLOSE(parallel_paths(*lap, 1, a).difference, 0, 1e-12);
+    }
+    void paths_that_differ_carry_a_current_round() {
+        // One coil of ten has two turns more, so that its path is stronger than the other.
+        Design design = design_of({{"stator.slots", "24"},
+                                   {"rotor.poles", "4"},
+                                   {"winding.layers", "2"},
+                                   {"winding.turns", "10"},
+                                   {"winding.paths", "2"}});
+        const Machine even = machine_of(design);
+        CLOSE(circulating_current(even, 100, 150).largest, 0, 1e-9);
+        design.coils = even.winding.layout.coils;
+        const auto first = std::find_if(design.coils.begin(), design.coils.end(),
+                                        [](const Coil& coil) { return coil.phase == 0; });
+        first->turns = 12;
+        const Machine odd = machine_of(design);
+        const ParallelPaths paths = parallel_paths(odd.winding.layout, 0, 2);
+        QCOMPARE(paths.emf.size(), std::size_t(2));
+        CLOSE(std::abs(paths.emf[0] + paths.emf[1] - 2.0), 0, 1e-12);
+        // Two turns of the eighty and two, seen from the mean of both paths, at 15 degrees electrical.
+        CLOSE(paths.difference, 2 / (41 * std::cos(std::numbers::pi / 12)), 1e-3);
+        const Conductor wire = machine_conductor(odd);
+        const double still = 100 * paths.difference / 2 / (2 * wire.phase_resistance[0]) / std::sqrt(2.0);
+        const CirculatingCurrent slow = circulating_current(odd, 100, 1e-6);
+        CLOSE(slow.largest / still, 1, 1e-6);
+        // Two paths of the one phase that is uneven.
+        CLOSE(slow.loss / (2 * still * still * 2 * wire.phase_resistance[0]), 1, 1e-6);
+        QVERIFY(circulating_current(odd, 100, 1000).largest < slow.largest);
     }
     void alternatives_are_ranked() {
         const auto list = winding_alternatives({36, 4, 3, 2});

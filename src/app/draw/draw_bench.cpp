@@ -17,10 +17,9 @@ void offer_close_up(Desk& desk) {
 }
 
 /// A click on a drawn shape takes it in hand.
-void offer_shapes(Desk& desk, Sheet& sheet) {
+SectionTool* offer_shapes(Desk& desk, Sheet& sheet) {
     auto* tool = new SketchTool(desk.document, desk.section, &sheet);
     auto* panel = new ShapePanel(desk.document, *tool, &sheet);
-    desk.section.set_tool(tool);
     sheet.add_page(QObject::tr("Shapes"), panel);
     QObject::connect(&desk.section, &SectionView::part_selected, tool,
                      [tool, panel, &sheet](const std::string& region) {
@@ -28,6 +27,7 @@ void offer_shapes(Desk& desk, Sheet& sheet) {
                          tool->select(at == std::string::npos ? std::string() : region.substr(at + 8));
                          if (at != std::string::npos) sheet.show_page_of(panel);
                      });
+    return tool;
 }
 
 BenchView make(Desk& desk) {
@@ -38,8 +38,7 @@ BenchView make(Desk& desk) {
     QObject::connect(section, &SectionView::hot_changed, sheet, &Sheet::set_hot);
     QObject::connect(section, &SectionView::part_selected, sheet, &Sheet::show_part);
     offer_close_up(desk);
-    offer_shapes(desk, *sheet);
-    return {.side = sheet, .editable = true};
+    return {.side = sheet, .tool = offer_shapes(desk, *sheet), .editable = true};
 }
 
 const Register<BenchKind> draw{{"draw", 10, "Draw", "the section, its dimensions and materials", make}};

@@ -88,8 +88,8 @@ QColor colour_of(const DrawnMachine& built, const DrawnRegion& region, const Sec
         return region.polarity > 0 ? t.north_out : t.north_in;
     case Use::Solid:
         return t.shaft;
-    default:
-        return t.paper;
+    default: // air, or what fills it
+        return built.machine.substance(region.material) ? t.filled : t.paper;
     }
 }
 

@@ -65,7 +65,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     paint_overlays(canvas, true);
     if (m_close_up) paint_veil(painter, m_frame, *m_close_up, rect());
     if (m_editable) m_dimensions.paint(painter, m_frame, m_hot, m_selected);
-    if (m_editable && m_tool) m_tool->paint(painter, m_frame, m_angle);
+    if (m_tool) m_tool->paint(painter, m_frame, m_angle);
     if (m_little) return;
     if (m_overlays.colours()) paint_scale(painter);
     if (m_close_up)

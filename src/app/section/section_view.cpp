@@ -216,8 +216,7 @@ void SectionView::mousePressEvent(QMouseEvent* event) {
     setFocus();
     m_press = event->position();
     m_moved = false;
-    if (m_editable && m_tool && event->button() == Qt::LeftButton && m_tool->press(m_press, m_frame, m_angle))
-        return;
+    if (m_tool && event->button() == Qt::LeftButton && m_tool->press(m_press, m_frame, m_angle)) return;
     if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
         m_grab = Grab::Pan;
         return;
@@ -242,7 +241,7 @@ void SectionView::mousePressEvent(QMouseEvent* event) {
 
 void SectionView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF position = event->position();
-    if (m_editable && m_tool && m_grab == Grab::None && m_tool->move(position, m_frame, m_angle)) {
+    if (m_tool && m_grab == Grab::None && m_tool->move(position, m_frame, m_angle)) {
         say_reading(position);
         return;
     }
@@ -285,8 +284,7 @@ void SectionView::drag_dimension(QPointF to) {
 }
 
 void SectionView::mouseReleaseEvent(QMouseEvent* event) {
-    if (m_editable && m_tool && m_grab == Grab::None && m_tool->release(event->position(), m_frame, m_angle))
-        return;
+    if (m_tool && m_grab == Grab::None && m_tool->release(event->position(), m_frame, m_angle)) return;
     const Grab grab = m_grab;
     m_grab = Grab::None;
     if (grab == Grab::Dimension && !m_moved)
@@ -307,7 +305,7 @@ void SectionView::mouseReleaseEvent(QMouseEvent* event) {
 
 void SectionView::mouseDoubleClickEvent(QMouseEvent* event) {
     const QPointF at = event->position();
-    if (m_editable && m_tool && m_tool->double_click(at)) return;
+    if (m_tool && m_tool->double_click(at)) return;
     if (m_dimensions.at(at, m_frame) || on_ring(at)) return;
     // On a part it goes into the close-up, beside the section back to what fits.
     if (m_editable && !m_close_up && !part_at(m_frame.to_metres(at)).region.empty())
@@ -323,7 +321,7 @@ void SectionView::wheelEvent(QWheelEvent* event) {
 }
 
 void SectionView::keyPressEvent(QKeyEvent* event) {
-    if (m_editable && m_tool && m_tool->key(*event)) return;
+    if (m_tool && m_tool->key(*event)) return;
     const double step = event->modifiers() & Qt::ShiftModifier ? 0.1 : 1;
     switch (event->key()) {
     case Qt::Key_Left:

@@ -30,7 +30,7 @@ class SectionView : public QWidget {
     FieldPainter field_painter() const; ///< paints fields as this view shows them
     void set_angle(double radians);     ///< of the rotor
     double angle() const { return m_angle; }
-    /// Takes mouse and keys first while the section is editable; not owned, may be null.
+    /// Takes mouse and keys first: the hand of the bench that is open. Not owned, may be null.
     void set_tool(SectionTool* tool) { m_tool = tool; }
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(const std::string& region);

@@ -15,6 +15,7 @@ struct BenchView {
     QWidget* page = nullptr;                ///< instead of the section; null: the section is shown, with
     QWidget* side = nullptr;                ///< this beside it
     QWidget* foot = nullptr;                ///< and this under it
+    SectionTool* tool = nullptr;            ///< takes the section's mouse and keys first
     bool editable = false;                  ///< dimensions stand on the section, to be changed
     bool live = false;                      ///< a field is wanted whatever overlays are on
     std::function<CurrentWave()> current{}; ///< of the field; empty: none flows

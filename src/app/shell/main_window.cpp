@@ -245,6 +245,7 @@ void MainWindow::show_bench(const std::string& name) {
         if (of_other.foot) of_other.foot->setVisible(other == name);
     if (view.page) return;
     m_side->setCurrentWidget(view.side);
+    m_section->set_tool(view.tool);
     m_section->set_editable(view.editable);
     m_chips->set_bench(name);
     show_overlays();

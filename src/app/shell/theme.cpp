@@ -24,6 +24,7 @@ Theme make(bool dark) {
     t.rotor_iron = pick("#B4BFC7", "#3E4B54");
     t.shaft = pick("#E6E1D8", "#2B333A");
     t.slot = pick("#FBFAF7", "#20282E");
+    t.filled = pick("#E2D8BE", "#4B4637");
     t.north_out = pick("#3E7C86", "#5FA3AE");
     t.north_in = pick("#A77CA8", "#C39AC4");
     t.good = pick("#2E7D5B", "#5DB58C");

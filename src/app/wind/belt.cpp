@@ -2,7 +2,7 @@
 
 #include "section/section_layers.h"
 #include "shell/theme.h"
-#include "winding/coil_table.h"
+#include "wind/coil_hand.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -223,13 +223,7 @@ void Belt::mouseReleaseEvent(QMouseEvent*) {
     m_held.reset();
     m_over.reset();
     update();
-    if (from && to && !(*from == *to)) swap_sides(*from, *to);
-}
-
-void Belt::swap_sides(CoilSide a, CoilSide b) {
-    Design design = m_document.design();
-    design.coils = swapped(machine()->winding.layout.coils, a, b);
-    m_document.set_design(tr("move a coil side"), design);
+    if (from && to && !(*from == *to)) exchange_sides(m_document, *from, *to);
 }
 
 void Belt::wheelEvent(QWheelEvent* event) {

@@ -39,7 +39,6 @@ class Belt : public QWidget {
     void paint_sides(QPainter& painter, const Machine& m) const;
     void paint_numbers(QPainter& painter, const Machine& m) const;
     void paint_legend(QPainter& painter, const Machine& m) const;
-    void swap_sides(CoilSide a, CoilSide b);
     void keep_in_view();
 
     Document& m_document;

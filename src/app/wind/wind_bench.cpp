@@ -2,6 +2,7 @@
 
 #include "shell/bench.h"
 #include "wind/belt.h"
+#include "wind/coil_hand.h"
 #include "wind/wind_panel.h"
 
 namespace mavlo::app {
@@ -12,7 +13,9 @@ BenchView make(Desk& desk) {
     QObject::connect(panel, &WindPanel::hovered, &desk.section, &SectionView::set_hot);
     QObject::connect(panel, &WindPanel::refused, &desk, &Desk::refused);
     QObject::connect(&PhaseFocus::shared(), &PhaseFocus::changed, &desk.section, qOverload<>(&QWidget::update));
-    return {.side = panel, .foot = new Belt(desk.document, PhaseFocus::shared())};
+    auto* hand = new CoilHand(
+        desk.document, [&section = desk.section] { section.update(); }, panel);
+    return {.side = panel, .foot = new Belt(desk.document, PhaseFocus::shared()), .tool = hand};
 }
 
 const Register<BenchKind> wind{{"wind", 20, "Wind", "the layout of the coils and their conductors", make}};

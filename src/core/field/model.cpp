@@ -74,11 +74,20 @@ class Preparation {
 
     void make_laws() {
         m_model->laws = {BhCurve::linear(1)};
-        for (const Substance& s : m_input.substances)
-            m_model->laws.push_back(s.material.kind == MaterialKind::Steel
-                                        ? s.material.curve.stacked(s.stacking)
-                                    : s.material.kind == MaterialKind::Magnet ? BhCurve::linear(s.recoil_mu_r())
-                                                                              : BhCurve::linear(1));
+        for (const Substance& s : m_input.substances) m_model->laws.push_back(law_of(s));
+    }
+
+    static BhCurve law_of(const Substance& s) {
+        switch (s.material.kind) {
+        case MaterialKind::Steel:
+            return s.material.curve.stacked(s.stacking);
+        case MaterialKind::Magnet:
+            return BhCurve::linear(s.recoil_mu_r());
+        case MaterialKind::Insulator: // a magnetic wedge
+            return BhCurve::linear(std::max(1.0, s.material.curve.linear_mu_r()));
+        default:
+            return BhCurve::linear(1);
+        }
     }
 
     void collect_elements(const BodyMesh& mesh) {

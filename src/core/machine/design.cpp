@@ -344,7 +344,7 @@ std::string text_for(const Parameter& parameter, double si, int digits) {
 std::vector<MaterialPlace> materials_named(const Design& design) {
     std::vector<MaterialPlace> places;
     for (const Parameter* parameter : used_parameters(design))
-        if (parameter->kind == ParameterKind::MaterialName)
+        if (parameter->kind == ParameterKind::MaterialName && !is_air(design.text(parameter->path)))
             places.push_back({parameter->path, design.text(parameter->path)});
     for (const FreeShape& shape : design.shapes)
         if (!shape.material.empty()) places.push_back({"drawings.shapes." + shape.name, shape.material});

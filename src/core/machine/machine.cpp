@@ -215,14 +215,17 @@ class Builder {
         marks(stator_place, rotor_place);
     }
 
-    /// What a region of this use may be of. A pocket may be filled with whatever is not magnetic.
-    std::vector<MaterialKind> material_kinds(Use use) const {
+    /// What a region of this use may be of. Shapes of air may be filled with whatever is not magnetic, a
+    /// kind's own rooms, wedges among them, with anything but magnets.
+    std::vector<MaterialKind> material_kinds(Use use, const std::string& path) const {
         switch (use) {
         case Use::Magnet:
             return {MaterialKind::Magnet};
         case Use::Conductor:
             return {MaterialKind::Conductor};
         case Use::Air:
+            if (!path.starts_with("shapes."))
+                return {MaterialKind::Insulator, MaterialKind::Conductor, MaterialKind::Steel};
             return {MaterialKind::Insulator, MaterialKind::Conductor};
         default:
             return {MaterialKind::Steel};
@@ -232,7 +235,9 @@ class Builder {
     void materials() {
         for (Body& body : m.section.bodies)
             for (Region& region : body.tile.regions) {
-                if (region.use == Use::Air && region.material.empty()) continue;
+                if (region.use == Use::Air &&
+                    (region.material.empty() || is_air(m.values.word(region.material))))
+                    continue;
                 const std::string path = region.material.empty() ? "rotor.shaft_resistivity" : region.material;
                 const auto known = std::find_if(m.substances.begin(), m.substances.end(),
                                                 [&](const Substance& s) { return s.path == path; });
@@ -251,7 +256,7 @@ class Builder {
             s.resistivity = m.values.number(path);
             return s;
         }
-        auto found = find_material(m.values.word(path), material_kinds(use), m_own);
+        auto found = find_material(m.values.word(path), material_kinds(use, path), m_own);
         if (!found) {
             m_problems.push_back({path, found.problems().front().sentence});
             return s;
@@ -261,6 +266,7 @@ class Builder {
             of_shape(path, use, s);
             return s;
         }
+        if (use == Use::Air) return s;
         const std::string owner = path.substr(0, path.rfind('.'));
         if (use == Use::Iron) {
             steel(owner, s);

@@ -140,6 +140,9 @@ Parameter material(std::string path, const char* standard, const char* label, co
     p.material = kind;
     return p;
 }
+Parameter filling(std::string path, const char* label, const char* help) {
+    return material(std::move(path), "air", label, help, MaterialKind::Air);
+}
 Parameter or_auto(Parameter p) {
     p.auto_allowed = true;
     return p;

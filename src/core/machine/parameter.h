@@ -75,6 +75,8 @@ Parameter number(std::string path, const char* standard, const char* label, cons
 Parameter whole(std::string path, const char* standard, const char* label, const char* symbol, const char* help,
                 double low, double high);
 Parameter choice(std::string path, std::vector<std::string> words, const char* label, const char* help);
+/// What fills a room that is otherwise air.
+Parameter filling(std::string path, const char* label, const char* help);
 Parameter material(std::string path, const char* standard, const char* label, const char* help,
                    MaterialKind kind);
 Parameter or_auto(Parameter p);

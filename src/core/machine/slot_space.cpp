@@ -64,7 +64,8 @@ class Finder {
             if (region == m_tile.regions.end()) continue;
             if (region->use == Use::Conductor)
                 m_rooms.push_back({std::move(face), region->part, true});
-            else if (region->use == Use::Air && region->path.find("mouth") != std::string::npos)
+            else if (region->use == Use::Air &&
+                     (region->path.ends_with(".mouth") || region->path.ends_with(".wedge")))
                 m_rooms.push_back({std::move(face), 0, false});
         }
     }

@@ -18,7 +18,10 @@ class TileDrawing {
 
     void region(Point seed, Use use, const std::string& name, const std::string& material = {});
     void iron(Point seed) { region(seed, Use::Iron, m_side, m_side + ".steel"); }
-    void air(Point seed, const std::string& name) { region(seed, Use::Air, m_side + "." + name); }
+    /// `filling`: path of the parameter that says what fills it; none: air.
+    void air(Point seed, const std::string& name, const std::string& filling = {}) {
+        region(seed, Use::Air, m_side + "." + name, filling);
+    }
     void magnet(Point seed, const std::string& name, Remanence remanence, Spans spans, int part = 0);
     void hint(Point at, double size) { m_tile.hints.push_back({at, size}); }
     /// The face is shaped: the exact gap begins `layer` away from what is nearest, and air is meshed up to

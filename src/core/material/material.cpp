@@ -77,6 +77,10 @@ double Material::resistivity_at(double kelvin) const {
     return resistivity * (1 + resistivity_per_kelvin * (kelvin - reference_temperature));
 }
 
+bool is_air(std::string_view filling) {
+    return trim(filling) == "air";
+}
+
 bool is_inline_material(std::string_view text) {
     text = trim(text);
     return text.ends_with(')') && (text.starts_with("linear(") || text.starts_with("magnet("));

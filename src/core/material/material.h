@@ -77,6 +77,9 @@ Result<Material> read_material(const std::string& name, const nlohmann::json& js
 /// The JSON that reads back as the same material, without its name.
 nlohmann::json to_json(const Material& material);
 
+/// Whether a room's filling is none.
+bool is_air(std::string_view filling);
+
 /// The text of an inline material, e.g. "linear(inf)"; false in `is_inline` when it is a plain name.
 bool is_inline_material(std::string_view text);
 Result<Material> parse_inline_material(std::string_view text);

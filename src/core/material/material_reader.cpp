@@ -51,19 +51,22 @@ struct Reader {
         return read->si;
     }
 
-    void curve(Material& material) {
-        known.insert(known.end(), {"mu_r", "bh"});
-        if (source.contains("mu_r")) {
-            const json& mu_r = source["mu_r"];
-            const bool ideal = mu_r.is_string() && mu_r.get<std::string>() == "inf";
-            if (!ideal && (!mu_r.is_number() || mu_r.get<double>() < 1)) {
-                problems.push_back(
-                    {"mu_r", "A relative permeability of 1 or more, or \"inf\", is wanted here."});
-                return;
-            }
+    /// A constant permeability, where there is one.
+    bool permeability(Material& material) {
+        known.emplace_back("mu_r");
+        if (!source.contains("mu_r")) return false;
+        const json& mu_r = source["mu_r"];
+        const bool ideal = mu_r.is_string() && mu_r.get<std::string>() == "inf";
+        if (ideal || (mu_r.is_number() && mu_r.get<double>() >= 1))
             material.curve = BhCurve::linear(ideal ? ideal_mu_r : mu_r.get<double>());
-            return;
-        }
+        else
+            problems.push_back({"mu_r", "A relative permeability of 1 or more, or \"inf\", is wanted here."});
+        return true;
+    }
+
+    void curve(Material& material) {
+        known.emplace_back("bh");
+        if (permeability(material)) return;
         if (!source.contains("bh") || !source["bh"].is_array()) {
             problems.push_back({"bh", "A steel needs \"mu_r\" or \"bh\", a list of [H in A/m, B in T]."});
             return;
@@ -250,6 +253,7 @@ Result<Material> read_material(const std::string& name, const json& source) {
         reader.curve(material);
         reader.loss(material);
     }
+    if (material.kind == MaterialKind::Insulator) reader.permeability(material); // of a magnetic wedge
     if (material.kind == MaterialKind::Magnet) reader.magnet(material);
     reader.unknown_keys();
     if (!reader.problems.empty()) return reader.problems;

@@ -30,10 +30,14 @@ struct Writer {
     }
 };
 
+void put_permeability(Writer& w, const Material& m) {
+    w.out["mu_r"] = m.curve.linear_mu_r() >= ideal_mu_r ? json("inf") : json(m.curve.linear_mu_r());
+}
+
 void put_steel(Writer& w, const Material& m) {
     w.quantity("thickness", m.thickness, "mm");
     if (m.curve.is_linear())
-        w.out["mu_r"] = m.curve.linear_mu_r() >= ideal_mu_r ? json("inf") : json(m.curve.linear_mu_r());
+        put_permeability(w, m);
     else
         w.out["bh"] = rows(m.curve.points());
     for (const auto& [kelvin, curve] : m.warm_curves) w.out["bh_at"][celsius(kelvin)] = rows(curve.points());
@@ -69,6 +73,8 @@ json to_json(const Material& m) {
     w.quantity("yield_strength", m.yield_strength, "MPa");
     if (m.highest_temperature > 0) w.out["highest_temperature"] = celsius(m.highest_temperature);
     if (m.kind == MaterialKind::Steel) put_steel(w, m);
+    if (m.kind == MaterialKind::Insulator && m.curve.linear_mu_r() > 1)
+        put_permeability(w, m);
     if (m.kind == MaterialKind::Magnet) put_magnet(w, m.magnet);
     return w.out;
 }

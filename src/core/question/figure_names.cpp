@@ -12,7 +12,7 @@ namespace {
 
 constexpr const char *torque = "Torque", *voltage = "Flux and voltage", *current = "Current", *loss = "Losses",
                      *power = "Power", *winding = "Winding", *iron = "Inductance", *limit = "Limits",
-                     *check = "Checks", *more = "More";
+                     *check = "Checks", *force = "Forces", *more = "More";
 
 const std::map<std::string, FigureName>& names() {
     static const std::map<std::string, FigureName> table{
@@ -49,6 +49,8 @@ const std::map<std::string, FigureName>& names() {
         {"current_mean", {"Current, mean", "", current}},
         {"current_fundamental", {"Current, fundamental peak", "î1", current}},
         {"dc_current_mean", {"Link current, mean", "I dc", current}},
+        {"circulating_current", {"Current round the parallel paths, rms, at most", "", current}},
+        {"circulating_loss", {"of currents round the parallel paths, at most", "", loss}},
         {"id", {"Current along d", "i d", current}},
         {"iq", {"Current along q", "i q", current}},
         {"advance", {"Advance, electrical", "β", current}},
@@ -115,6 +117,13 @@ const std::map<std::string, FigureName>& names() {
         {"torque_virtual_work", {"Torque from the coenergy", "", check}},
         {"torque_difference", {"Their difference", "", check}},
         {"share_within_limits", {"Machines within limits", "", limit}},
+        {"tooth_force_peak", {"Pull on a tooth, largest", "", force}},
+        {"tooth_force_peak_to_peak", {"Pull on a tooth, peak to peak", "", force}},
+        {"rotor_pull_peak", {"Pull on the rotor, largest", "", force}},
+        {"stress_largest", {"Strongest radial wave", "", force}},
+        {"space_order_largest", {"Its periods round the gap", "", force}},
+        {"electrical_order_largest", {"Its electrical order", "", force}},
+        {"frequency_largest", {"Its frequency", "", force}},
         {"active_mass", {"Active mass", "m", more}},
         {"energy_a_stroke", {"Energy a stroke", "W", torque}},
     };
@@ -139,6 +148,7 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
         {"in-time", {"torque_mean", "current_rms", "efficiency"}},
         {"torque-speed", {"no_load_speed", "stall_torque", "max_power"}},
         {"strokes", {"torque_mean", "torque_peak_to_peak", "efficiency"}},
+        {"gap-forces", {"stress_largest", "frequency_largest", "tooth_force_peak_to_peak"}},
         {"linkage-curves", {"inductance_aligned", "inductance_unaligned", "inductance_ratio"}},
         {"flux-map", {"highest_torque", "id_at_highest_torque", "iq_at_highest_torque"}},
         {"tolerances", {"share_within_limits"}},
@@ -147,7 +157,7 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
 }
 
 constexpr const char* order[] = {torque, current, voltage, power, loss, "Iron loss in parts",
-                                 iron,   winding, limit,   check};
+                                 iron,   winding, limit,   force, check};
 
 std::size_t place_of(const std::string& group) {
     return std::size_t(std::find(std::begin(order), std::end(order), group) - std::begin(order));

@@ -52,13 +52,15 @@ Result<std::vector<PositionResult>> sweep_period(const std::shared_ptr<const Mac
 }
 
 Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
-                                              const CurrentWave& current, int threads, const Watch& watch) {
+                                              const CurrentWave& current, int threads, const Watch& watch,
+                                              const Observer& also) {
     const Machine& machine = model->machine;
     const auto period = electrical_period(machine, points, current);
     const int needed = period_solves(machine, points, current.alike(machine.facts().switched));
     std::vector<ElementField> fields{std::size_t(needed)};
     const auto keep = [&](std::size_t place, const FieldSolution& field) {
         fields[place] = element_field(*model, field);
+        if (also) also(place, field);
     };
     auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch, keep);
     if (!results) return results.problems();

@@ -28,8 +28,10 @@ struct PeriodWithLoci {
     std::vector<PositionResult> results;
     Loci loci;
 };
+/// `also` is told of each field that is solved, with its place in the period, from several threads.
 Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const MachineModel>& model, int points,
-                                              const CurrentWave& current, int threads, const Watch& watch);
+                                              const CurrentWave& current, int threads, const Watch& watch,
+                                              const Observer& also = {});
 
 /// Results of the first part of a period over the whole of it.
 std::vector<PositionResult> unfolded(const std::vector<PositionResult>& first,

@@ -1,6 +1,7 @@
 #include "question/stroke_fields.h"
 
 #include "circuit/network_window.h"
+#include "figure/gap_stress.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
 
@@ -80,6 +81,17 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     options.steps = steps;
     options.series = drive.inductance;
     options.stop = drive.stop;
+    FullStrokes full;
+    IronInTime iron(*model);
+    std::vector<double> pull;
+    bool counts = false;
+    double last = 0;
+    const int tooth = tooth_of_phase(c.machine, 0), places = stroke_places(c.machine);
+    options.seen = [&](double angle, const FieldSolution& field) {
+        pull.push_back(tooth_forces(c.machine, gap_stress(*model, field, places))[std::size_t(tooth)]);
+        if (counts) iron.add((angle - last) / omega, field);
+        last = angle;
+    };
     const Network network = half_bridges(drive.bridge, drive.phases, drive.resistance);
     NetworkField run(model, network, std::make_unique<StrokeControl>(stroke), circuit, options);
     const StrokeWave current(quick, stroke_current);
@@ -87,9 +99,10 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     for (Eigen::Index k = 0; k < begin.size(); ++k)
         begin[k] = std::max(0.0, current.at(stroke.turn_on - lags[std::size_t(k)]));
     begin[0] = quick.periodic ? stroke_current(quick.samples.front()) : begin[0];
-    FullStrokes full;
     auto problem = run.run(1.0 / drive.phases, begin, nullptr);
     const std::size_t before = run.torques().size();
+    counts = true;
+    if (!problem) iron.add(0, run.field());
     if (!problem) problem = run.run(1, begin, &full.period.samples);
     c.answer.effort.solves += run.solves();
     c.answer.effort.newton_steps += run.newton_steps();
@@ -100,7 +113,9 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     for (std::size_t k = before - 1; k < run.torques().size(); ++k) {
         full.torque_angle.push_back(run.torques()[k].angle);
         full.torque.push_back(run.torques()[k].torque);
+        full.tooth_force.push_back(pull[k]);
     }
+    full.iron = iron.losses({});
     full.figures = figures_of(full, drive);
     return full;
 }

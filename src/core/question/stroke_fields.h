@@ -1,6 +1,7 @@
 #pragma once
 // Strokes on the fields themselves, every phase with what the others link in it.
 
+#include "figure/iron_in_time.h"
 #include "question/stroke_setup.h"
 
 namespace mavlo {
@@ -9,6 +10,8 @@ namespace mavlo {
 struct FullStrokes {
     StrokePeriod period; ///< of the network of all phases
     std::vector<double> torque_angle, torque;
+    std::vector<double> tooth_force; ///< on a tooth of the first phase at those angles, N
+    IronInTime::Losses iron;         ///< with every phase's own currents
     StrokeFigures figures;
 };
 

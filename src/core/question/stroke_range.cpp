@@ -68,9 +68,9 @@ Result<Planning> prepare(QuestionContext& c) {
     const auto period = run_strokes(*map, drive);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!period) return period.problems();
-    const auto losses = stroke_losses(c, *model, *period, iron_points);
-    if (!losses) return losses.problems();
-    return Planning{std::move(*map), drive, StrokeIron(*period, *losses)};
+    const auto fields = stroke_fields(c, *model, *period, iron_points);
+    if (!fields) return fields.problems();
+    return Planning{std::move(*map), drive, StrokeIron(*period, fields->losses)};
 }
 
 StrokePlanner planner_of(const QuestionContext& c, const Planning& planning, Aim aim) {

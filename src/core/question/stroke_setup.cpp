@@ -1,5 +1,6 @@
 #include "question/stroke_setup.h"
 
+#include "figure/gap_stress.h"
 #include "question/period.h"
 
 #include <algorithm>
@@ -54,13 +55,32 @@ Result<SolvedStrokes> solve_strokes(QuestionContext& c, const std::shared_ptr<co
     }
 }
 
-Result<FieldLosses> stroke_losses(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
-                                  const StrokePeriod& period, int points) {
-    const auto fields =
-        sweep_period_with_loci(model, points, wave_of(period, 20 * points), c.threads, {{}, c.watch.stop});
+int stroke_places(const Machine& machine) {
+    return places_round(machine, 1024);
+}
+
+Result<StrokeFields> stroke_fields(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
+                                   const StrokePeriod& period, int points) {
+    const Machine& m = c.machine;
+    const auto solved = std::size_t(period_solves(m, points));
+    std::vector<std::vector<double>> forces(solved);
+    const auto pull = [&](std::size_t place, const FieldSolution& field) {
+        forces[place] = tooth_forces(m, gap_stress(*model, field, stroke_places(m)));
+    };
+    const auto fields = sweep_period_with_loci(model, points, wave_of(period, 20 * points), c.threads,
+                                               {{}, c.watch.stop}, pull);
     if (!fields) return fields.problems();
-    c.answer.effort.solves += period_solves(c.machine, points);
-    return field_losses(*model, fields->loci);
+    c.answer.effort.solves += int(solved);
+    StrokeFields out{field_losses(*model, fields->loci), {}, {}};
+    // A part of the period later the pattern has moved on by so many slots, and a pull knows no sign.
+    const int moved = m.symmetry.part ? m.symmetry.part->slots : 0, tooth = tooth_of_phase(m, 0);
+    for (std::size_t k = 0; k <= std::size_t(points); ++k) {
+        const std::size_t at = k % std::size_t(points);
+        const int part = int(at / solved), there = ((tooth - part * moved) % m.slots + m.slots) % m.slots;
+        out.angle.push_back(2 * pi * double(k) / points - m.pole_pairs() * phase_axis(m.winding.layout));
+        out.tooth_force.push_back(forces[at % solved][std::size_t(there)]);
+    }
+    return out;
 }
 
 } // namespace mavlo

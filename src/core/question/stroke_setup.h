@@ -16,8 +16,17 @@ struct SolvedStrokes {
 Result<SolvedStrokes> solve_strokes(QuestionContext& context, const std::shared_ptr<const MachineModel>& model,
                                     const StrokeDrive& drive);
 
-/// Losses in the field of that stroke, from so many positions over a period.
-Result<FieldLosses> stroke_losses(QuestionContext& context, const std::shared_ptr<const MachineModel>& model,
-                                  const StrokePeriod& period, int points);
+/// What the fields of that stroke say of the iron and of the pull on a tooth of the first phase.
+struct StrokeFields {
+    FieldLosses losses;
+    std::vector<double> angle; ///< electrical from the first phase's aligned position, over a whole period
+    std::vector<double> tooth_force; ///< towards the gap, N
+};
+
+/// From so many positions over a period.
+Result<StrokeFields> stroke_fields(QuestionContext& context, const std::shared_ptr<const MachineModel>& model,
+                                   const StrokePeriod& period, int points);
+/// Places round the gap at which the pull on a tooth is summed.
+int stroke_places(const Machine& machine);
 
 } // namespace mavlo

@@ -85,6 +85,7 @@ std::optional<Problem> NetworkField::stretch(double to, std::vector<NetworkSampl
     m_here = std::move(there);
     m_has_before = true;
     m_torques.push_back({to, m_here.torque});
+    if (m_options.seen) m_options.seen(to, *m_last);
     if (samples) samples->insert(samples->end(), seen.begin() + (samples->empty() ? 0 : 1), seen.end());
     return std::nullopt;
 }
@@ -101,6 +102,7 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
         // The state at rest is that of no currents; here some flow.
         m_run->set_state(m_here.linkage + m_options.series * currents);
         m_torques.push_back({m_here.angle, m_here.torque});
+        if (m_options.seen) m_options.seen(m_here.angle, *m_last);
     }
     const double from = m_here.angle;
     const int steps = std::max(1, int(std::lround(m_options.steps * turns)));

@@ -43,6 +43,8 @@ struct NetworkFieldOptions {
     double series = 0;       ///< H
     double tolerance = 1e-3; ///< of the largest current, between two rounds of a stretch
     std::function<bool()> stop{};
+    /// Told of the field at the beginning and at each stretch's end, with its electrical angle.
+    std::function<void(double angle, const FieldSolution&)> seen{};
 };
 
 /// A run of static fields: no eddy currents. The currents that stand at its beginning are `currents` (A).
@@ -59,6 +61,7 @@ class NetworkField {
     struct Torque {
         double angle, torque; ///< electrical, rad; N.m
     };
+    const FieldSolution& field() const { return *m_last; } ///< after a run: that of its end
     const std::vector<Torque>& torques() const { return m_torques; }
     int solves() const { return m_solves; }
     int newton_steps() const { return m_newton_steps; }

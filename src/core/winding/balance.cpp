@@ -89,17 +89,17 @@ ParallelPaths parallel_paths(const WindingLayout& layout, int phase, int count) 
         for (std::size_t i = 0; i < all.size(); ++i)
             out.coils[i * out.coils.size() / all.size()].push_back(all[i]);
     }
-    std::vector<Complex> emf;
     Complex mean = 0;
     for (const auto& path : out.coils) {
         Complex sum = 0;
         for (int i : path) sum += emf_of(layout.coils[std::size_t(i)], layout);
-        emf.push_back(sum);
+        out.emf.push_back(sum);
         mean += sum / double(out.coils.size());
     }
-    for (const Complex& a : emf)
-        for (const Complex& b : emf)
-            out.difference = std::max(out.difference, std::abs(a - b) / std::max(1e-300, std::abs(mean)));
+    if (std::abs(mean) > 1e-300)
+        for (Complex& emf : out.emf) emf /= mean;
+    for (const Complex& a : out.emf)
+        for (const Complex& b : out.emf) out.difference = std::max(out.difference, std::abs(a - b));
     return out;
 }
 

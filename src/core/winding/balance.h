@@ -25,6 +25,7 @@ WindingBalance judge_balance(const WindingLayout& layout);
 struct ParallelPaths {
     std::vector<std::vector<int>> coils;
     bool alike = true;
+    std::vector<std::complex<double>> emf; ///< of each path, over their mean
     /// Largest difference between two paths' EMF, over their mean: what drives a circulating current.
     double difference = 0;
 };

@@ -204,7 +204,7 @@ void fill(TileDrawing& draw, const TileFrame& frame, const Barrier& b, const std
             draw.magnet(seed, "rotor.magnet", {*direction[i], 0},
                         i == 0 && post <= 0 ? Spans::Axis : Spans::Nothing, 10 * layer + int(i));
         else
-            draw.air(seed, "barrier");
+            draw.air(seed, "barrier", "rotor.barrier.filling");
     }
 }
 
@@ -291,7 +291,8 @@ const Register<TileKind> registered{
                   length("rotor.barrier.post", "0 mm", "Centre post", "b_p",
                          "Width of the iron across each barrier on the pole's axis; 0: none.", 0, 200),
                   choice("rotor.barrier.magnets", {"none", "centre", "all"}, "Magnets",
-                         "In the middle of each barrier, or along all of it.")}),
+                         "In the middle of each barrier, or along all of it."),
+                  filling("rotor.barrier.filling", "Filling", "What the barriers are filled with.")}),
              magnets_of_barriers()}),
      tile, marks, 7}};
 

@@ -77,6 +77,7 @@ std::vector<Parameter> pocket_parameters(const std::string& layer, const PocketS
     list.push_back(length(
         p + "corner_radius", ("= 0.25 * " + layer + "magnet.thickness").c_str(), "Pocket corner radius", "r_p",
         "Radius of the pockets' corners; half the magnet's thickness rounds the ends entirely.", 0.05, 100));
+    list.push_back(filling(p + "filling", "Filling", "What the pockets hold beside the magnets."));
     return in_group("Rotor", group_of(layer, "Pockets"), is_second(layer) ? 520 : 400, std::move(list));
 }
 

@@ -39,8 +39,8 @@ struct Drawing {
                 draw.line(p.at(along[i], n), p.at(along[i + 1], n));
         for (double s : cuts)
             if (s > 1e-9 || !p.joined) draw.line(p.at(s, -p.half), p.at(s, p.half));
-        if (!p.joined) draw.air(p.at((from - p.corner) / 2, 0), "pocket");
-        draw.air(p.at((to + p.length + p.corner) / 2, 0), "pocket");
+        if (!p.joined) draw.air(p.at((from - p.corner) / 2, 0), "pocket", p.layer + "pocket.filling");
+        draw.air(p.at((to + p.length + p.corner) / 2, 0), "pocket", p.layer + "pocket.filling");
     }
 
     /// Where the magnet is cut, its ends with it; adds its pieces.

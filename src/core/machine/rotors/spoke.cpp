@@ -91,7 +91,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         drawing.line(at(s.depth, s.half), open ? mouth : at(top, s.half));
         if (!open) drawing.line(at(top, s.half), at(top, 0));
         if (frame.depth_of(at(s.depth, s.half)) > 1e-6 || !open)
-            drawing.air(at((top + s.depth) / 2, s.half / 2), "pocket");
+            drawing.air(at((top + s.depth) / 2, s.half / 2), "pocket", "rotor.pocket.filling");
     }
     const int pieces = v.whole("rotor.magnet.pieces");
     // Two magnets feed the first pole, so that its flux goes outwards: inside towards its axis, outside away
@@ -131,15 +131,16 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 
 const Register<TileKind> registered{
     {Side::Rotor, "spoke", "Magnets like spokes between the poles, magnetised across.",
-     joined({buried_magnet_parameters("rotor.", "= 0.2 * pole_pitch",
-                                      "= rotor_thickness - rotor.pocket.depth - rotor.pocket.bridge"),
-             in_group(
-                 "Rotor", "Pockets", 400,
-                 {length("rotor.pocket.depth", "= rotor.pocket.bridge + 0.02 * pole_pitch", "Magnet depth",
-                         "h_p", "From the gap to the magnet's nearer end.", 0, 1000),
-                  length("rotor.pocket.bridge", "= max(0.4 mm, 0.02 * pole_pitch)", "Bridge", "b_b",
-                         "Thickness of the iron over the magnet; 0: the pocket is open to the gap.", 0, 100)}),
-             face_parameters()}),
+     joined(
+         {buried_magnet_parameters("rotor.", "= 0.2 * pole_pitch",
+                                   "= rotor_thickness - rotor.pocket.depth - rotor.pocket.bridge"),
+          in_group("Rotor", "Pockets", 400,
+                   {length("rotor.pocket.depth", "= rotor.pocket.bridge + 0.02 * pole_pitch", "Magnet depth",
+                           "h_p", "From the gap to the magnet's nearer end.", 0, 1000),
+                    length("rotor.pocket.bridge", "= max(0.4 mm, 0.02 * pole_pitch)", "Bridge", "b_b",
+                           "Thickness of the iron over the magnet; 0: the pocket is open to the gap.", 0, 100),
+                    filling("rotor.pocket.filling", "Filling", "What the pockets hold beside the magnets.")}),
+          face_parameters()}),
      tile, marks, 2}};
 
 } // namespace

@@ -230,16 +230,27 @@ struct SlotDrawing {
                 draw.line(from, steps[i].to);
         }
         const std::size_t first = contour.conductor_from;
-        const double gap = frame.gap_radius, y = 1e-3 * steps.front().to.y;
+        const double y = 1e-3 * steps.front().to.y;
         if (first) {
             across(cut_from(contour), start);
-            draw.air({(gap + start) / 2, y}, "slot.mouth");
+            mouth(contour, start, y);
         }
         middles.push_back(bottom);
         for (std::size_t layer = 0; layer + 1 < middles.size(); ++layer)
             conductor({(middles[layer] + middles[layer + 1]) / 2, y}, int(layer));
         draw.iron(
             polar((frame.radius(deepest(frame, contour)) + frame.far_radius) / 2, frame.half_pitch() / 2));
+    }
+
+    /// What lies before the conductors, on the slot's axis: the mouth, and a wedge of another material.
+    void mouth(const SlotContour& contour, double start, double y) {
+        double end = start;
+        if (contour.wedge_from) {
+            end = frame.outside() ? norm(*contour.wedge_from) : contour.wedge_from->x;
+            across(*contour.wedge_from, end);
+            draw.air({(end + start) / 2, y}, "slot.wedge", "stator.slot.wedge_filling");
+        }
+        draw.air({(frame.gap_radius + end) / 2, y}, "slot.mouth");
     }
 
     void notches() {
@@ -356,6 +367,14 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
                            fmt::format("The wedge fills the slot: it ends {} past the straight "
                                        "side; make it thinner.",
                                        millimetres(depth - end_depth))};
+        if (!is_air(v.word("stator.slot.wedge_filling"))) {
+            if (frame.depth_of(shoulder) < 1e-4)
+                return Problem{
+                    "stator.slot.wedge_filling",
+                    "A wedge of a material of its own lies behind a tooth tip of 0.1 mm or more; give "
+                    "the tip a depth, or leave the wedge as air."};
+            out.wedge_from = out.steps.back().to;
+        }
         out.steps.push_back({*at});
         out.conductor_from = out.steps.size() - 1;
     }
@@ -439,6 +458,11 @@ namespace {
 bool notched(const Design& design) {
     return trim(design.text("stator.slot.notches")) != "0";
 }
+
+bool wedged(const Design& design) {
+    const auto thickness = parse_quantity(design.text("stator.slot.wedge"));
+    return !thickness || thickness->si > 0; // a formula may give one
+}
 } // namespace
 
 std::vector<Parameter> slot_parameters(bool angles, const char* tip_angle, std::vector<Parameter> own,
@@ -469,6 +493,8 @@ std::vector<Parameter> slot_parameters(bool angles, const char* tip_angle, std::
                           0, 20),
                    length("stator.slot.wedge", "0 mm", "Wedge", "s_w",
                           "Thickness of the wedge that closes the slot behind the tooth tip.", 0, 100),
+                   when(wedged, filling("stator.slot.wedge_filling", "Wedge's material",
+                                        "Air for what is not magnetic; a magnetic wedge carries flux.")),
                    whole("stator.slot.notches", "0", "Notches a tooth", "",
                          "Auxiliary notches in the face of each tooth.", 0, 4),
                    when(notched, length("stator.slot.notch_width", "= 0.1 * slot_pitch", "Notch width", "b_n",

@@ -14,7 +14,8 @@ struct SlotContour {
         std::optional<Point> centre{}; ///< of the arc that leads here; straight when empty
     };
     std::vector<Step> steps;
-    std::size_t conductor_from = 0; ///< index of the step where the conductors begin; 0: they reach the gap
+    std::size_t conductor_from = 0;    ///< index of the step where the conductors begin; 0: they reach the gap
+    std::optional<Point> wedge_from{}; ///< where a wedge of a material of its own begins
     /// Where layers of conductors part, from the gap on: on the way to the end of step `cut_step`.
     std::size_t cut_step = 0;
     std::vector<Point> cuts;

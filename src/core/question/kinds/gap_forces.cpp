@@ -1,7 +1,7 @@
-// Stress in the gap over place and time: the waves that make a machine loud, the pull on a tooth, and the pull
-// on the rotor.
+// GapStress in the gap over place and time: the waves that make a machine loud, the pull on a tooth, and the
+// pull on the rotor.
 
-#include "figure/sample.h"
+#include "figure/gap_stress.h"
 #include "question/period.h"
 #include "question/stroke_inputs.h"
 
@@ -15,28 +15,11 @@
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, mu0 = 4e-7 * pi;
+constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     return period_solves(machine, int(inputs.at("points")), false);
-}
-
-/// Of one position, over the gap's angle in the stator's frame, N/m2. Maxwell's stress (J.D. Jackson, Classical
-/// Electrodynamics, sec. 6.7) on a cylinder in the air.
-struct Stress {
-    std::vector<double> radial, tangential;
-};
-
-Stress stress_of(const MachineModel& model, const FieldSolution& field, int points) {
-    const auto ring = model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), points);
-    Stress s;
-    for (std::size_t i = 0; i < ring.radial.size(); ++i) {
-        const double r = ring.radial[i], t = ring.tangential[i];
-        s.radial.push_back((r * r - t * t) / (2 * mu0));
-        s.tangential.push_back(r * t / mu0);
-    }
-    return s;
 }
 
 /// Amplitudes of the waves sigma = Re sum c_rn e^{j(r alpha - n omega t)}, r from 0 and n of both signs: n > 0
@@ -64,7 +47,7 @@ std::vector<std::vector<Complex>> waves(const std::vector<std::vector<double>>& 
 
 class Forces {
   public:
-    Forces(QuestionContext& context, std::vector<Stress> stress, std::vector<double> torque)
+    Forces(QuestionContext& context, std::vector<GapStress> stress, std::vector<double> torque)
         : c(context)
         , m_stress(std::move(stress))
         , m_torque(std::move(torque))
@@ -80,16 +63,16 @@ class Forces {
   private:
     double cylinder() const { return c.machine.middle_of_gap() * c.machine.stack_length; }
 
-    std::vector<std::vector<double>> part(std::vector<double> Stress::*which) const {
+    std::vector<std::vector<double>> part(std::vector<double> GapStress::*which) const {
         std::vector<std::vector<double>> list;
-        for (const Stress& s : m_stress) list.push_back(s.*which);
+        for (const GapStress& s : m_stress) list.push_back(s.*which);
         return list;
     }
 
     void maps() {
         const int space = int(c.input("space_orders")), time = int(c.input("time_orders"));
-        for (const auto& [name, which] : {std::pair{"stress_radial", &Stress::radial},
-                                          std::pair{"stress_tangential", &Stress::tangential}}) {
+        for (const auto& [name, which] : {std::pair{"stress_radial", &GapStress::radial},
+                                          std::pair{"stress_tangential", &GapStress::tangential}}) {
             const auto all = waves(part(which), space, time);
             Map map{name, "Pa", "space_order", "1", "electrical_order", "1", {}, {}, {}};
             for (int r = 0; r <= space; ++r) map.x.push_back(r);
@@ -98,7 +81,7 @@ class Forces {
                 map.z.emplace_back();
                 for (const Complex& wave : all[std::size_t(n + time)]) map.z.back().push_back(std::abs(wave));
             }
-            if (which == &Stress::radial) largest(map);
+            if (which == &GapStress::radial) largest(map);
             c.answer.maps.push_back(std::move(map));
         }
     }
@@ -114,17 +97,10 @@ class Forces {
                 }
     }
 
-    /// On a tooth over its pitch, outwards.
+    /// On a tooth over its pitch, towards the gap.
     void tooth() {
-        const std::size_t n = m_stress[0].radial.size();
-        const int slots = c.machine.slots;
         std::vector<double> force;
-        for (const Stress& s : m_stress) {
-            double sum = 0;
-            for (std::size_t i = 0; i < n; ++i)
-                if (double(i) / double(n) < 1.0 / slots) sum += s.radial[i];
-            force.push_back(sum * cylinder() * 2 * pi / double(n));
-        }
+        for (const GapStress& s : m_stress) force.push_back(tooth_forces(c.machine, s).front());
         m_tooth = peak_to_peak(force);
         add_series("tooth_force_radial", "N", force);
         Curve spectrum{"tooth_force_radial_spectrum", "N", "frequency", "Hz", {}, {}};
@@ -140,7 +116,7 @@ class Forces {
     void pull() {
         const std::size_t n = m_stress[0].radial.size();
         std::vector<double> size;
-        for (const Stress& s : m_stress) {
+        for (const GapStress& s : m_stress) {
             Complex sum = 0;
             for (std::size_t i = 0; i < n; ++i)
                 sum += Complex(s.radial[i], s.tangential[i]) * std::polar(1.0, 2 * pi * double(i) / double(n));
@@ -176,7 +152,7 @@ class Forces {
     }
 
     QuestionContext& c;
-    std::vector<Stress> m_stress;
+    std::vector<GapStress> m_stress;
     std::vector<double> m_torque;
     double m_frequency;
     double m_largest = 0, m_space = 0, m_time = 0, m_tooth = 0, m_pull = 0;
@@ -192,11 +168,11 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     const auto positions = electrical_period(c.machine, int(c.input("points")), wave_of(c));
     // Some forty points between the shortest waves shown, and enough for the slots' edges.
-    const int around = std::max(2048, 8 * int(c.input("space_orders")));
-    std::vector<Stress> stress(positions.size());
+    const int around = places_round(c.machine, std::max(2048, 8 * int(c.input("space_orders"))));
+    std::vector<GapStress> stress(positions.size());
     const auto results =
         sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
-            stress[k] = stress_of(**model, field, around);
+            stress[k] = gap_stress(**model, field, around);
         });
     if (!results) return results.problems();
     std::vector<double> torque;

@@ -1,5 +1,6 @@
 // Flux linkage, back-EMF and the gap's field without current.
 
+#include "figure/circulating.h"
 #include "figure/loss.h"
 #include "figure/sample.h"
 #include "question/period.h"
@@ -76,6 +77,12 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
                         {"back_emf_line_rms", if_turning(rms(line[0])), "V"},
                         {"back_emf_thd", if_turning(std::sqrt(distortion) / fundamental), "1"},
                         {"d_axis_angle", axis * 180 / pi, "deg"}};
+    const bool paths = c.machine.winding.paths > 1;
+    const CirculatingCurrent circulating = circulating_current(c.machine, fundamental, speed);
+    c.answer.figures.push_back(
+        {"circulating_current", paths ? std::optional(circulating.largest) : std::nullopt, "A"});
+    c.answer.figures.push_back(
+        {"circulating_loss", paths ? std::optional(circulating.loss) : std::nullopt, "W"});
     auto& curves = c.answer.curves;
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
@@ -95,6 +102,11 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     if (!turning)
         c.answer.sentence = fmt::format(
             "A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
+    if (circulating.largest > 1e-6)
+        c.answer.sentence +=
+            fmt::format(" The parallel paths differ: up to {:.3g} A rms run round them without "
+                        "load and lose up to {:.3g} W.",
+                        circulating.largest, circulating.loss);
 }
 
 /// Iron and magnets at the speed asked for; empty where the material's loss is not known.
@@ -133,6 +145,8 @@ void leave_winding_out(QuestionContext& c) {
                                      {"back_emf_line_rms", "V"},
                                      {"back_emf_thd", "1"},
                                      {"d_axis_angle", "deg"},
+                                     {"circulating_current", "A"},
+                                     {"circulating_loss", "W"},
                                      {"iron_loss_stator", "W"},
                                      {"iron_loss_rotor", "W"},
                                      {"magnet_loss", "W"}})

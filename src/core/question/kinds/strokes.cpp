@@ -3,6 +3,7 @@
 #include "map/strokes.h"
 
 #include "figure/balance.h"
+#include "figure/spectrum.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
 #include "question/stroke_fields.h"
@@ -19,6 +20,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 constexpr int curve_points = 1440;
+constexpr std::size_t most_force_orders = 60; ///< beyond them the fields are too few
 
 bool on_fields(const Inputs& inputs) {
     return inputs.word("method") == "field";
@@ -31,7 +33,8 @@ int iron_points(const Inputs& inputs) {
 int solves(const Machine& machine, const Inputs& inputs) {
     const int iron = iron_points(inputs);
     const int full = on_fields(inputs) ? full_stroke_solves(machine, int(inputs.at("field_steps"))) : 0;
-    return full + linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
+    if (full > 0) return full + linkage_map_solves(machine, inputs);
+    return linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
 }
 
 Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
@@ -79,8 +82,10 @@ struct Told {
     const StrokePeriod& period;
     StrokeFigures f;
     StrokeCurves waves;
-    std::optional<FieldLosses> losses{};
-    std::optional<StrokeFigures> quick{}; ///< by the map, where f is that of the fields
+    std::optional<FieldLosses> losses{};      ///< of the quick way's fields
+    std::optional<IronInTime::Losses> iron{}; ///< of the full way's
+    std::optional<StrokeWave> tooth_force{};  ///< N
+    std::optional<StrokeFigures> quick{};     ///< by the map, where f is that of the fields
 
     Balance balance() const {
         Balance b;
@@ -91,6 +96,7 @@ struct Told {
             b.mechanical = mechanical_loss(m, drive.speed);
             b.air_gap = f.torque_mean * drive.speed;
             b.electrical = f.input_power;
+            if (iron) b.iron_stator = iron->stator, b.iron_rotor = iron->rotor;
         }
         b.copper_dc = b.copper = f.copper;
         return b;
@@ -99,7 +105,7 @@ struct Told {
     void figures() {
         const Balance b = balance();
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
-        const bool iron = losses.has_value();
+        const bool has_iron = losses || iron;
         const double devices = f.switches + f.diodes,
                      largest = std::max({std::abs(f.input_power), std::abs(b.air_gap), f.copper});
         const double left = f.input_power - f.copper - devices - b.air_gap;
@@ -119,13 +125,16 @@ struct Told {
             {"dc_current_mean", f.dc_current_mean, "A"},
             {"input_power", f.input_power, "W"},
             {"copper_loss", f.copper, "W"},
-            {"iron_loss_stator", known(iron, b.iron_stator), "W"},
-            {"iron_loss_rotor", known(iron, b.iron_rotor), "W"},
+            {"iron_loss_stator", known(has_iron, b.iron_stator), "W"},
+            {"iron_loss_rotor", known(has_iron, b.iron_rotor), "W"},
             {"switch_loss", devices, "W"},
             {"mechanical_power", b.air_gap, "W"},
             {"aligned_angle", phase_axis(c.machine.winding.layout) * 180 / pi, "deg"},
-            {"efficiency", iron ? b.efficiency() : std::nullopt, "1"},
+            {"efficiency", has_iron ? b.efficiency() : std::nullopt, "1"},
             {"switching_frequency", f.switching_frequency, "Hz"},
+            {"tooth_force_peak", known(tooth_force.has_value(), force_reach().second), "N"},
+            {"tooth_force_peak_to_peak",
+             known(tooth_force.has_value(), force_reach().second - force_reach().first), "N"},
             {"torque_mean_by_map", quick ? std::optional(quick->torque_mean) : std::nullopt, "N.m"},
             {"periods_to_steady", known(period.periodic, period.periods), "1"},
             {"power_unaccounted", known(period.periodic && largest > 0, left / largest), "1"}};
@@ -151,6 +160,10 @@ struct Told {
         of_each("voltage_", "V", waves.voltage);
         of_each("flux_linkage_", "Wb", waves.linkage);
         add("dc_current", "A", waves.link);
+        if (tooth_force) {
+            add("tooth_force_radial", "N", [&](double angle) { return tooth_force->at(angle); });
+            c.answer.curves.push_back(force_spectrum());
+        }
         of_each("gate_", "1", waves.gate); // 1: both switches closed, 0: the lower one alone, -1: none
         Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
         for (const NetworkSample& s : period.samples) {
@@ -158,6 +171,30 @@ struct Told {
             loop.y.push_back(s.linkage[0]);
         }
         c.answer.curves.push_back(std::move(loop));
+    }
+
+    /// Pull on a tooth of the first phase, evenly over a period.
+    std::vector<double> forces() const {
+        std::vector<double> out;
+        for (int k = 0; tooth_force && k < curve_points; ++k)
+            out.push_back(tooth_force->at(2 * pi * k / curve_points));
+        return out;
+    }
+    std::pair<double, double> force_reach() const {
+        const auto all = forces();
+        if (all.empty()) return {0, 0};
+        const auto [low, high] = std::minmax_element(all.begin(), all.end());
+        return {*low, *high};
+    }
+    Curve force_spectrum() const {
+        Curve spectrum{"tooth_force_radial_spectrum", "N", "frequency", "Hz", {}, {}};
+        const auto all = harmonics(forces());
+        const double base = drive.speed * drive.periods / (2 * pi);
+        for (std::size_t k = 0; k < all.size() && k <= most_force_orders; ++k) {
+            spectrum.x.push_back(double(k) * base);
+            spectrum.y.push_back(std::abs(all[k]));
+        }
+        return spectrum;
     }
 
     void sentence() {
@@ -200,10 +237,14 @@ Problems run(QuestionContext& c) {
               full ? curves_of(*full, std::size_t(drive.phases))
                    : curves_of(quick, c.machine.winding.layout.lags)};
     if (full) told.quick = stroke_figures(quick, drive);
-    if (const int points = iron_points(c.inputs); points > 0) {
-        auto losses = stroke_losses(c, *model, period, points);
-        if (!losses) return losses.problems();
-        told.losses = std::move(*losses);
+    if (full) {
+        told.iron = full->iron;
+        told.tooth_force.emplace(full->torque_angle, full->tooth_force);
+    } else if (const int points = iron_points(c.inputs); points > 0) {
+        auto fields = stroke_fields(c, *model, period, points);
+        if (!fields) return fields.problems();
+        told.losses = std::move(fields->losses);
+        told.tooth_force.emplace(std::move(fields->angle), std::move(fields->tooth_force));
     }
     told.figures();
     told.curves();
@@ -235,8 +276,9 @@ std::vector<QuestionInput> inputs() {
                     "shorter.",
                     24, 2000, true});
     list.push_back({"iron_points", "Fields for the iron", "", "48",
-                    "Positions over a period at which the field is solved for the iron's loss; 0: left out.", 0,
-                    2000, true});
+                    "By the map: positions over a period at which the field is solved for the iron's loss "
+                    "and the pull on a tooth; 0: left out.",
+                    0, 2000, true});
     return list;
 }
 

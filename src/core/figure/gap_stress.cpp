@@ -1,0 +1,52 @@
+#include "figure/gap_stress.h"
+
+#include "figure/sample.h"
+
+#include <cassert>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+
+GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places) {
+    const auto ring = model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), places);
+    GapStress s;
+    for (std::size_t i = 0; i < ring.radial.size(); ++i) {
+        const double r = ring.radial[i], t = ring.tangential[i];
+        s.radial.push_back((r * r - t * t) / (2 * mu0));
+        s.tangential.push_back(r * t / mu0);
+    }
+    return s;
+}
+
+int places_round(const Machine& machine, int least) {
+    const int slots = std::max(1, machine.slots);
+    return slots * ((least + slots - 1) / slots);
+}
+
+std::vector<double> tooth_forces(const Machine& machine, const GapStress& stress) {
+    const std::size_t teeth = std::size_t(std::max(1, machine.slots)), each = stress.radial.size() / teeth;
+    assert(each * teeth == stress.radial.size());
+    const double area =
+        machine.middle_of_gap() * machine.stack_length * 2 * std::numbers::pi / double(stress.radial.size());
+    std::vector<double> force(teeth, 0.0);
+    for (std::size_t k = 0; k < teeth; ++k) {
+        // By the trapezoidal rule from one slot's middle to the next one's.
+        for (std::size_t i = 0; i <= each; ++i)
+            force[k] +=
+                (i == 0 || i == each ? 0.5 : 1.0) * stress.radial[(k * each + i) % stress.radial.size()];
+        force[k] *= area;
+    }
+    return force;
+}
+
+int tooth_of_phase(const Machine& machine, int phase) {
+    for (const Coil& coil : machine.winding.layout.coils) {
+        if (coil.phase != phase) continue;
+        const int go = coil.go.slot, back = coil.back.slot;
+        return back == (go + 1) % machine.slots ? go : go == (back + 1) % machine.slots ? back : go;
+    }
+    return 0;
+}
+
+} // namespace mavlo

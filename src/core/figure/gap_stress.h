@@ -1,0 +1,30 @@
+#pragma once
+// Stress of the gap's field on what faces it, and the pull on a tooth.
+
+#include "figure/machine_model.h"
+
+#include <vector>
+
+namespace mavlo {
+
+/// Over a whole turn of the gap from angle 0 of the stator's frame, N/m2; outwards, and counter-clockwise.
+/// Maxwell's stress (J.D. Jackson, Classical Electrodynamics, sec. 6.7) on the cylinder in the middle of the
+/// gap.
+struct GapStress {
+    std::vector<double> radial, tangential;
+};
+
+/// At so many places, evenly round.
+GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places);
+
+/// Places that are a whole number for each slot, at least `least`.
+int places_round(const Machine& machine, int least);
+
+/// Pull towards the gap on each tooth over its slot pitch, N; tooth k lies between slots k and k + 1. The places are
+/// those of places_round.
+std::vector<double> tooth_forces(const Machine& machine, const GapStress& stress);
+
+/// The tooth that the first coil of a phase goes round, or its first one.
+int tooth_of_phase(const Machine& machine, int phase);
+
+} // namespace mavlo
