@@ -104,6 +104,58 @@ class TestInTime : public QObject {
         for (std::size_t k = 1; k <= 13; ++k)
             CLOSE(spectrum->y[k], amplitudes[k].get<double>(), 0.01 * amplitudes[1].get<double>());
     }
+    void an_own_circuit_on_maps_and_on_fields_data() {
+        QTest::addColumn<QString>("wiring");
+        QTest::newRow("star")
+            << "X1 a n phase_1\nX2 b n phase_2\nX3 c n phase_3\nR1 a m 3\nR2 b m 3\nR3 c m 3\n"
+               "R4 n 0 1meg\nR5 m 0 1meg\n";
+        QTest::newRow("delta")
+            << "X1 a b phase_1\nX2 b c phase_2\nX3 c a phase_3\nR1 a b 3\nR2 b c 3\nR3 c a 3\n"
+               "R4 a 0 1meg\n";
+        QTest::newRow("with capacitors")
+            << "X1 a n phase_1\nX2 b n phase_2\nX3 c n phase_3\nR1 a d 3\nR2 b e 3\nR3 c f 3\nC1 d m 2m\n"
+               "C2 e m 2m\nC3 f m 2m\nR4 n 0 1meg\nR5 m 0 1meg\n";
+    }
+    void an_own_circuit_on_maps_and_on_fields() {
+        // A generator on resistors: the fields add the slots' ripple, and little to the mean.
+        QFETCH(QString, wiring);
+        Design design = new_project("surface-distributed")->variants.front().design;
+        design.circuits["load"] = wiring.toStdString();
+        const auto [map, field] =
+            by_both(design, {{"supply", "own"}, {"circuit", "load"}, {"speed", "1000 rpm"}});
+        if (!map) QFAIL(to_string(map.problems().front()).c_str());
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        // In delta the third harmonic, which no map knows, drives a current round the phases.
+        if (wiring.startsWith(QStringLiteral("X1 a n")))
+            for (const char* name : {"torque_mean", "current_rms", "resistor_loss"})
+                CLOSE(*field->figure(name) / *map->figure(name), 1, 0.02);
+        else
+            QVERIFY(*field->figure("current_rms") > 1.02 * *map->figure("current_rms"));
+        QVERIFY(*field->figure("torque_mean") < 0);
+        QVERIFY2(std::abs(*field->figure("power_unaccounted")) < 5e-3,
+                 qPrintable(QString::number(*field->figure("power_unaccounted"))));
+        QVERIFY(*field->figure("iron_loss_stator") > 0 && !map->figure("iron_loss_stator"));
+    }
+    void five_phases_on_a_circuit_need_the_fields() {
+        Design design = new_project("surface")->variants.front().design;
+        for (const auto& [path, text] :
+             {std::pair{"winding.phases", "5"}, {"stator.slots", "20"}, {"rotor.poles", "4"}})
+            design.texts[path] = text;
+        std::string text = "R0 n 0 1meg\n";
+        for (int k = 1; k <= 5; ++k) text += fmt::format("X{0} a{0} n phase_{0}\nR{0} a{0} m 5\n", k);
+        design.circuits["load"] = text + "R9 m 0 1meg\n";
+        std::map<std::string, std::string> with{{"supply", "own"}, {"speed", "600 rpm"}};
+        const auto map = asked(design, with);
+        QVERIFY(!map && map.problems().front().sentence.find("method=field") != std::string::npos);
+        with["method"] = "field";
+        const auto field = asked(design, with);
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        QVERIFY(std::abs(*field->figure("power_unaccounted")) < 5e-3);
+        QVERIFY(field->curve("current_u") && field->curve("current_y"));
+        with["inertia"] = "0.01 kg.m2";
+        const auto run_up = asked(design, with);
+        QVERIFY(!run_up && run_up.problems().front().path == "--with inertia");
+    }
     void a_machine_on_its_own_map() {
         // Current-fed and voltage-fed runs of one point agree: the voltage that load asks for drives that
         // current.

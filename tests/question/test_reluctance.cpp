@@ -498,6 +498,16 @@ void TestReluctance::ownCircuitAsHalfBridge() {
     for (const char* name : {"torque_mean", "current_rms", "current_peak", "input_power"})
         within(*own.figure(name), *half_bridge.figure(name), 0.002, name);
     QVERIFY(std::abs(*own.figure("power_unaccounted")) < 0.003);
+    // On the fields likewise, with what phases link of each other.
+    ask.with["method"] = "field";
+    const Answer own_full = answer_of(ask, "in-time");
+    ask.with = {{"speed", "3000 rpm"},   {"dc_voltage", "300 V"},    {"turn_on", "-36 deg"},
+                {"turn_off", "-14 deg"}, {"resistance", "0.85 Ohm"}, {"method", "field"}};
+    const Answer full = answer_of(ask, "strokes");
+    for (const char* name : {"torque_mean", "current_rms", "input_power"})
+        within(*own_full.figure(name), *full.figure(name), 0.01, name);
+    within(*own_full.figure("iron_loss_stator"), *full.figure("iron_loss_stator"), 0.03, "iron");
+    QVERIFY(std::abs(*own_full.figure("power_unaccounted")) < 0.01);
 }
 
 QTEST_GUILESS_MAIN(TestReluctance)

@@ -81,6 +81,12 @@ void NetworkRun::number() {
     m_x = Eigen::VectorXd::Zero(unknown);
 }
 
+void NetworkRun::set_linkages(const Eigen::VectorXd& linkage) {
+    for (std::size_t p = 0; p < m_phase_element.size(); ++p)
+        if (m_phase_element[p] >= 0)
+            m_state[m_slot[std::size_t(m_phase_element[p])]] = linkage[Eigen::Index(p)];
+}
+
 double NetworkRun::through(const Eigen::VectorXd& x, std::size_t element) const {
     const Element& e = m_network.elements[element];
     if (m_branch[element] >= 0) return x[m_branch[element]];

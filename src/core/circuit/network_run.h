@@ -56,6 +56,8 @@ class NetworkRun {
     /// Flux linkages and charges, which with the gates are the state.
     const Eigen::VectorXd& state() const { return m_state; }
     void set_state(const Eigen::VectorXd& state) { m_state = state; }
+    /// Of the machine's phases alone, Wb.
+    void set_linkages(const Eigen::VectorXd& linkage);
     NetworkSample sample() const;
     Eigen::VectorXd phase_currents() const { return phase_currents(m_x); }
 

@@ -2,8 +2,10 @@
 
 #include "circuit/netlist.h"
 #include "figure/balance.h"
+#include "figure/iron_in_time.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
+#include "transient/network_field.h"
 
 #include <algorithm>
 #include <cmath>
@@ -39,12 +41,14 @@ std::string circuit_name(const QuestionContext& c) {
 
 class Teller {
   public:
-    Teller(QuestionContext& context, const Network& network, const NetworkWindow& window, double start)
+    Teller(QuestionContext& context, const Network& network, const NetworkWindow& window, double start,
+           const std::optional<IronInTime::Losses>& iron = {})
         : c(context)
         , m_network(network)
         , m_window(window)
         , m_samples(window.samples)
-        , m_start(start) {}
+        , m_start(start)
+        , m_iron(iron) {}
 
     void tell(const std::string& left_out) {
         powers();
@@ -96,6 +100,7 @@ class Teller {
         b.mechanical = mechanical_loss(c.machine, m_samples.back().rotor.omega / c.machine.pole_pairs());
         b.air_gap = m_mechanical;
         b.electrical = m_input;
+        if (m_iron) b.iron_stator = m_iron->stator, b.iron_rotor = m_iron->rotor;
         c.answer.figures = {
             {"torque_mean", window_mean(m_samples, [](const NetworkSample& s) { return s.torque; }), "N.m"},
             {"torque_peak_to_peak", high - low, "N.m"},
@@ -105,6 +110,8 @@ class Teller {
             {"copper_loss", m_copper, "W"},
             {"resistor_loss", m_resistors, "W"},
             {"switch_loss", m_valves, "W"},
+            {"iron_loss_stator", known(m_iron.has_value(), b.iron_stator), "W"},
+            {"iron_loss_rotor", known(m_iron.has_value(), b.iron_rotor), "W"},
             {"mechanical_power", m_mechanical, "W"},
             {"efficiency", b.efficiency(), "1"},
             {"speed_at_end", m_samples.back().rotor.omega / c.machine.pole_pairs() * 30 / pi, "rpm"},
@@ -165,7 +172,8 @@ class Teller {
     const std::vector<NetworkSample>& m_samples;
     double m_start;
     double m_input = 0, m_copper = 0, m_resistors = 0, m_valves = 0, m_mechanical = 0;
-    std::optional<std::size_t> m_first; ///< the element of the first phase
+    std::optional<IronInTime::Losses> m_iron; ///< where fields were solved
+    std::optional<std::size_t> m_first;       ///< the element of the first phase
 };
 
 } // namespace
@@ -181,7 +189,15 @@ std::vector<QuestionInput> own_circuit_inputs() {
         {"inertia", "Inertia", "kg.m2", "0", "Of rotor and load, on an own circuit; 0: the speed is held.", 0,
          1e6},
         {"load_torque", "Load torque", "N.m", "0", "At rated speed, beside the bearings' friction.", -1e6, 1e6},
-        form};
+        form,
+        {"field_steps", "Steps on the fields", "", "96",
+         "Of an electrical period with an own circuit on fields; the circuit's own are shorter.", 24, 2000,
+         true}};
+}
+
+int own_field_solves(const Inputs& inputs) {
+    constexpr int settling = 3; // periods, from where the map is steady
+    return int((inputs.at("periods") + settling) * inputs.at("field_steps"));
 }
 
 Result<Network> own_circuit(const QuestionContext& c, double resistance) {
@@ -205,25 +221,117 @@ Result<Network> own_circuit(const QuestionContext& c, double resistance) {
     return network;
 }
 
-Problems run_own_circuit(QuestionContext& c, const Network& network, const PortMachine& machine, double start,
-                         const std::string& left_out) {
-    const double omega = c.machine.pole_pairs() * c.input("speed");
+namespace {
+
+/// Electrical, rad/s.
+double rotor_speed(const QuestionContext& c) {
+    return c.machine.pole_pairs() * c.input("speed");
+}
+
+/// Hz: what is given, or in step with the rotor.
+double own_frequency(const QuestionContext& c) {
+    const double given = c.input("frequency");
+    return std::isnan(given) ? rotor_speed(c) / (2 * pi) : given;
+}
+
+NetworkOptions own_options(const QuestionContext& c) {
     NetworkOptions options;
-    options.rotor.start = {0, 0, omega, 0};
+    options.rotor.start = {0, 0, rotor_speed(c), 0};
     options.rotor.pole_pairs = c.machine.pole_pairs();
     options.rotor.inertia = c.input("inertia");
     options.rotor.load = load_of(c);
-    const double given = c.input("frequency"), frequency = std::isnan(given) ? omega / (2 * pi) : given;
-    if (frequency <= 0)
+    options.longest_step = 1 / (own_frequency(c) * c.input("points"));
+    options.stop = stop_of(c);
+    return options;
+}
+
+NetworkSteady own_steady(const QuestionContext& c) {
+    NetworkSteady steady;
+    steady.period = 1 / own_frequency(c);
+    steady.window = int(c.input("periods"));
+    steady.from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0;
+    return steady;
+}
+
+Problems check_on_fields(const QuestionContext& c) {
+    if (c.input("inertia") > 0)
+        return {
+            {"--with inertia", "On the fields the speed is held; a run-up goes by the map: say method=map."}};
+    if (rotor_speed(c) <= 0)
+        return {{"--with speed", "On the fields the rotor turns: a speed above 0 rpm is wanted."}};
+    if (std::abs(own_frequency(c) * 2 * pi / rotor_speed(c) - 1) > 1e-9)
+        return {{"--with frequency", "On the fields the period is the rotor's: leave the frequency auto."}};
+    return {};
+}
+
+/// Where the map's run stands when it has become steady.
+struct Beginning {
+    Eigen::VectorXd state, currents;
+};
+
+std::optional<Beginning> steady_on_map(const QuestionContext& c, const Network& network,
+                                       const PortMachine* map) {
+    if (!map || c.inputs.word("state") == "start") return std::nullopt;
+    NetworkRun run(network, *map, nullptr, own_options(c));
+    const auto window = find_network_steady(run, own_steady(c));
+    if (!window || !window->periodic) return std::nullopt;
+    return Beginning{run.state(), run.phase_currents()};
+}
+
+} // namespace
+
+Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, const PortMachine* map,
+                                   double start) {
+    if (auto problems = check_on_fields(c); !problems.empty()) return problems;
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    const double omega = rotor_speed(c);
+    NetworkFieldOptions options;
+    options.start = start;
+    options.pole_pairs = c.machine.pole_pairs();
+    options.steps = int(c.input("field_steps"));
+    options.series = given_end_inductance(c);
+    options.stop = stop_of(c);
+    Eigen::VectorXd currents = Eigen::VectorXd::Zero(c.machine.winding.phases);
+    if (const auto begin = steady_on_map(c, network, map)) {
+        options.state = begin->state;
+        currents = begin->currents;
+    }
+    IronInTime iron(**model);
+    bool shown = false;
+    double last = 0;
+    int done = 0;
+    const int total = own_field_solves(c.inputs);
+    options.seen = [&](double angle, const FieldSolution& field) {
+        if (shown) iron.add((angle - last) / omega, field);
+        last = angle;
+        if (c.watch.progress) c.watch.progress(std::min(++done, total - 1), total);
+    };
+    NetworkField run(*model, network, nullptr, own_options(c), options);
+    FieldWindow wanted{currents, int(c.input("periods"))};
+    wanted.from_start = c.inputs.word("state") == "start";
+    wanted.begins = [&](const FieldSolution* field) {
+        shown = true;
+        if (field) iron.add(0, *field);
+    };
+    const auto found = find_network_steady(run, wanted);
+    c.answer.effort.solves += run.solves();
+    c.answer.effort.newton_steps += run.newton_steps();
+    if (c.watch.stop.stop_requested()) return {stopped()};
+    if (!found) return found.problems();
+    Teller(c, network, *found, start, iron.losses({}))
+        .tell("On static fields, phases coupled: eddy currents of magnets and shaft are left out.");
+    return {};
+}
+
+Problems run_own_circuit(QuestionContext& c, const Network& network, const PortMachine& machine, double start,
+                         const std::string& left_out) {
+    if (own_frequency(c) <= 0)
         return {{"--with speed",
                  "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from "
                  "it."}};
-    NetworkSteady steady;
-    steady.period = 1 / frequency;
-    steady.window = int(c.input("periods"));
-    steady.from_start = c.inputs.word("state") == "start" || options.rotor.inertia > 0;
-    options.longest_step = steady.period / c.input("points");
-    options.stop = stop_of(c);
+    const NetworkOptions options = own_options(c);
+    const NetworkSteady steady = own_steady(c);
     NetworkRun run(network, machine, nullptr, options);
     const auto window = find_network_steady(run, steady);
     if (c.watch.stop.stop_requested()) return {stopped()};

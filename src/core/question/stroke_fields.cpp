@@ -99,7 +99,7 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     for (Eigen::Index k = 0; k < begin.size(); ++k)
         begin[k] = std::max(0.0, current.at(stroke.turn_on - lags[std::size_t(k)]));
     begin[0] = quick.periodic ? stroke_current(quick.samples.front()) : begin[0];
-    auto problem = run.run(1.0 / drive.phases, begin, nullptr);
+    auto problem = run.run(1.0, begin, nullptr);
     const std::size_t before = run.torques().size();
     counts = true;
     if (!problem) iron.add(0, run.field());

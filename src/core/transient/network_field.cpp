@@ -77,7 +77,11 @@ std::optional<Problem> NetworkField::stretch(double to, std::vector<NetworkSampl
         guess = found;
         if (off < m_options.tolerance * m_largest * 20) break;
     }
-    // The end as the tangent has it: its error goes with the square of what the last round moved.
+    // The end as the tangent has it: its error goes with the square of what the last round moved. The torque's
+    // slope over a current is the linkage's over the angle, both being slopes of the coenergy.
+    const Eigen::VectorXd moved =
+        there.linkage - m_here.linkage - m_here.inductance * (there.current - m_here.current);
+    there.torque += m_options.pole_pairs / (to - m_here.angle) * moved.dot(guess - there.current);
     there.linkage += there.inductance * (guess - there.current);
     there.current = guess;
     m_run = std::make_unique<NetworkRun>(*tried);
@@ -99,8 +103,9 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
         m_here = std::move(*first);
         m_machine.set(m_here, m_here);
         m_run = std::make_unique<NetworkRun>(m_network, m_machine, std::move(m_control), m_circuit);
-        // The state at rest is that of no currents; here some flow.
-        m_run->set_state(m_here.linkage + m_options.series * currents);
+        // The state at rest is that of no currents; here some may flow.
+        if (m_options.state.size() > 0) m_run->set_state(m_options.state);
+        m_run->set_linkages(m_here.linkage + m_options.series * currents);
         m_torques.push_back({m_here.angle, m_here.torque});
         if (m_options.seen) m_options.seen(m_here.angle, *m_last);
     }
@@ -111,6 +116,22 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
         if (auto problem = stretch(from + 2 * pi * turns * k / steps, samples)) return problem;
     }
     return std::nullopt;
+}
+
+Result<NetworkWindow> find_network_steady(NetworkField& run, const FieldWindow& wanted) {
+    constexpr double same = 2e-3;
+    NetworkWindow out;
+    Eigen::ArrayXd before;
+    for (; !wanted.from_start && out.periods < wanted.most_periods && !out.periodic; ++out.periods) {
+        if (auto problem = run.run(1, wanted.currents, nullptr)) return *problem;
+        const Eigen::ArrayXd now = run.state().array();
+        out.periodic =
+            before.size() > 0 && ((now - before).abs() <= same * before.abs().max(now.abs()) + 1e-15).all();
+        before = now;
+    }
+    if (wanted.begins) wanted.begins(run.begun() ? &run.field() : nullptr);
+    if (auto problem = run.run(wanted.periods, wanted.currents, &out.samples)) return *problem;
+    return out;
 }
 
 } // namespace mavlo

@@ -2,7 +2,7 @@
 // A network with the fields of its machine: every phase with all that the others link in it, saturation
 // included.
 
-#include "circuit/network_run.h"
+#include "circuit/network_window.h"
 #include "figure/machine_model.h"
 
 #include <functional>
@@ -42,6 +42,7 @@ struct NetworkFieldOptions {
     int steps = 96;          ///< stretches of a period
     double series = 0;       ///< H
     double tolerance = 1e-3; ///< of the largest current, between two rounds of a stretch
+    Eigen::VectorXd state{}; ///< of the network at the beginning; empty: at rest
     std::function<bool()> stop{};
     /// Told of the field at the beginning and at each stretch's end, with its electrical angle.
     std::function<void(double angle, const FieldSolution&)> seen{};
@@ -61,6 +62,8 @@ class NetworkField {
     struct Torque {
         double angle, torque; ///< electrical, rad; N.m
     };
+    const Eigen::VectorXd& state() const { return m_run->state(); } ///< after a run
+    bool begun() const { return m_begun; }
     const FieldSolution& field() const { return *m_last; } ///< after a run: that of its end
     const std::vector<Torque>& torques() const { return m_torques; }
     int solves() const { return m_solves; }
@@ -85,5 +88,19 @@ class NetworkField {
     std::unique_ptr<GateControl> m_control;
     NetworkOptions m_circuit;
 };
+
+/// What is shown of a run on fields.
+struct FieldWindow {
+    Eigen::VectorXd currents; ///< that flow at the beginning, A
+    int periods = 1;          ///< shown, of the rotor
+    bool from_start = false;  ///< the first ones
+    int most_periods = 60;    ///< run before
+    /// Told when the window begins; of the field there where one is solved already.
+    std::function<void(const FieldSolution*)> begins{};
+};
+
+/// Periods of the rotor until one ends with the linkages and charges it began with (2e-3 of their sizes), then
+/// the window.
+Result<NetworkWindow> find_network_steady(NetworkField& run, const FieldWindow& wanted);
 
 } // namespace mavlo

@@ -2,7 +2,10 @@
 
 #include "figure/weakening.h"
 #include "map/search.h"
+#include "question/flux_grid.h"
 #include "question/period.h"
+#include "question/sudden_short.h"
+#include "question/supply_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -15,10 +18,24 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int points = 36, weakening_rounds = 16, current_rounds = 12, circuit_rounds = 6, curve_steps = 8;
 
+const std::string as_given = "given", steady = "short-circuit", sudden = "sudden-short-circuit";
+
+/// Where the currents of a sudden short circuit swing to, over the steady one's.
+FluxGrid sudden_grid(double current) {
+    FluxGrid grid;
+    for (int k = 0; k <= 9; ++k) grid.id.push_back(current * (-2.7 + 0.35 * k)); // -2.7 ... 0.45
+    for (int k = 0; k <= 4; ++k) grid.iq.push_back(current * 0.5 * k);
+    grid.points = 18;
+    return grid;
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
-    const int rounds = weakening_rounds + current_rounds + 2 + curve_steps +
-                       (inputs.word("case") == "short-circuit" ? circuit_rounds : 0);
-    return rounds * period_solves(machine, points);
+    const std::string& which = inputs.word("case");
+    const int rounds =
+        weakening_rounds + current_rounds + 2 + curve_steps + (which != as_given ? circuit_rounds : 0);
+    const FluxGrid grid = which == sudden ? sudden_grid(1) : FluxGrid{{}, {}, 0};
+    return rounds * period_solves(machine, points) +
+           int(grid.id.size() * grid.iq.size()) * (grid.points > 0 ? period_solves(machine, grid.points) : 0);
 }
 
 using Share = Weakening::Share;
@@ -156,21 +173,62 @@ Problems add_curves(QuestionContext& c, Magnets& magnets, double most) {
     return {};
 }
 
-Problems run(QuestionContext& c) {
-    const Machine& machine = c.machine;
-    const double temperature = machine.magnet()->temperature;
-    if (machine.magnet()->material.magnet.coercivity <= 0)
+/// The worst vector of all: joined without load, or under the rated one.
+Result<SuddenShort> worst_short(QuestionContext& c, double steady_current) {
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    const auto map =
+        solve_flux_map(*model, sudden_grid(steady_current), c.points, c.threads, c.watch, c.answer.effort);
+    if (!map) return map.problems();
+    const double resistance = machine_conductor(c.machine).resistance,
+                 inductance = machine_conductor(c.machine).end_inductance;
+    std::optional<SuddenShort> worst;
+    for (const Dq before : {Dq{0, 0}, current_vector(c.machine.rating.current, c.machine.rating.advance)}) {
+        const auto found =
+            sudden_short_circuit(*map, c.machine, resistance, inductance, c.input("speed"), before, stop_of(c));
+        if (c.watch.stop.stop_requested()) return stopped();
+        if (!found) return found.problems();
+        if (!worst || found->worst.d < worst->worst.d) worst = *found;
+    }
+    return *worst;
+}
+
+Problems checked(const QuestionContext& c) {
+    if (c.machine.magnet()->material.magnet.coercivity <= 0)
         return {{"rotor.magnet.grade",
                  "This grade's coercivity is not known, so its knee is not; give \"coercivity\" in "
                  "the material, or take another grade."}};
+    if (c.inputs.word("case") != sudden) return {};
+    if (c.machine.winding.phases != 3 || !c.machine.facts().dq_frame)
+        return {
+            {"--with case", "A sudden short circuit is followed for three phases with magnets on the rotor."}};
+    if (c.input("speed") <= 0)
+        return {{"--with speed",
+                 "A short circuit drives currents in a machine that turns: give a speed above zero."}};
+    return {};
+}
+
+Problems run(QuestionContext& c) {
+    if (auto problems = checked(c); !problems.empty()) return problems;
+    const Machine& machine = c.machine;
+    const double temperature = machine.magnet()->temperature;
     Magnets magnets(c, machine);
     double current = c.input("current");
-    if (c.inputs.word("case") == "short-circuit") {
+    Dq vector{-current, 0};
+    std::optional<SuddenShort> instant;
+    if (c.inputs.word("case") != as_given) {
         const auto found = short_circuit_current(c, magnets);
         if (!found) return found.problems();
         current = *found;
+        vector = {-current, 0};
     }
-    const Dq vector{-current, 0};
+    if (c.inputs.word("case") == sudden) {
+        const auto found = worst_short(c, current);
+        if (!found) return found.problems();
+        instant = *found;
+        vector = instant->worst;
+        current = -vector.d;
+    }
     const auto elements = magnets.elements(vector);
     if (!elements) return elements.problems();
     const double lost = share_below(*elements, magnets.knee()), least = exceeded_by_all_but(*elements, 0.01);
@@ -196,11 +254,15 @@ Problems run(QuestionContext& c) {
                         {"margin", least - magnets.knee(), "T"},
                         {"back_emf_left", left, "1"},
                         {"weakening_residual", magnets.residual(), "1"},
-                        {"current_for_one_percent", *critical, "A"}};
-    c.answer.sentence =
-        fmt::format("With {:.4g} A peak along -d and the magnets at {:.3g} °C, {:.2g} % of them fall below "
-                    "the knee at {:.3g} T",
-                    current, temperature - 273.15, 100 * lost, magnets.knee());
+                        {"current_for_one_percent", *critical, "A"},
+                        {"current_across", instant ? std::optional(vector.q) : std::nullopt, "A"},
+                        {"instant", instant ? std::optional(instant->time) : std::nullopt, "s"}};
+    c.answer.sentence = fmt::format(
+        "With {:.4g} A peak along -d{} and the magnets at {:.3g} °C, {:.2g} % of them fall below "
+        "the knee at {:.3g} T",
+        current,
+        instant ? fmt::format(", reached {:.3g} ms after the terminals are joined,", 1e3 * instant->time) : "",
+        temperature - 273.15, 100 * lost, magnets.knee());
     c.answer.sentence += lost > 0
                              ? fmt::format("; afterwards the back-EMF is {:.2f} % of what it was.", 100 * left)
                              : fmt::format("; {:.3g} T are left to it.", least - magnets.knee());
@@ -210,13 +272,18 @@ Problems run(QuestionContext& c) {
 }
 
 std::vector<QuestionInput> inputs() {
-    QuestionInput which{"case", "Current from", "", "given",
-                        "given: the current below; short-circuit: the steady symmetrical one."};
+    QuestionInput which{
+        "case", "Current from", "", "given",
+        "given: the current below; short-circuit: the steady symmetrical one; "
+        "sudden-short-circuit: the worst instant after all terminals are joined, without load or "
+        "at the rated one."};
     which.kind = InputKind::Choice;
-    which.words = {"given", "short-circuit"};
+    which.words = {as_given, steady, sudden};
     return {which,
             {"current", "Current along -d (peak)", "A", "= rating.max_current",
-             "Peak value of the phase current.", 0, 1e6}};
+             "Peak value of the phase current.", 0, 1e6},
+            {"speed", "Speed", "rpm", "= rating.max_speed", "At which the terminals are joined suddenly.", 0,
+             500000}};
 }
 
 const RegisterQuestion registered{

@@ -40,7 +40,10 @@ bool is_own(const Inputs& inputs) {
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    if (machine.facts().switched) return linkage_map_solves(machine, inputs);
+    const int own_fields = is_own(inputs) && on_fields(inputs) ? own_field_solves(inputs) : 0;
+    if (machine.facts().switched) return linkage_map_solves(machine, inputs) + own_fields;
+    if (is_own(inputs) && on_fields(inputs))
+        return own_fields + (machine.winding.phases == 3 ? time_map_solves(machine, inputs) : 0);
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
     return time_map_solves(machine, inputs);
 }
@@ -56,9 +59,9 @@ bool in_step(const QuestionContext& c) {
 }
 
 Problems check_own(const QuestionContext& c) {
-    if (on_fields(c.inputs)) return {{"--with method", "Own circuits are run on maps; say method=map."}};
     if (c.machine.facts().shell)
-        return {{"--with supply", "This rotor's own currents are in no map, which own circuits need."}};
+        return {{"--with supply", "This rotor's own currents are in no map and no static field, which own "
+                                  "circuits need."}};
     return {};
 }
 
@@ -265,15 +268,24 @@ Problems run_on_own_circuit(QuestionContext& c) {
         const auto map = linkage_map(c, *model, c.machine.rating.max_current);
         if (!map) return map.problems();
         const LinkageMachine machine(*map, c.machine.winding.layout.lags, c.machine.pole_pairs(), series);
+        if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, &machine, start);
         return run_own_circuit(
             c, *network, machine, start,
             "By the map of one phase: what phases link of each other is left out, and the iron's loss.");
     }
-    if (c.machine.winding.phases != 3)
-        return {{"winding.phases", "Flux maps know three phases, or phases that are switched by position."}};
+    if (c.machine.winding.phases != 3) {
+        if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, nullptr, start);
+        return {{"winding.phases",
+                 "Flux maps know three phases, or phases that are switched by position; others "
+                 "run on the fields: say method=field."}};
+    }
     const auto map = time_map(c);
     if (!map) return map.problems();
     const MapMachine section(*map);
+    if (on_fields(c.inputs)) {
+        const PhasePorts ports(section, series);
+        return run_own_circuit_on_fields(c, *network, &ports, start);
+    }
     return run_own_circuit(c, *network, PhasePorts(section, series), start,
                            "By the flux map: the slots' ripple and the iron's loss are left out.");
 }

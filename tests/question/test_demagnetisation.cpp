@@ -1,0 +1,139 @@
+// Currents that endanger the magnets: the steady and the sudden short circuit, and what they take away.
+
+#include "project/project.h"
+#include "question/constant_map.h"
+#include "question/question.h"
+#include "question/sudden_short.h"
+#include "support.h"
+
+#include <numbers>
+
+using namespace mavlo;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double linkage = 0.05, inductance = 2e-3, most = linkage / inductance;
+
+Machine with_magnets() {
+    return machine_of(new_project("surface-distributed")->variants.front().design);
+}
+
+SuddenShort shorted(double resistance, Dq before, double speed = 300, double ld = inductance,
+                    double lq = inductance) {
+    const Machine machine = with_magnets();
+    const auto map = constant_map({linkage, ld, lq, machine.pole_pairs()}, 3 * most);
+    const auto found = sudden_short_circuit(*map, machine, resistance, 0, speed, before, {});
+    if (!found) qFatal("%s", to_string(found.problems().front()).c_str());
+    return *found;
+}
+
+Answer asked(std::map<std::string, std::string> with, double kelvin_above = 0) {
+    Ask ask;
+    ask.design = new_project("surface-distributed")->variants.front().design;
+    if (kelvin_above > 0)
+        ask.design.texts["rotor.magnet.temperature"] = std::to_string(20 + kelvin_above) + " degC";
+    ask.with = std::move(with);
+    ask.quality = Quality::Draft;
+    auto answer = ask_question("demagnetisation", ask);
+    if (!answer) qFatal("%s", to_string(answer.problems().front()).c_str());
+    return *answer;
+}
+
+} // namespace
+
+class TestDemagnetisation : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    /// Without resistance the flux linkage stays where it was while the magnets turn on: the vector circles
+    /// about the steady one, through where it began.
+    void without_resistance_it_swings_to_twice_the_steady_current() {
+        const SuddenShort none = shorted(0, {});
+        CLOSE(none.worst.d / most, -2, 1e-4);
+        CLOSE(none.worst.q / most, 0, 2e-2);
+        const Machine machine = with_magnets();
+        CLOSE(none.time * machine.pole_pairs() * 300 / pi, 1, 1e-2);
+    }
+    void a_load_before_makes_it_worse() {
+        const SuddenShort loaded = shorted(0, {0, 0.8 * most});
+        CLOSE(loaded.worst.d / most, -1 - std::hypot(1, 0.8), 1e-4);
+        // A current along -d before leaves less linkage to be held.
+        const SuddenShort weakened = shorted(0, {-0.5 * most, 0});
+        CLOSE(weakened.worst.d / most, -1.5, 1e-4);
+    }
+    void saliency_sets_how_far_it_swings_across() {
+        // Along d it still goes to twice the steady current: the linkage of d swings between its two ends.
+        const SuddenShort salient = shorted(0, {}, 300, inductance, 2 * inductance);
+        CLOSE(salient.worst.d / most, -2, 1e-3);
+    }
+    void resistance_damps_it() {
+        const double omega = 300.0 * with_magnets().pole_pairs(), ohms = 0.2 * omega * inductance;
+        const SuddenShort damped = shorted(ohms, {});
+        QVERIFY(damped.worst.d > -2 * most && damped.worst.d < -most);
+        // What is left is the steady short circuit: E / |R + j omega L|, mostly along -d.
+        const double x = omega * inductance, z2 = ohms * ohms + x * x, e = omega * linkage;
+        CLOSE(damped.steady.d / (-e * x / z2), 1, 1e-3);
+        CLOSE(damped.steady.q / (-e * ohms / z2), 1, 5e-3);
+    }
+    void the_sudden_one_takes_more_than_the_steady_one() {
+        const Answer steady = asked({{"case", "short-circuit"}}),
+                     sudden = asked({{"case", "sudden-short-circuit"}});
+        const double ratio = *sudden.figure("current") / *steady.figure("current");
+        QVERIFY2(ratio > 1.05 && ratio < 2.6, qPrintable(QString::number(ratio)));
+        QVERIFY(*sudden.figure("instant") > 0);
+        QVERIFY(!steady.figure("instant"));
+        QVERIFY(*sudden.figure("flux_density_least") < *steady.figure("flux_density_least"));
+        QVERIFY(*sudden.figure("share_lost") >= *steady.figure("share_lost"));
+        QVERIFY(*sudden.figure("back_emf_left") <= *steady.figure("back_emf_left"));
+    }
+    void hot_magnets_lose_more() {
+        const Answer cold = asked({{"case", "sudden-short-circuit"}}, 20),
+                     hot = asked({{"case", "sudden-short-circuit"}}, 110);
+        QVERIFY(*hot.figure("margin") < *cold.figure("margin"));
+        QVERIFY(*hot.figure("share_lost") >= *cold.figure("share_lost"));
+    }
+    void a_given_current_is_taken_as_it_is() {
+        const Answer answer = asked({{"case", "given"}, {"current", "7 A"}});
+        CLOSE(*answer.figure("current"), 7, 1e-9);
+        QVERIFY(!answer.figure("current_across"));
+        // The curves are over that current, from none.
+        const Curve& lost = *answer.curve("share_lost");
+        CLOSE(lost.x.front(), 0, 0);
+        for (std::size_t k = 1; k < lost.y.size(); ++k) QVERIFY(lost.y[k] >= lost.y[k - 1] - 1e-12);
+    }
+    void what_cannot_be_is_said_data() {
+        QTest::addColumn<QString>("shape");
+        QTest::addColumn<QString>("key");
+        QTest::addColumn<QString>("value");
+        QTest::addColumn<QString>("says");
+        QTest::newRow("standing") << "surface"
+                                  << "speed"
+                                  << "0 rpm"
+                                  << "turns";
+        QTest::newRow("no magnets") << "reluctance"
+                                    << "speed"
+                                    << "100 rpm"
+                                    << "magnets";
+        QTest::newRow("no such case") << "surface"
+                                      << "case"
+                                      << "slow"
+                                      << "sudden-short-circuit";
+    }
+    void what_cannot_be_is_said() {
+        QFETCH(QString, shape);
+        QFETCH(QString, key);
+        QFETCH(QString, value);
+        QFETCH(QString, says);
+        Ask ask;
+        ask.design = new_project(shape.toStdString())->variants.front().design;
+        ask.with = {{"case", "sudden-short-circuit"}};
+        ask.with[key.toStdString()] = value.toStdString();
+        ask.quality = Quality::Draft;
+        const auto answer = ask_question("demagnetisation", ask);
+        QVERIFY(!answer);
+        QVERIFY2(QString::fromStdString(answer.problems().front().sentence).contains(says),
+                 answer.problems().front().sentence.c_str());
+    }
+};
+QTEST_GUILESS_MAIN(TestDemagnetisation)
+#include "test_demagnetisation.moc"
