@@ -73,7 +73,8 @@ std::string limits_of(const Parameter& p) {
     else if (p.kind == ParameterKind::Choice)
         limits = fmt::format("{}", fmt::join(p.choices(), ", "));
     else
-        limits = fmt::format("a {}", to_string(p.material));
+        limits = p.material == MaterialKind::Air ? "air, an insulator, conductor or steel"
+                                                 : fmt::format("a {}", to_string(p.material));
     return p.auto_allowed ? limits + ", or auto" : limits;
 }
 

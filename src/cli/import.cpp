@@ -20,6 +20,7 @@ constexpr double degree = std::numbers::pi / 180;
 struct ImportArguments {
     std::string project, drawing, out, report, part = "rotor", unit = "auto", tolerance = "0.01 mm";
     std::vector<std::string> regions, settings;
+    int pitches = 0; ///< 0: as it repeats
 };
 
 /// "7=magnet", or "7=magnet:GRADE".
@@ -103,6 +104,11 @@ int run(const ImportArguments& a) {
     options.rotor = a.part != "stator";
     options.stator = a.part != "rotor";
     options.unit = a.unit;
+    if (a.pitches > 0) {
+        if (a.part == "both")
+            return refuse(a, {{"--pitches", "Of one part: say --part rotor or --part stator."}});
+        options.pitches = a.pitches;
+    }
     const auto tolerance = parse_quantity(a.tolerance);
     if (!tolerance || tolerance->dimension != dimension::length || !(tolerance->si > 0) || tolerance->si > 1e-3)
         return refuse(a, {{"--tolerance", "A length of up to 1 mm is wanted, such as \"0.01 mm\"."}});
@@ -153,6 +159,8 @@ void add_import(CLI::App& app, int& exit_code) {
     command->add_option("--tolerance", a->tolerance, "gaps up to this are closed, e.g. \"0.01 mm\"");
     command->add_option("--region", a->regions, "NUMBER=ROLE[:GRADE]: what a region of the report is")
         ->take_all();
+    command->add_option("--pitches", a->pitches,
+                        "poles (of a rotor) or slots in a turn, where pieces or halves mislead");
     command->add_option("--set", a->settings, "PATH=VALUE")->take_all();
     command->add_option("-o", a->out, "project to write")->required();
     command->add_option("--report", a->report, "JSON file that says what was read");

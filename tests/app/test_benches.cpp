@@ -51,6 +51,34 @@ class TestBenches : public QObject {
         QTest::keyClick(pad, Qt::Key_0);
         QCOMPARE(pad->current().d, 0.0);
     }
+    void a_phase_may_be_open_or_shorted() {
+        WindowFixture f("surface");
+        f.window->show_bench("probe");
+        auto* panel = f.window->findChild<ProbePanel*>();
+        auto* fault = f.child<QComboBox>("probe_fault");
+        QCOMPARE(fault->count(), 7); // none, three open, three shorted
+        panel->set_current({0, 5});
+        const auto& lags = f.document().built()->machine.winding.layout.lags;
+        const auto largest_of_u = [&] {
+            double most = 0;
+            for (int k = 0; k < 24; ++k)
+                most = std::max(most, std::abs(panel->current().at(0.26 * k, lags)[0]));
+            return most;
+        };
+        CLOSE(largest_of_u(), 5, 0.05);
+        fault->setFocus();
+        QTest::keyClicks(fault, QStringLiteral("U o"));
+        QCOMPARE(fault->currentText(), QStringLiteral("U open"));
+        CLOSE(largest_of_u(), 0, 0);
+        // Joined at its ends the phase brakes: its current comes when it has been found.
+        fault->setCurrentIndex(4);
+        QCOMPARE(fault->currentText(), QStringLiteral("U shorted"));
+        CLOSE(largest_of_u(), 0, 0);
+        QTRY_VERIFY_WITH_TIMEOUT(largest_of_u() > 0.1, 60000);
+        CLOSE(panel->current().at(0.4, lags)[1], CurrentWave(Dq{0, 5}).at(0.4, lags)[1], 1e-9);
+        fault->setCurrentIndex(0);
+        CLOSE(largest_of_u(), 5, 0.05);
+    }
     void columns_of_switched_phases_are_dragged() {
         WindowFixture f("salient");
         f.window->show_bench("probe");

@@ -47,6 +47,24 @@ class TestImportDialog : public QObject {
         f.document().undo_stack().undo();
         QCOMPARE(f.text("rotor.kind"), std::string("bar"));
     }
+    void another_number_of_poles_is_taken_where_it_comes_out() {
+        WindowFixture f("surface-halbach");
+        open(f, drawing_of(f, "surface-halbach"));
+        auto* words = f.child<QLabel>("import_words");
+        QVERIFY(words->text().contains(QStringLiteral("rotor: 10 poles")));
+        auto* pitches = f.child<QSpinBox>("import_pitches");
+        QCOMPARE(pitches->text(), QStringLiteral("as it repeats"));
+        pitches->setFocus();
+        pitches->selectAll();
+        QTest::keyClicks(pitches, QStringLiteral("2\t"));
+        QVERIFY2(words->text().contains(QStringLiteral("rotor: 2 poles")), qPrintable(words->text()));
+        pitches->selectAll();
+        QTest::keyClicks(pitches, QStringLiteral("14\t"));
+        QVERIFY2(words->text().contains(QStringLiteral("repeats")), qPrintable(words->text()));
+        QVERIFY(!f.child("import_take")->isEnabled());
+        f.child<QComboBox>("import_part")->setCurrentIndex(2);
+        QVERIFY(!pitches->isEnabled()); // of both parts each repeats as it does
+    }
     void a_click_corrects_a_region_and_its_like() {
         WindowFixture f("bar");
         auto* dialog = open(f, drawing_of(f, "bar"));

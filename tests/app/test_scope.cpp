@@ -115,6 +115,10 @@ class TestScope : public QObject {
         QCOMPARE(schematic.conducting(), QStringList({"U lower diode", "U upper diode"}));
         QVERIFY(schematic.grab().toImage() != first);
         QCOMPARE(strips_of(*record, false)[0].states, QStringList({"on", "free", "off"}));
+        add("tooth_force_radial", "N", {0, 120, 40, 5});
+        const auto pulled = strips_of(*TimeRecord::of(a), false);
+        QCOMPARE(pulled.back().title, QStringLiteral("pull on a tooth of U"));
+        QCOMPARE(pulled.back().curves[0].curve.y, (std::vector<double>{0, 120, 40, 5}));
     }
     void strips_follow_the_supply_and_the_switch_of_lines() {
         const auto record = TimeRecord::of(made_run());

@@ -347,6 +347,95 @@ EOF
         QVERIFY2(std::abs(got - wanted) < 1.2e-2 * std::abs(wanted),
                  qPrintable(QStringLiteral("%1 N.m, drawn %2").arg(wanted).arg(got)));
     }
+    void eccentric_faces_are_the_machine_and_a_frame_is_not() {
+        // The rotor alone: no arc of its outline is about the centre. Round it a frame with rounded corners.
+        Design design = new_project("bar")->variants.front().design;
+        design.texts["rotor.face_eccentricity"] = "2 mm";
+        design.texts["rotor.poles"] = "10";
+        const Machine m = machine_of(design);
+        SectionPieces section = section_pieces(m, Shown::Whole);
+        std::erase_if(section.pieces, [&](const Piece& p) {
+            return section.layers[std::size_t(p.layer)].starts_with("STATOR");
+        });
+        const double x = 0.15, y = 0.1, r = 5e-3;
+        for (double s : {-1.0, 1.0}) {
+            section.pieces.push_back({{-x + r, s * y}, {x - r, s * y}, 0, 0});
+            section.pieces.push_back({{s * x, -y + r}, {s * x, y - r}, 0, 0});
+            for (double t : {-1.0, 1.0})
+                section.pieces.push_back(
+                    {{s * (x - r), t * y}, {s * x, t * (y - r)}, -s * t * std::tan(pi / 8), 0});
+        }
+        const auto d = read({}, dxf_text(section.pieces, section.layers));
+        QCOMPARE(d.part(DrawnSide::Rotor)->portion.pitches, 10);
+        QCOMPARE(d.whole.at(Role::Magnet).count, 10);
+        QVERIFY(says(d.left_out, "frame"));
+    }
+    void a_line_between_conductors_makes_no_slots() {
+        // Two thirds of the radial lines meet their like when the stator is turned by half a slot's width.
+        Design design = new_project("surface-distributed")->variants.front().design;
+        design.texts["rotor.poles"] = "28";
+        design.texts["stator.slots"] = "24";
+        design.texts["stator.slot.kind"] = "radial";
+        const Machine m = machine_of(design);
+        SectionPieces section = section_pieces(m, Shown::Whole);
+        std::erase_if(section.pieces, [&](const Piece& p) {
+            return section.layers[std::size_t(p.layer)].starts_with("ROTOR");
+        });
+        ImportOptions options;
+        options.rotor = false;
+        options.stator = true;
+        QCOMPARE(read({}, dxf_text(section.pieces, section.layers), options)
+                     .part(DrawnSide::Stator)
+                     ->portion.pitches,
+                 24);
+    }
+    void pieces_of_magnets_are_no_poles() {
+        // Four pieces a pole meet each other, but not what lies between the poles.
+        const Design design = new_project("surface-halbach")->variants.front().design;
+        const Machine m = machine_of(design);
+        const SectionPieces section = section_pieces(m, Shown::Whole);
+        const std::string text = dxf_text(section.pieces, section.layers);
+        const auto d = read({}, text);
+        QCOMPARE(d.part(DrawnSide::Rotor)->portion.pitches, m.poles);
+        const auto drawn = with_part(design, d, DrawnSide::Rotor);
+        QVERIFY(bool(drawn));
+        const auto again = build_machine(*drawn);
+        if (!again) QFAIL(to_string(again.problems().front()).c_str());
+        QCOMPARE(again->poles, m.poles);
+        // Fewer are a matter of saying so, where they come out.
+        ImportOptions options;
+        options.pitches = m.poles / 5;
+        QCOMPARE(read({}, text, options).part(DrawnSide::Rotor)->portion.pitches, m.poles / 5);
+        options.pitches = m.poles + 1;
+        const auto wrong = import_drawing(Files().write(text), options);
+        QVERIFY(!wrong && wrong.problems().front().sentence.find("repeats") != std::string::npos);
+    }
+    void half_a_pole_and_a_whole_one_of_twice_as_many() {
+        BarRotor rotor;
+        // Half a pole of eight, from its axis to the boundary: a magnet cut in two.
+        const auto half = [&] {
+            std::vector<Piece> list;
+            add_arc(list, {{}, rotor.outer}, 0, pi / 8, 0);
+            add_arc(list, {{}, rotor.shaft}, 0, pi / 8, 0);
+            const double x0 = rotor.depth - rotor.height, x1 = rotor.depth, y = rotor.width / 2;
+            list.push_back({{rotor.shaft, 0}, {rotor.outer, 0}, 0, 0});
+            list.push_back({polar(rotor.shaft, pi / 8), polar(rotor.outer, pi / 8), 0, 0});
+            list.push_back({{x0, 0}, {x0, y}, 0, 1});
+            list.push_back({{x1, 0}, {x1, y}, 0, 1});
+            list.push_back({{x0, y}, {x1, y}, 0, 1});
+            return dxf_text(list, two_layers);
+        }();
+        const Portion found = read({}, half).part(DrawnSide::Rotor)->portion;
+        QVERIFY(found.half);
+        QCOMPARE(found.pitches, 8);
+        ImportOptions options;
+        options.pitches = 16;
+        const Portion whole = read({}, half, options).part(DrawnSide::Rotor)->portion;
+        QVERIFY(!whole.half);
+        QCOMPARE(whole.pitches, 16);
+        options.pitches = 12; // three quarters of a pole are nothing
+        QVERIFY(!import_drawing(Files().write(half), options));
+    }
     void less_than_the_turn_of_both_parts_is_read_part_by_part_data() {
         QTest::addColumn<QString>("name");
         QTest::addColumn<bool>("half");

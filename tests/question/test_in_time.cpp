@@ -136,6 +136,40 @@ class TestInTime : public QObject {
                  qPrintable(QString::number(*field->figure("power_unaccounted"))));
         QVERIFY(*field->figure("iron_loss_stator") > 0 && !map->figure("iron_loss_stator"));
     }
+    void the_rotor_is_turned_as_a_table_says() {
+        Design design = new_project("surface-distributed")->variants.front().design;
+        design.circuits["load"] =
+            "X1 a n phase_1\nX2 b n phase_2\nX3 c n phase_3\nR1 a m 3\nR2 b m 3\nR3 c m 3\n"
+            "R4 n 0 1meg\nR5 m 0 1meg\n";
+        std::map<std::string, std::string> with{{"supply", "own"},
+                                                {"circuit", "load"},
+                                                {"speed", "1000 rpm"},
+                                                {"speed_over_time", "0 s=200 rpm, 0.05 s = 1000 rpm"}};
+        const auto answer = asked(design, with);
+        if (!answer) QFAIL(to_string(answer.problems().front()).c_str());
+        CLOSE(*answer->figure("speed_at_end"), 1000, 1e-6);
+        const Curve &speed = *answer->curve("speed"), &angle = *answer->curve("rotor_angle"),
+                    &current = *answer->curve("current_u");
+        QVERIFY(speed.x.back() >= 0.05);
+        double early = 0, late = 0;
+        for (std::size_t k = 0; k < speed.x.size(); ++k) {
+            const double t = std::min(speed.x[k], 0.05), after = std::max(0.0, speed.x[k] - 0.05);
+            CLOSE(speed.y[k], 200 + 800 * t / 0.05, 1e-6);
+            // The integral of that, 6 degrees a second for each rpm.
+            CLOSE(angle.y[k] - angle.y[0], 6 * (200 * t + 400 * t * t / 0.05 + 1000 * after), 1e-4);
+            if (speed.x[k] < 0.012) early = std::max(early, std::abs(current.y[k]));
+            if (speed.x[k] > 0.035) late = std::max(late, std::abs(current.y[k]));
+        }
+        QVERIFY(late > 1.5 * early); // the EMF grows with the speed
+        for (const char* bad : {"0 s", "0.1 s=100 rpm, 0.05 s=200 rpm", "1 m=100 rpm", "0 s=5 A", "words"}) {
+            with["speed_over_time"] = bad;
+            const auto refused = asked(design, with);
+            QVERIFY2(!refused && refused.problems().front().path == "--with speed_over_time", bad);
+        }
+        with["speed_over_time"] = "0 s=100 rpm, 1 s=200 rpm";
+        with["inertia"] = "0.01 kg.m2";
+        QVERIFY(!asked(design, with));
+    }
     void five_phases_on_a_circuit_need_the_fields() {
         Design design = new_project("surface")->variants.front().design;
         for (const auto& [path, text] :

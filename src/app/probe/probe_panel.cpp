@@ -46,7 +46,8 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     , m_phases(new PhasePad(this))
     , m_title(new QLabel(this))
     , m_form(new QComboBox(this))
-    , m_open(new QComboBox(this))
+    , m_fault(new QComboBox(this))
+    , m_shorted(new ShortedPhase(document, this))
     , m_peak(small_edit(this, "probe_current"))
     , m_advance(small_edit(this, "probe_advance"))
     , m_angle(small_edit(this, "probe_angle"))
@@ -143,19 +144,22 @@ void ProbePanel::add_waves(QGridLayout& grid, int row) {
     m_form->setToolTip(
         tr("Form of the phase currents over the rotor's angle, in phase with the no-load EMF where the "
            "advance is 0."));
-    m_open->setObjectName(QStringLiteral("probe_open_phase"));
+    m_fault->setObjectName(QStringLiteral("probe_fault"));
     auto* row_of_waves = new QWidget(this);
     auto* waves = new QHBoxLayout(row_of_waves);
     waves->setContentsMargins(0, 0, 0, 0);
     waves->setSpacing(6);
     waves->addWidget(new QLabel(tr("Waveform"), this));
     waves->addWidget(m_form, 2);
-    waves->addWidget(new QLabel(tr("open"), this));
-    waves->addWidget(m_open, 1);
+    waves->addWidget(new QLabel(tr("fault"), this));
+    waves->addWidget(m_fault, 1);
     m_of_vector.push_back(row_of_waves);
-    m_open->setToolTip(tr("The phase that carries nothing."));
+    m_fault->setToolTip(
+        tr("A phase that carries nothing, or whose ends are joined: then its current is what its "
+           "flux linkage drives at rated speed."));
+    connect(m_shorted, &ShortedPhase::found, this, [this] { Q_EMIT current_changed(m_pad->current()); });
     grid.addWidget(row_of_waves, row, 0, 1, 3);
-    for (QComboBox* box : {m_form, m_open})
+    for (QComboBox* box : {m_form, m_fault})
         connect(box, &QComboBox::activated, this, [this] { Q_EMIT current_changed(m_pad->current()); });
 }
 
@@ -168,19 +172,29 @@ CurrentWave ProbePanel::current() const {
     if (is_switched()) return standing_currents(m_phases->currents());
     const Dq vector = m_pad->current();
     const WaveForm form = wave_form(m_form->currentText().toStdString());
-    if (form == WaveForm::Sine && m_open->currentIndex() <= 0) return vector;
-    CurrentWave wave(form, std::hypot(vector.d, vector.q), std::atan2(-vector.d, vector.q));
-    if (m_open->currentIndex() > 0) wave.open(m_open->currentIndex() - 1);
+    const int fault = std::max(0, m_fault->currentIndex()), phases = (m_fault->count() - 1) / 2;
+    ShortedPhase::Wish wish;
+    const double peak = std::hypot(vector.d, vector.q), advance = std::atan2(-vector.d, vector.q);
+    if (fault > phases) wish = {fault - phases - 1, m_form->currentText().toStdString(), peak, advance};
+    if (form == WaveForm::Sine && fault == 0) {
+        m_shorted->forget();
+        return vector;
+    }
+    CurrentWave wave(form, peak, advance);
+    if (fault > 0 && fault <= phases) wave.open(fault - 1);
+    m_shorted->apply(wave, wish);
     return wave;
 }
 
 void ProbePanel::follow_document() {
     const auto& built = m_document.built();
     const int phases = built ? built->machine.winding.phases : 0;
-    if (m_open->count() != phases + 1) {
-        m_open->clear();
-        m_open->addItem(tr("none"));
-        for (int k = 0; k < phases; ++k) m_open->addItem(QString::fromStdString(phase_name(k, phases)));
+    if (m_fault->count() != 2 * phases + 1) {
+        m_fault->clear();
+        m_fault->addItem(tr("none"));
+        for (const QString& what : {tr("%1 open"), tr("%1 shorted")})
+            for (int k = 0; k < phases; ++k)
+                m_fault->addItem(what.arg(QString::fromStdString(phase_name(k, phases))));
     }
     const double most = std::max(m_document.value("rating.max_current"), m_document.value("rating.current"));
     const bool switched = is_switched();

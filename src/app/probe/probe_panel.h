@@ -5,6 +5,7 @@
 #include "plot/plot.h"
 #include "probe/dq_pad.h"
 #include "probe/phase_pad.h"
+#include "probe/shorted_phase.h"
 #include "shell/document.h"
 
 #include <QComboBox>
@@ -47,7 +48,8 @@ class ProbePanel : public QWidget {
     PhasePad* m_phases;                ///< in its place where phases are switched by themselves
     std::vector<QWidget*> m_of_vector; ///< what belongs to the current vector alone
     QLabel* m_title;
-    QComboBox *m_form, *m_open;
+    QComboBox *m_form, *m_fault;
+    ShortedPhase* m_shorted;
     QLineEdit *m_peak, *m_advance, *m_angle, *m_high;
     QLabel* m_readout;
     QPushButton *m_play, *m_spectrum;

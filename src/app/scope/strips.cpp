@@ -30,6 +30,11 @@ std::vector<StripCurve> of_phases(const Answer& answer, const std::string& name)
     return out;
 }
 
+bool varies(const Curve& curve) {
+    const auto [low, high] = std::minmax_element(curve.y.begin(), curve.y.end());
+    return *high - *low > 1e-6 * std::max(std::abs(*high), std::abs(*low));
+}
+
 /// Between the terminals, from the phases' voltages.
 std::vector<StripCurve> between_lines(const Answer& answer) {
     std::vector<StripCurve> out;
@@ -62,6 +67,11 @@ std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
         {QObject::tr("torque"), QStringLiteral("N·m"), {{*a.curve("torque"), {}, theme().accent}}});
     if (const Curve* dc = a.curve("dc_current"))
         strips.push_back({QObject::tr("DC current"), QStringLiteral("A"), {{*dc, {}, theme().ink}}});
+    if (const Curve* pull = a.curve("tooth_force_radial"))
+        strips.push_back(
+            {QObject::tr("pull on a tooth of U"), QStringLiteral("N"), {{*pull, {}, theme().accent}}});
+    if (const Curve* speed = a.curve("speed"); speed && varies(*speed))
+        strips.push_back({QObject::tr("speed"), QStringLiteral("rpm"), {{*speed, {}, theme().ink}}});
     return strips;
 }
 

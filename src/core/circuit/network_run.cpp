@@ -26,6 +26,24 @@ double RotorMoment::time_to(double wanted) const {
     return ahead / omega;
 }
 
+void SpeedProfile::follow(RotorMoment& rotor) const {
+    if (points.empty()) return;
+    rotor.acceleration = 0;
+    rotor.omega = rotor.t < points.front().t ? points.front().omega : points.back().omega;
+    for (std::size_t k = 1; k < points.size(); ++k) {
+        const Point &a = points[k - 1], &b = points[k];
+        if (rotor.t < a.t || rotor.t >= b.t) continue;
+        rotor.acceleration = (b.omega - a.omega) / (b.t - a.t);
+        rotor.omega = a.omega + rotor.acceleration * (rotor.t - a.t);
+    }
+}
+
+double SpeedProfile::next_corner(double t) const {
+    for (const Point& p : points)
+        if (p.t > t) return p.t;
+    return never;
+}
+
 NetworkRun::NetworkRun(const Network& network, const PortMachine& machine, std::unique_ptr<GateControl> control,
                        NetworkOptions options)
     : m_network(network)
@@ -35,6 +53,7 @@ NetworkRun::NetworkRun(const Network& network, const PortMachine& machine, std::
     , m_now(m_options.rotor.start)
     , m_closed(network.elements.size(), 0)
     , m_h(m_options.longest_step / 20) {
+    m_options.rotor.speed.follow(m_now);
     number();
 }
 
@@ -373,7 +392,8 @@ std::optional<Problem> NetworkRun::settle() {
 }
 
 double NetworkRun::next_edge() const {
-    double next = m_control ? m_control->next_edge(m_now) : never;
+    double next =
+        std::min(m_control ? m_control->next_edge(m_now) : never, m_options.rotor.speed.next_corner(m_now.t));
     for (const Element& e : m_network.elements) {
         if (e.kind != Element::VoltageSource && e.kind != Element::CurrentSource) continue;
         next = std::min(next, e.wave.next_corner(m_now.t));
@@ -420,6 +440,7 @@ void NetworkRun::take(const Step& step, double h) {
     m_rate = step.rate;
     note_scales(m_x);
     const RotorDrive& rotor = m_options.rotor;
+    rotor.speed.follow(m_now);
     if (rotor.inertia <= 0) return;
     const double mechanical = m_now.omega / rotor.pole_pairs,
                  torque = m_machine.at(m_now.angle, phase_currents(m_x)).torque,
@@ -468,6 +489,7 @@ std::optional<Problem> NetworkRun::advance(double end, std::vector<NetworkSample
         take(*step, h);
     } else {
         m_now = m_now.after(std::max(0.0, rest));
+        m_options.rotor.speed.follow(m_now);
     }
     if (samples) samples->push_back(sample());
     const auto found = crossings(m_x, true);

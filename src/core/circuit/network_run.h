@@ -10,11 +10,23 @@
 
 namespace mavlo {
 
+/// Speeds that the rotor is turned at, straight from one time to the next and held after the last.
+struct SpeedProfile {
+    struct Point {
+        double t, omega; ///< s; electrical, rad/s
+    };
+    std::vector<Point> points; ///< times rise; empty: the speed is held
+    /// Speed and acceleration of the rotor there, right of a corner.
+    void follow(RotorMoment& rotor) const;
+    double next_corner(double t) const; ///< infinity: none
+};
+
 /// What the rotor is left to.
 struct RotorDrive {
     RotorMoment start{};
     int pole_pairs = 1;
-    double inertia = 0; ///< kg.m2; 0: the speed is held
+    SpeedProfile speed{};
+    double inertia = 0; ///< kg.m2; 0: the speed is held, or follows its profile
     /// Load at a mechanical speed (rad/s), N.m, against the machine's own torque.
     std::function<double(double)> load{};
 };

@@ -110,15 +110,21 @@ void drop_far_parts(Arrangement& graph, double tolerance, std::vector<std::strin
     const std::size_t count = faces.outlines.size();
     std::vector<double> reach(count, 0);
     std::vector<bool> round(count, false);
+    std::vector<double> straight(count, 0), curved(count, 0); ///< lengths
     double outermost = 0;
     for (std::size_t i = 0; i < graph.edges.size(); ++i) {
         const Piece p = graph.piece(graph.edges[i]);
         const auto c = std::size_t(faces.component[i]);
         reach[c] = std::max({reach[c], norm(p.a), norm(p.b), norm(point_at(p, 0.5))});
+        (p.straight() ? straight : curved)[c] += length_of(p);
         if (!is_about(p, {}, tolerance)) continue;
         round[c] = true;
         outermost = std::max(outermost, norm(p.a));
     }
+    // An outline with eccentric faces goes round the centre, too; a frame does so with straight lines.
+    for (std::size_t c = 0; c < count; ++c)
+        if (curved[c] > 0.25 * straight[c] && contains(polygon_of(graph, faces.outlines[c]), {}))
+            round[c] = true;
     for (std::size_t c = 0; c < count; ++c)
         if (round[c]) outermost = std::max(outermost, reach[c]);
     std::size_t dropped = 0;

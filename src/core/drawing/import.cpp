@@ -258,8 +258,10 @@ class Importer {
             inner = std::min(inner, magnet.inner);
             outer = std::max(outer, magnet.outer);
         }
-        ImportedPart part{side, find_portion(plain, inner, outer, tolerance(), side == DrawnSide::Rotor),
-                          ring->inner, ring->outer, ring->gap_outside};
+        const Portion found = find_portion(plain, inner, outer, tolerance(), side == DrawnSide::Rotor);
+        const auto portion = with_pitches(found, side);
+        if (!portion) return portion.problems().front();
+        ImportedPart part{side, *portion, ring->inner, ring->outer, ring->gap_outside};
         std::stable_sort(roles.begin(), roles.end(),
                          [](const DrawnFace& a, const DrawnFace& b) { return a.role < b.role; });
         choose_roles(roles);
@@ -285,6 +287,19 @@ class Importer {
                                               part.portion.pitches));
         m_out.parts.push_back(part);
         return std::nullopt;
+    }
+
+    /// As many poles or slots as are wanted, where the drawing can show them: pieces of magnets look like more
+    /// poles, and half a pole like a whole one.
+    Result<Portion> with_pitches(const Portion& found, DrawnSide side) const {
+        if (!m_options.pitches || (m_options.rotor && m_options.stator)) return found;
+        if (auto wanted = taken_for(found, *m_options.pitches)) return *wanted;
+        return Problem{
+            "--pitches",
+            fmt::format("The drawing cannot show {} {}: it repeats {} times in a turn, and {:.4g} of "
+                        "the turn is drawn.",
+                        *m_options.pitches, side == DrawnSide::Rotor ? "poles" : "slots", found.pitches,
+                        found.covers)};
     }
 
     /// Whether a whole drawing shows two parts with a gap between them.

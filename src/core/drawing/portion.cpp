@@ -13,7 +13,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi, full = 2 * pi;
 constexpr int most_pitches = 400;
-constexpr double enough = 0.6;
+constexpr double enough = 0.6, nearly = 0.7;
 
 /// An edge by what does not change when it is turned, and the angle of its middle.
 struct Mark {
@@ -154,13 +154,26 @@ void find_extent(const Arrangement& graph, double tolerance, Portion& out) {
     out.covers = 1 - widest / full;
 }
 
+/// The largest number of parts that is as good as any. A multiple is taken where it is nearly so: poles of
+/// which every second one has a mark of its own, slots that were drawn with slips. Others that meet in part do
+/// so by chance, as a slot's sides do with the line between its conductors.
 int repeats(const Marks& marks, double from, double span) {
     const bool round = span > full - 1e-9;
-    for (int n = most_pitches; n > 1; --n)
-        if (span / n > marks.least_turn() &&
-            marks.turned_share(span / n, from, from + span) >= (round ? enough : 0.9))
-            return n;
-    return 1;
+    std::map<int, double> shares;
+    double best = round ? enough : 0.9;
+    for (int n = most_pitches; n > 1; --n) {
+        if (span / n <= marks.least_turn()) continue;
+        shares[n] = marks.turned_share(span / n, from, from + span);
+        best = std::max(best, shares[n]);
+    }
+    int parts = 1;
+    for (const auto& [n, share] : shares)
+        if (share > best - 0.02) parts = n;
+    if (parts == 1 || !round) return parts;
+    int most = parts;
+    for (const auto& [n, share] : shares)
+        if (n % parts == 0 && share > nearly) most = n;
+    return most;
 }
 
 /// A mirror line of one pitch of a whole turn: half way between two marks that could be images.
@@ -180,6 +193,19 @@ std::optional<double> mirror_line(const Marks& marks, double pitch) {
 
 double Portion::pitch() const {
     return full / pitches;
+}
+
+std::optional<Portion> taken_for(const Portion& found, int pitches) {
+    if (pitches < 1 || pitches > most_pitches) return std::nullopt;
+    Portion out = found;
+    out.pitches = pitches;
+    if (found.whole()) return found.pitches % pitches == 0 ? std::optional(out) : std::nullopt;
+    const double shown = pitches * found.covers;
+    out.half = std::abs(shown - 0.5) < 1e-3;
+    if (!out.half && (shown < 0.999 || std::abs(shown - std::round(shown)) > 1e-3)) return std::nullopt;
+    out.axis = found.from + (out.half ? 0 : out.pitch() / 2);
+    out.mirrored = out.half || found.mirrored;
+    return out;
 }
 
 Portion find_portion(const Arrangement& graph, double inner, double outer, double tolerance, bool poles) {

@@ -16,8 +16,13 @@ struct Portion {
 };
 
 /// Of what lies between two radii (m), about the origin. `graph` without needless cuts (simplified()). Counts
-/// of a whole turn or of several pitches are found by turning the drawing onto itself, so that three parts in
-/// five of its edges, by length, meet their like. Of `poles` there is an even number.
+/// of a whole turn or of several pitches are found by turning the drawing onto itself, so that as many of
+/// its edges, by length, meet their like as ever do, three in five at least. Of `poles` there is an even
+/// number.
 Portion find_portion(const Arrangement& graph, double inner, double outer, double tolerance, bool poles);
+
+/// The same taken for another number of pitches; empty where it cannot show them: a whole turn repeats a
+/// multiple of them, a sector holds a whole number of them or half of one.
+std::optional<Portion> taken_for(const Portion& found, int pitches);
 
 } // namespace mavlo

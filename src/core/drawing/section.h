@@ -19,7 +19,8 @@ struct SectionPieces {
 
 /// Every edge once, on the layer of the more particular of the two regions that it parts: magnets before
 /// conductors before pockets before iron. Lines and circles that exist for the mesh alone are left out, and
-/// what is less than the turn is closed by its cuts. A pitch without a mirror line has no half and is drawn whole.
+/// what is less than the turn is closed by its cuts. A pitch without a mirror line has no half and is drawn
+/// whole.
 SectionPieces section_pieces(const Machine& machine, Shown shown);
 
 } // namespace mavlo

@@ -3,6 +3,7 @@
 #include "circuit/netlist.h"
 #include "figure/balance.h"
 #include "figure/iron_in_time.h"
+#include "quantity/quantity.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
@@ -30,6 +31,29 @@ std::function<double(double)> load_of(const QuestionContext& c) {
         // Friction works against the motion, and not where there is none.
         return torque * share + friction * std::clamp(speed / (1e-3 * rated), -1.0, 1.0);
     };
+}
+
+/// The speed over time, electrical, as it is written.
+Result<SpeedProfile> profile_of(const QuestionContext& c) {
+    SpeedProfile profile;
+    const std::string path = "--with speed_over_time";
+    std::string_view rest = c.inputs.word("speed_over_time");
+    while (!trim(rest).empty()) {
+        const auto comma = rest.find(',');
+        const std::string_view entry = trim(rest.substr(0, comma));
+        rest = comma == std::string_view::npos ? std::string_view() : rest.substr(comma + 1);
+        const auto equals = entry.find('=');
+        const auto time = parse_quantity(entry.substr(0, equals)),
+                   speed = parse_quantity(equals == std::string_view::npos ? entry : entry.substr(equals + 1));
+        if (equals == std::string_view::npos || !time || !speed || time->dimension != dimension::time ||
+            speed->dimension != dimension::speed)
+            return Problem{path, fmt::format("\"{}\" is no time with a speed, such as 0.2 s=1200 rpm.", entry)};
+        if (time->si < 0 || (!profile.points.empty() && time->si <= profile.points.back().t))
+            return Problem{
+                path, fmt::format("The times rise from 0 on; {} does not.", trim(entry.substr(0, equals)))};
+        profile.points.push_back({time->si, c.machine.pole_pairs() * speed->si});
+    }
+    return profile;
 }
 
 /// The one named, or the first.
@@ -159,7 +183,8 @@ class Teller {
             "On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
             "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
             circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
-        const bool from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0;
+        const bool from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0 ||
+                                !trim(c.inputs.word("speed_over_time")).empty();
         out += from_start          ? ". From rest."
                : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
                                    : ". No steady state was found: the last periods.";
@@ -184,8 +209,13 @@ std::vector<QuestionInput> own_circuit_inputs() {
     QuestionInput form{"load_form", "Load over speed", "", "constant", "How the load goes with the speed."};
     form.kind = InputKind::Choice;
     form.words = {"constant", "linear", "square"};
+    QuestionInput profile{"speed_over_time", "Speed over time", "", "",
+                          "TIME=SPEED with commas between, e.g. \"0 s=0 rpm, 0.2 s=1200 rpm\": the rotor is "
+                          "turned so, from the start; empty: the speed is held."};
+    profile.kind = InputKind::Word;
     return {
         circuit,
+        profile,
         {"inertia", "Inertia", "kg.m2", "0", "Of rotor and load, on an own circuit; 0: the speed is held.", 0,
          1e6},
         {"load_torque", "Load torque", "N.m", "0", "At rated speed, beside the bearings' friction.", -1e6, 1e6},
@@ -193,6 +223,16 @@ std::vector<QuestionInput> own_circuit_inputs() {
         {"field_steps", "Steps on the fields", "", "96",
          "Of an electrical period with an own circuit on fields; the circuit's own are shorter.", 24, 2000,
          true}};
+}
+
+Problems own_circuit_problems(const QuestionContext& c) {
+    const auto profile = profile_of(c);
+    if (!profile) return profile.problems();
+    if (!profile->points.empty() && c.input("inertia") > 0)
+        return {{"--with inertia",
+                 "Either the rotor is turned as speed_over_time says, or it runs freely with an "
+                 "inertia; leave one out."}};
+    return {};
 }
 
 int own_field_solves(const Inputs& inputs) {
@@ -254,6 +294,8 @@ NetworkSteady own_steady(const QuestionContext& c) {
 }
 
 Problems check_on_fields(const QuestionContext& c) {
+    if (!trim(c.inputs.word("speed_over_time")).empty())
+        return {{"--with speed_over_time", "On the fields the speed is held; say method=map."}};
     if (c.input("inertia") > 0)
         return {
             {"--with inertia", "On the fields the speed is held; a run-up goes by the map: say method=map."}};
@@ -330,8 +372,13 @@ Problems run_own_circuit(QuestionContext& c, const Network& network, const PortM
         return {{"--with speed",
                  "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from "
                  "it."}};
-    const NetworkOptions options = own_options(c);
-    const NetworkSteady steady = own_steady(c);
+    NetworkOptions options = own_options(c);
+    NetworkSteady steady = own_steady(c);
+    if (auto profile = profile_of(c); profile && !profile->points.empty()) {
+        steady.from_start = true;
+        steady.window = std::max(steady.window, int(std::ceil(profile->points.back().t / steady.period)));
+        options.rotor.speed = std::move(*profile);
+    }
     NetworkRun run(network, machine, nullptr, options);
     const auto window = find_network_steady(run, steady);
     if (c.watch.stop.stop_requested()) return {stopped()};

@@ -13,6 +13,9 @@ std::vector<QuestionInput> own_circuit_inputs();
 /// The design's circuit that the input names, checked; phases without a resistance of their own take this one.
 Result<Network> own_circuit(const QuestionContext& context, double resistance);
 
+/// What is wrong with those inputs together.
+Problems own_circuit_problems(const QuestionContext& context);
+
 /// Fields that a run on them solves, about.
 int own_field_solves(const Inputs& inputs);
 

@@ -62,7 +62,7 @@ Problems check_own(const QuestionContext& c) {
     if (c.machine.facts().shell)
         return {{"--with supply", "This rotor's own currents are in no map and no static field, which own "
                                   "circuits need."}};
-    return {};
+    return own_circuit_problems(c);
 }
 
 Problems check(const QuestionContext& c) {
