@@ -141,7 +141,15 @@ class TestScope : public QObject {
         QVERIFY(!card->set_input("nothing", QStringLiteral("1")));
         ask.choose("in-time");
         QTest::mouseClick(f.child("ask:in-time"), Qt::LeftButton);
+        // While it runs its strips grow.
+        const auto growing = [&] { return ask.findChild<Strips*>(QStringLiteral("growing")); };
+        QVERIFY(QTest::qWaitFor([&] { return growing() && growing()->isVisible(); }, 120000));
+        QVERIFY(growing()->strips().size() == 2 && growing()->strips()[0].curves.size() == 3);
+        const std::size_t points = growing()->strips()[0].curves[0].curve.x.size();
+        QVERIFY(points >= 2);
         QVERIFY(QTest::qWaitFor([&] { return ask.answer("in-time") != nullptr && ask.is_idle(); }, 120000));
+        QVERIFY(growing()->strips()[0].curves[0].curve.x.size() >= points);
+        QVERIFY(!growing()->isVisible());
         ScopeView& scope = ask.answer_view().scope();
         QVERIFY(scope.isVisible());
         QCOMPARE(f.child<QComboBox>("plot_choice")->currentText(), QStringLiteral("Scope"));

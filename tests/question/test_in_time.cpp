@@ -2,6 +2,7 @@
 
 #include "project/project.h"
 #include "question/constant_map.h"
+#include "question/growing_curves.h"
 #include "support.h"
 
 #include <fmt/format.h>
@@ -169,6 +170,43 @@ class TestInTime : public QObject {
         with["speed_over_time"] = "0 s=100 rpm, 1 s=200 rpm";
         with["inertia"] = "0.01 kg.m2";
         QVERIFY(!asked(design, with));
+    }
+    void a_run_on_fields_shows_what_it_has() {
+        Ask ask;
+        ask.design = new_project("surface")->variants.front().design;
+        ask.with = {{"supply", "sine-voltage"}, {"voltage", "20 V"}, {"method", "field"}, {"points", "60"}};
+        ask.quality = Quality::Draft;
+        Run run;
+        std::vector<std::vector<Curve>> seen;
+        run.watch.grows = [&](const std::vector<Curve>& curves) { seen.push_back(curves); };
+        const auto answer = ask_question("in-time", ask, run);
+        if (!answer) QFAIL(to_string(answer.problems().front()).c_str());
+        QVERIFY(!seen.empty());
+        for (std::size_t k = 0; k < seen.size(); ++k) {
+            QCOMPARE(seen[k].size(), std::size_t(4)); // torque and three currents
+            QVERIFY(std::is_sorted(seen[k][0].x.begin(), seen[k][0].x.end()));
+            QVERIFY(k == 0 || seen[k][0].x.size() > seen[k - 1][0].x.size());
+            double sum = 0;
+            for (std::size_t phase = 1; phase < 4; ++phase) sum += seen[k][phase].y.back();
+            CLOSE(sum, 0, 1e-6);
+        }
+    }
+    void what_grows_is_thinned() {
+        Watch watch;
+        std::size_t most = 0;
+        double last = -1;
+        bool rises = true;
+        watch.grows = [&](const std::vector<Curve>& curves) {
+            most = std::max(most, curves[0].x.size());
+            rises = rises && curves[0].x.back() > last;
+            last = curves[0].x.back();
+        };
+        GrowingCurves growing(watch, 1);
+        const auto begin = std::chrono::steady_clock::now();
+        for (int k = 0; std::chrono::steady_clock::now() - begin < std::chrono::milliseconds(700); ++k)
+            growing.add(k, 2 * k, {3.0 * k});
+        QVERIFY(rises && last > 4000);
+        QVERIFY(most <= 4000);
     }
     void five_phases_on_a_circuit_need_the_fields() {
         Design design = new_project("surface")->variants.front().design;

@@ -129,15 +129,38 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     connect(m_pick, &PickPanel::check_wanted, this, [this] { Q_EMIT check_wanted(*m_pick->point()); });
 }
 
-void AnswerView::show_nothing(const QString& title, const QString& hint) {
+void AnswerView::hide_all() {
     m_answer.reset();
-    m_title->setText(title);
-    m_state->clear();
-    m_sentence->setText(hint);
     for (QWidget* w :
          std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking, m_pick, m_effort})
         w->hide();
     if (m_scope) m_scope->hide();
+    if (m_growing) m_growing->hide();
+}
+
+void AnswerView::show_growing(const QString& title, const std::vector<Curve>& curves) {
+    if (curves.empty() || curves.front().x.size() < 2) return;
+    if (!m_growing || !m_growing->isVisibleTo(this)) {
+        hide_all();
+        m_title->setText(title);
+        m_sentence->setText(tr("What the run has so far; the answer takes its place when it has settled."));
+        static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
+    }
+    if (!m_growing) {
+        m_growing = new Strips(this);
+        m_growing->setObjectName(QStringLiteral("growing"));
+        auto* column = static_cast<QVBoxLayout*>(layout());
+        column->insertWidget(column->indexOf(m_pick), m_growing, 1);
+    }
+    m_growing->show();
+    m_growing->show_strips(growing_strips(curves));
+}
+
+void AnswerView::show_nothing(const QString& title, const QString& hint) {
+    hide_all();
+    m_title->setText(title);
+    m_state->clear();
+    m_sentence->setText(hint);
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 1);
 }
 
@@ -182,6 +205,7 @@ void AnswerView::fill_others(std::vector<OtherAnswer> others) {
 void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerState state,
                              std::vector<OtherAnswer> others) {
     fill_others(std::move(others));
+    if (m_growing) m_growing->hide();
     const bool same = m_answer && *m_answer == answer;
     m_title->setText(title);
     m_state->setText(state_word(state));

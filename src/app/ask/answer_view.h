@@ -34,6 +34,8 @@ class AnswerView : public QWidget {
     void show_answer(const QString& title, const Answer& answer, AnswerState state,
                      std::vector<OtherAnswer> others = {});
     void show_progress(const QString& text);
+    /// A run over time as far as it has come, in the answer's place.
+    void show_growing(const QString& title, const std::vector<Curve>& curves);
     PickPanel& picked() { return *m_pick; }
     ScopeView& scope();
     bool is_idle() const { return !m_scope || m_scope->is_idle(); }
@@ -46,6 +48,7 @@ class AnswerView : public QWidget {
     void error_wanted(); ///< the figures' discretisation errors are asked for
 
   private:
+    void hide_all();
     void show_choice(int index);
     bool shows_scope() const { return m_scope && m_scope->isVisibleTo(this); }
     /// How many of the choices come before the maps: the scope, of a run in time.
@@ -66,6 +69,7 @@ class AnswerView : public QWidget {
     MapPlot* m_map;
     RankingView* m_ranking;
     ScopeView* m_scope = nullptr;
+    Strips* m_growing = nullptr; ///< while a run goes on
     PickPanel* m_pick;
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;

@@ -59,6 +59,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     connect(m_view, &AnswerView::check_wanted, this, &AskBench::check_point);
     connect(m_view, &AnswerView::error_wanted, this, [this] { ask(m_chosen, true); });
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
+    connect(&jobs, &Jobs::grown, this, &AskBench::show_growing);
     connect(&document, &Document::changed, this, &AskBench::follow_document);
     connect(&document, &Document::file_changed, this, [this] {
         m_answers.clear();
@@ -304,6 +305,12 @@ void AskBench::report_progress() {
                 card(question)->set_state(AnswerState::Running, text);
                 if (question == m_chosen) m_view->show_progress(tr("running: %1").arg(text));
             }
+}
+
+void AskBench::show_growing(int job, const std::vector<Curve>& curves) {
+    const auto running = m_running.find(m_chosen);
+    if (running == m_running.end() || running->second != job || !isVisible()) return;
+    m_view->show_growing(QString::fromStdString(card(m_chosen)->kind().title), curves);
 }
 
 void AskBench::export_answer(const QString& suffix) {

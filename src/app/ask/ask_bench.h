@@ -42,6 +42,7 @@ class AskBench : public QWidget {
     std::vector<OtherAnswer> others(const std::string& question, const Answer& shown) const;
     void update_state(const std::string& question);
     void report_progress();
+    void show_growing(int job, const std::vector<Curve>& curves);
     void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
     void export_answer(const QString& suffix);
     void check_point(const PickedPoint& point);

@@ -93,6 +93,10 @@ void Jobs::execute(const JobPointer& job) {
         m_last_report = now();
         QMetaObject::invokeMethod(this, &Jobs::changed, Qt::QueuedConnection);
     };
+    watch.grows = [this, job](const std::vector<Curve>& curves) {
+        QMetaObject::invokeMethod(
+            this, [this, id = job->id, curves] { Q_EMIT grown(id, curves); }, Qt::QueuedConnection);
+    };
     QMetaObject::invokeMethod(this, &Jobs::changed, Qt::QueuedConnection);
     job->work(watch);
 }

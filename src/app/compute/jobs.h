@@ -36,6 +36,8 @@ class Jobs : public QObject {
     std::vector<State> states() const; ///< the running one first
 
   Q_SIGNALS:
+    /// A run over time has come so far.
+    void grown(int id, const std::vector<mavlo::Curve>& curves);
     void changed(); ///< something began, ended or made progress (at most 20 times a second)
 
   private:

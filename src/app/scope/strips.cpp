@@ -75,6 +75,17 @@ std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
     return strips;
 }
 
+std::vector<Strip> growing_strips(const std::vector<Curve>& curves) {
+    Answer so_far;
+    so_far.curves = curves;
+    std::vector<Strip> strips;
+    if (auto currents = of_phases(so_far, "current_"); !currents.empty())
+        strips.push_back({QObject::tr("current"), QStringLiteral("A"), std::move(currents)});
+    if (const Curve* torque = so_far.curve("torque"))
+        strips.push_back({QObject::tr("torque"), QStringLiteral("N·m"), {{*torque, {}, theme().accent}}});
+    return strips;
+}
+
 Strips::Strips(QWidget* parent)
     : QWidget(parent)
     , m_plot(new QCustomPlot(this)) {

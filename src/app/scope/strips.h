@@ -33,6 +33,8 @@ struct Strip {
 /// What is drawn of a run: gates (where there are any), voltages of the phases or between the lines, currents,
 /// torque, the link's current.
 std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages);
+/// Currents and torque of a run that goes on.
+std::vector<Strip> growing_strips(const std::vector<Curve>& curves);
 
 class Strips : public QWidget {
     Q_OBJECT
@@ -40,6 +42,7 @@ class Strips : public QWidget {
     explicit Strips(QWidget* parent = nullptr);
 
     void show_strips(std::vector<Strip> strips);
+    const std::vector<Strip>& strips() const { return m_strips; }
     double cursor() const { return m_cursor; } ///< s
     void set_cursor(double seconds);
     int count() const { return int(m_strips.size()); }

@@ -4,6 +4,7 @@
 #include "figure/balance.h"
 #include "figure/iron_in_time.h"
 #include "quantity/quantity.h"
+#include "question/growing_curves.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
@@ -344,7 +345,9 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     double last = 0;
     int done = 0;
     const int total = own_field_solves(c.inputs);
+    GrowingCurves growing(c.watch, currents.size());
     options.seen = [&](double angle, const FieldSolution& field) {
+        growing.add(angle / omega, field.torque, field.current);
         if (shown) iron.add((angle - last) / omega, field);
         last = angle;
         if (c.watch.progress) c.watch.progress(std::min(++done, total - 1), total);

@@ -2,6 +2,7 @@
 // Many fields of one model, solved on all cores.
 
 #include "field/solver.h"
+#include "question/answer.h"
 
 #include <functional>
 #include <stop_token>
@@ -11,7 +12,9 @@ namespace mavlo {
 /// How a long computation tells of itself and is stopped.
 struct Watch {
     std::function<void(int done, int total)> progress; ///< called from any thread; may be empty
-    std::stop_token stop;
+    std::stop_token stop{};
+    /// A run over time shows what it has so far, a few times a second, from its own thread; may be empty.
+    std::function<void(const std::vector<Curve>&)> grows{};
 };
 
 /// The sentence of a computation that was stopped; `is_stopped` recognises it.

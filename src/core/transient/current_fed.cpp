@@ -57,7 +57,13 @@ class CurrentFed {
         for (double loss : next->eddy_loss) m_loss += loss;
         m_stepper.take(std::move(*next), dt);
         m_t = to;
-        if (m_options.stepped) m_options.stepped();
+        if (m_options.stepped) {
+            TransientSample here;
+            here.t = m_t;
+            here.current = currents(m_t);
+            here.torque = m_stepper.field().torque;
+            m_options.stepped(here);
+        }
         return std::nullopt;
     }
 

@@ -19,7 +19,7 @@ struct CurrentFedOptions {
     double tolerance = 1e-3; ///< of the largest torque or loss, that may be left of the settling
     double resistance = 0, end_inductance = 0; ///< of a phase, Ohm, H
     std::function<bool()> stop{};
-    std::function<void()> stepped{}; ///< called after every step
+    std::function<void(const TransientSample&)> stepped{}; ///< called after every step, with what stands there
 };
 
 /// Runs periods of fewer steps until mean torque and eddy loss settle, judged by how fast what is left falls

@@ -186,7 +186,7 @@ std::optional<Problem> FieldTransient::run(double end, std::vector<TransientSamp
         const Transient::At at = tried->at;
         if (auto problem = take(std::move(*tried), begins, observe)) return problem;
         record();
-        if (m_options.stepped) m_options.stepped();
+        if (m_options.stepped) m_options.stepped(m_run.sample());
         if (at == Transient::At::End) continue;
         m_run.pass(at);
         record();

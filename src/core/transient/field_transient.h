@@ -18,8 +18,8 @@ struct FieldTransientOptions {
     TransientOptions circuit{};
     double end_inductance = 0; ///< of a phase beside what the field links, H
     Motion motion{};
-    std::function<void()> stepped{}; ///< called after every step
-    double tolerance = 1e-4;         ///< of the linkage that circuit and field may disagree by in a step
+    std::function<void(const TransientSample&)> stepped{}; ///< called after every step, with what stands there
+    double tolerance = 1e-4; ///< of the linkage that circuit and field may disagree by in a step
 };
 
 /// What is told of every step that was taken.

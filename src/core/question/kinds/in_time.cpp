@@ -7,6 +7,7 @@
 #include "figure/iron_in_time.h"
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
+#include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
 #include "question/supply_inputs.h"
@@ -179,11 +180,14 @@ class Watcher {
     double m_time = 0;
 };
 
-/// Tells of each step against what the price reckoned with; a run that takes longer stands at its end.
-std::function<void()> progress_of(const QuestionContext& c) {
-    if (!c.watch.progress) return {};
-    return [&watch = c.watch, done = 0, total = solves(c.machine, c.inputs)]() mutable {
-        watch.progress(std::min(++done, total - 1), total);
+/// Tells of each step against what the price reckoned with (a run that takes longer stands at its end), and
+/// shows the run as it grows.
+std::function<void(const TransientSample&)> progress_of(const QuestionContext& c) {
+    if (!c.watch.progress && !c.watch.grows) return {};
+    return [&watch = c.watch, growing = GrowingCurves(c.watch, 3), done = 0,
+            total = solves(c.machine, c.inputs)](const TransientSample& here) mutable {
+        if (watch.progress) watch.progress(std::min(++done, total - 1), total);
+        growing.add(here.t, here.torque, {here.current[0], here.current[1], here.current[2]});
     };
 }
 
