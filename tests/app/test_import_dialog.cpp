@@ -52,14 +52,11 @@ class TestImportDialog : public QObject {
         open(f, drawing_of(f, "surface-halbach"));
         auto* words = f.child<QLabel>("import_words");
         QVERIFY(words->text().contains(QStringLiteral("rotor: 10 poles")));
-        auto* pitches = f.child<QSpinBox>("import_pitches");
-        QCOMPARE(pitches->text(), QStringLiteral("as it repeats"));
-        pitches->setFocus();
-        pitches->selectAll();
-        QTest::keyClicks(pitches, QStringLiteral("2\t"));
+        auto* pitches = f.child<QLineEdit>("import_pitches");
+        QCOMPARE(pitches->placeholderText(), QStringLiteral("as it repeats"));
+        f.type("import_pitches", QStringLiteral("2"));
         QVERIFY2(words->text().contains(QStringLiteral("rotor: 2 poles")), qPrintable(words->text()));
-        pitches->selectAll();
-        QTest::keyClicks(pitches, QStringLiteral("14\t"));
+        f.type("import_pitches", QStringLiteral("14"));
         QVERIFY2(words->text().contains(QStringLiteral("repeats")), qPrintable(words->text()));
         QVERIFY(!f.child("import_take")->isEnabled());
         f.child<QComboBox>("import_part")->setCurrentIndex(2);

@@ -5,6 +5,7 @@
 
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QIntValidator>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <cmath>
@@ -42,7 +43,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_unit(new QComboBox(this))
     , m_tolerance(new QLineEdit(QStringLiteral("0.01 mm"), this))
     , m_direction(new QLineEdit(this))
-    , m_pitches(new QSpinBox(this))
+    , m_pitches(new QLineEdit(this))
     , m_words(new QLabel(this))
     , m_take(new QPushButton(tr("Take it into the design"), this)) {
     setObjectName(QStringLiteral("import"));
@@ -68,8 +69,8 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     row(tr("Unit of the drawing"), m_unit);
     row(tr("Gaps to be closed, up to"), m_tolerance);
     m_pitches->setObjectName(QStringLiteral("import_pitches"));
-    m_pitches->setRange(0, 400);
-    m_pitches->setSpecialValueText(tr("as it repeats"));
+    m_pitches->setValidator(new QIntValidator(1, 400, this));
+    m_pitches->setPlaceholderText(tr("as it repeats"));
     m_pitches->setToolTip(tr("Where pieces of magnets look like more poles, or half a pole like a whole one"));
     row(tr("Poles or slots in a turn"), m_pitches);
     m_direction->setObjectName(QStringLiteral("import_direction"));
@@ -94,7 +95,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     connect(m_part, &QComboBox::currentIndexChanged, this, again);
     connect(m_unit, &QComboBox::currentIndexChanged, this, again);
     connect(m_tolerance, &QLineEdit::editingFinished, this, again);
-    connect(m_pitches, &QSpinBox::valueChanged, this, again);
+    connect(m_pitches, &QLineEdit::editingFinished, this, again);
     connect(m_canvas, &ImportCanvas::region_clicked, this, &ImportDialog::change_role);
     connect(m_canvas, &ImportCanvas::magnet_touched, this, &ImportDialog::touch_magnet);
     connect(m_canvas, &ImportCanvas::magnet_turned, this, &ImportDialog::turn_magnet);
@@ -115,7 +116,8 @@ void ImportDialog::read() {
     m_options.unit = m_unit->currentText().toStdString();
     m_pitches->setEnabled(m_options.rotor != m_options.stator);
     m_options.pitches.reset();
-    if (m_pitches->isEnabled() && m_pitches->value() > 0) m_options.pitches = m_pitches->value();
+    if (m_pitches->isEnabled() && m_pitches->hasAcceptableInput())
+        m_options.pitches = m_pitches->text().toInt();
     m_options.outer_rotor = m_document.design().text("machine.topology") == "outer-rotor";
     const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
     m_drawing.reset();

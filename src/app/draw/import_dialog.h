@@ -9,7 +9,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QSpinBox>
 
 namespace mavlo::app {
 
@@ -34,8 +33,7 @@ class ImportDialog : public QDialog {
     std::optional<ImportedDrawing> m_drawing;
     ImportCanvas* m_canvas;
     QComboBox *m_part, *m_unit;
-    QLineEdit *m_tolerance, *m_direction;
-    QSpinBox* m_pitches;
+    QLineEdit *m_tolerance, *m_direction, *m_pitches;
     int m_magnet = 0; ///< number of the one that was touched last
     QLabel* m_words;
     QPushButton* m_take;
