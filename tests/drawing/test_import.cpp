@@ -370,6 +370,19 @@ EOF
         QCOMPARE(d.whole.at(Role::Magnet).count, 10);
         QVERIFY(says(d.left_out, "frame"));
     }
+    void many_pitches_are_counted_to_the_last() {
+        // A turn by a 301st part meets the next slot within the tolerance, too.
+        Design design = new_project("spoke")->variants.front().design;
+        for (const auto& [path, text] :
+             {std::pair{"stator.slots", "300"}, {"rotor.poles", "50"}, {"stator.outer_diameter", "900 mm"}})
+            design.texts[path] = text;
+        const SectionPieces section = section_pieces(machine_of(design), Shown::Whole);
+        ImportOptions options;
+        options.stator = true;
+        const auto d = read({}, dxf_text(section.pieces, section.layers), options);
+        QCOMPARE(d.part(DrawnSide::Stator)->portion.pitches, 300);
+        QCOMPARE(d.part(DrawnSide::Rotor)->portion.pitches, 50);
+    }
     void a_line_between_conductors_makes_no_slots() {
         // Two thirds of the radial lines meet their like when the stator is turned by half a slot's width.
         Design design = new_project("surface-distributed")->variants.front().design;

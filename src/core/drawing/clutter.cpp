@@ -11,12 +11,18 @@
 namespace mavlo {
 namespace {
 
+std::vector<Box> boxes_of(const std::vector<Piece>& pieces) {
+    std::vector<Box> boxes;
+    for (const Piece& p : pieces) boxes.push_back(box_of(p));
+    return boxes;
+}
+
 /// How many others a piece goes right through.
-int times_crossed(const std::vector<Piece>& pieces, std::size_t i, double tolerance) {
+int times_crossed(const std::vector<Piece>& pieces, const std::vector<Box>& boxes, std::size_t i,
+                  double tolerance) {
     int count = 0;
-    const Box box = box_of(pieces[i]);
     for (std::size_t j = 0; j < pieces.size(); ++j) {
-        if (j == i || !box.near(box_of(pieces[j]), tolerance)) continue;
+        if (j == i || !boxes[i].near(boxes[j], tolerance)) continue;
         for (const Crossing& c : crossings(pieces[i], pieces[j], tolerance)) {
             const double off_first = std::min(c.on_first, 1 - c.on_first) * length_of(pieces[i]),
                          off_second = std::min(c.on_second, 1 - c.on_second) * length_of(pieces[j]);
@@ -29,13 +35,14 @@ int times_crossed(const std::vector<Piece>& pieces, std::size_t i, double tolera
 /// A straight line with an end that nothing meets, that points to the centre or goes right through others.
 std::set<std::size_t> construction_lines(const std::vector<Piece>& pieces, double tolerance) {
     std::set<std::size_t> found;
+    const std::vector<Box> boxes = boxes_of(pieces);
     const Arrangement graph = arrange(pieces, tolerance);
     for (const OpenEnd& end : graph.open_ends())
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             const Piece& p = pieces[i];
             const bool is_end = distance(p.a, end.at) <= tolerance || distance(p.b, end.at) <= tolerance;
             if (!is_end || !p.straight()) continue;
-            const int crossed = times_crossed(pieces, i, tolerance);
+            const int crossed = times_crossed(pieces, boxes, i, tolerance);
             if (crossed >= 2 || (crossed >= 1 && points_to(p, {}, tolerance))) found.insert(i);
         }
     return found;
@@ -48,12 +55,13 @@ std::set<std::size_t> construction_circles(const std::vector<Piece>& pieces, dou
         if (is_about(pieces[i], {}, tolerance))
             rings[std::lround(circle_of(pieces[i]).radius / (2 * tolerance))].push_back(i);
     std::set<std::size_t> found;
+    const std::vector<Box> boxes = boxes_of(pieces);
     for (const auto& [radius, ring] : rings) {
         double sweep = 0;
         int crossed = 0;
         for (std::size_t i : ring) {
             sweep += std::abs(sweep_of(pieces[i]));
-            crossed += times_crossed(pieces, i, tolerance);
+            crossed += times_crossed(pieces, boxes, i, tolerance);
         }
         if (crossed >= 3 && sweep > 6.2) found.insert(ring.begin(), ring.end());
     }

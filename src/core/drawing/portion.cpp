@@ -14,6 +14,7 @@ namespace {
 constexpr double pi = std::numbers::pi, full = 2 * pi;
 constexpr int most_pitches = 400;
 constexpr double enough = 0.6, nearly = 0.7;
+constexpr std::size_t most_samples = 200;
 
 /// An edge by what does not change when it is turned, and the angle of its middle.
 struct Mark {
@@ -65,19 +66,11 @@ class Marks {
 
     /// Share, by length, of the edges that meet their like when all is turned; those that leave [from, till) do
     /// not count.
-    double turned_share(double by, double from, double till) const {
-        double met = 0, counted = 0;
-        for (const Mark& m : m_list) {
-            const double angle = m.angle + by;
-            if (till - from < full - 1e-9) {
-                double there = std::fmod(angle - from, full);
-                if (there < 0) there += full;
-                if (there > till - from) continue;
-            }
-            counted += m.length;
-            if (has(m, angle, false)) met += m.length;
-        }
-        return counted > 0.2 * m_total ? met / counted : 0;
+    double turned_share(double by, double from, double till) const { return share_of(by, from, till, 1); }
+
+    /// By every so many-th edge alone, which is quick; a first look.
+    double sampled_share(double by, double from, double till) const {
+        return share_of(by, from, till, std::max<std::size_t>(1, m_list.size() / most_samples));
     }
 
     double mirrored_share(double axis) const {
@@ -103,6 +96,23 @@ class Marks {
     }
 
   private:
+    double share_of(double by, double from, double till, std::size_t every) const {
+        double met = 0, counted = 0, total = 0;
+        for (std::size_t k = 0; k < m_list.size(); k += every) {
+            const Mark& m = m_list[k];
+            total += m.length;
+            const double angle = m.angle + by;
+            if (till - from < full - 1e-9) {
+                double there = std::fmod(angle - from, full);
+                if (there < 0) there += full;
+                if (there > till - from) continue;
+            }
+            counted += m.length;
+            if (has(m, angle, false)) met += m.length;
+        }
+        return counted > 0.2 * total ? met / counted : 0;
+    }
+
     double slack() const { return 3 * m_tolerance; }
     long ring_of(double radius) const { return std::lround(radius / (2 * slack())); }
 
@@ -163,8 +173,12 @@ int repeats(const Marks& marks, double from, double span) {
     double best = round ? enough : 0.9;
     for (int n = most_pitches; n > 1; --n) {
         if (span / n <= marks.least_turn()) continue;
-        shares[n] = marks.turned_share(span / n, from, from + span);
-        best = std::max(best, shares[n]);
+        if (marks.sampled_share(span / n, from, from + span) < 0.7 * best) continue;
+        double share = marks.turned_share(span / n, from, from + span);
+        // A turn of nearly the pitch meets within the tolerance, but half way round it is far off.
+        if (round) share = std::min(share, marks.turned_share(n / 2 * span / n, from, from + span));
+        shares[n] = share;
+        best = std::max(best, share);
     }
     int parts = 1;
     for (const auto& [n, share] : shares)

@@ -152,7 +152,14 @@ class Tracer {
 
     /// Beside the middle of its longest edge, as far in as there is room.
     Point inner_point(const PlaneFace& face) const {
-        if (holds(m_graph, face, face.centroid)) return face.centroid;
+        std::vector<Polygon> holes; // made once for all the trials
+        for (const Walk& hole : face.holes) holes.push_back(polygon_of(m_graph, hole));
+        const auto is_in = [&](Point p) {
+            return contains(face.polygon, p) &&
+                   std::none_of(holes.begin(), holes.end(),
+                                [&](const Polygon& hole) { return contains(hole, p); });
+        };
+        if (is_in(face.centroid)) return face.centroid;
         std::vector<Piece> pieces;
         for (HalfEdge s : face.outer) pieces.push_back(piece_of(m_graph, s));
         std::sort(pieces.begin(), pieces.end(),
@@ -163,7 +170,7 @@ class Tracer {
             for (std::size_t k = 0; k < std::min<std::size_t>(pieces.size(), 8); ++k) {
                 const Point along = tangent_at(pieces[k], 0.5);
                 const Point p = point_at(pieces[k], 0.5) + depth * Point{-along.y, along.x};
-                if (holds(m_graph, face, p)) return p;
+                if (is_in(p)) return p;
             }
         }
         return face.centroid;
