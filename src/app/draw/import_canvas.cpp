@@ -1,10 +1,10 @@
 #include "draw/import_canvas.h"
 
+#include "section/section_layers.h"
 #include "shell/theme.h"
 
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <cmath>
 
 namespace mavlo::app {
@@ -33,15 +33,6 @@ QColor colour_of(const ImportedRegion& region) {
         break;
     }
     return t.paper;
-}
-
-QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame) {
-    QPolygonF points;
-    for (const Point& p : polygon) points << frame.to_screen(p);
-    QPainterPath path;
-    path.addPolygon(points);
-    path.closeSubpath();
-    return path;
 }
 
 constexpr double head_reach = 9; // pixels

@@ -8,7 +8,6 @@
 #include <numbers>
 
 namespace mavlo::app {
-namespace {
 
 QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame) {
     QPainterPath path;
@@ -22,6 +21,8 @@ QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame) {
     path.closeSubpath();
     return path;
 }
+
+namespace {
 
 void disc(QPainter& painter, const ViewFrame& frame, double radius, const QColor& colour) {
     painter.setPen(Qt::NoPen);

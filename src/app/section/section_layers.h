@@ -7,6 +7,7 @@
 
 #include <QImage>
 #include <QPainter>
+#include <QPainterPath>
 
 namespace mavlo::app {
 
@@ -17,6 +18,9 @@ struct SectionLook {
     std::string selected;   ///< path of the region drawn in the accent's outline; empty: none
     bool on_field = false;  ///< outlines lie on the field's pale ground, in both themes
 };
+
+/// A region's outline on the screen.
+QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame);
 
 void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                      const SectionLook& look);

@@ -4,7 +4,6 @@
 #include "shell/theme.h"
 #include "winding/coil_table.h"
 
-#include <QPainterPath>
 #include <algorithm>
 
 namespace mavlo::app {
@@ -17,15 +16,6 @@ const DrawnRegion* region_of(const Drawing& drawing, CoilSide side) {
         return r.use == Use::Conductor && r.pitch == side.slot && r.layer == side.layer;
     });
     return found == regions.end() ? nullptr : &*found;
-}
-
-QPainterPath path_of(const DrawnRegion& region, const ViewFrame& frame) {
-    QPolygonF polygon;
-    for (const Point& p : region.polygon) polygon << frame.to_screen(p);
-    QPainterPath path;
-    path.addPolygon(polygon);
-    path.closeSubpath();
-    return path;
 }
 
 } // namespace
@@ -46,11 +36,9 @@ CoilHand::CoilHand(Document& document, std::function<void()> redraw, QObject* pa
 std::optional<CoilSide> CoilHand::side_at_point(QPointF at, const ViewFrame& frame) const {
     const auto& built = m_document.built();
     if (!built || !built->machine.wound()) return std::nullopt;
-    const Point p = frame.to_metres(at);
-    for (const DrawnRegion& region : built->drawing.stator().regions)
-        if (region.use == Use::Conductor && contains(region.polygon, p))
-            return CoilSide{region.pitch, region.layer};
-    return std::nullopt;
+    const DrawnRegion* region = region_at(built->drawing.stator(), frame.to_metres(at));
+    if (!region || region->use != Use::Conductor) return std::nullopt;
+    return CoilSide{region->pitch, region->layer};
 }
 
 bool CoilHand::press(QPointF at, const ViewFrame& frame, double) {
@@ -100,10 +88,10 @@ void CoilHand::paint(QPainter& painter, const ViewFrame& frame, double) const {
     painter.save();
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(theme().accent, 2));
-    const QPainterPath path = path_of(*held, frame);
+    const QPainterPath path = path_of(held->polygon, frame);
     painter.drawPath(path);
     if (const DrawnRegion* over = m_over ? region_of(built->drawing, *m_over) : nullptr)
-        painter.drawPath(path_of(*over, frame));
+        painter.drawPath(path_of(over->polygon, frame));
     painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
     painter.drawLine(path.boundingRect().center(), m_at);
     painter.setPen(Qt::NoPen);

@@ -68,10 +68,9 @@ class Writer {
     SectionPieces run() {
         for (std::size_t b = 0; b < m_machine.section.bodies.size(); ++b) {
             const Body& body = m_machine.section.bodies[b];
-            const int pitches = m_shown == Shown::Whole   ? body.pitches
-                                : m_shown == Shown::Pitch ? 1
-                                : m_shown == Shown::Half  ? 1
-                                                          : m_machine.sector().pitches[b];
+            const int pitches = m_shown == Shown::Whole      ? body.pitches
+                                : m_shown == Shown::Computed ? m_machine.sector().pitches[b]
+                                                             : 1;
             add(body, pitches);
         }
         return m_out;
@@ -92,7 +91,7 @@ class Writer {
             const bool on_axis = tile.mirrored && p.straight() && on_line(p.a, 0) && on_line(p.b, 0);
             const bool on_boundary =
                 p.straight() && on_line(p.a, tile.half_pitch()) && on_line(p.b, tile.half_pitch());
-            const bool halved = m_shown == Shown::Half && tile.mirrored;
+            const bool halved = is_halved(tile);
             if (on_axis && (halved || !parts_conductors(rank, body))) continue;
             for (int k = 0; k < pitches; ++k) {
                 put(p, tile.turn + k * tile.pitch, false, layer);
@@ -103,6 +102,8 @@ class Writer {
         if (m_shown != Shown::Whole) cut(graph, faces, body, pitches);
     }
 
+    bool is_halved(const Tile& tile) const { return m_shown == Shown::Half && tile.mirrored; }
+
     /// Closes what is less than the turn.
     void cut(const Arrangement& graph, const std::vector<PlaneFace>& faces, const Body& body, int pitches) {
         const Tile& tile = body.tile;
@@ -111,7 +112,7 @@ class Writer {
             for (const CutPart& part : cut_parts(graph, faces, body, at))
                 m_out.pieces.push_back({polar(part.from, drawn_at), polar(part.to, drawn_at), 0, part.layer});
         };
-        if (m_shown == Shown::Half && tile.mirrored)
+        if (is_halved(tile))
             draw(0, tile.turn);
         else
             draw(tile.half_pitch(), tile.turn - tile.pitch / 2);

@@ -57,6 +57,15 @@ Result<SpeedProfile> profile_of(const QuestionContext& c) {
     return profile;
 }
 
+bool has_profile(const QuestionContext& c) {
+    return !trim(c.inputs.word("speed_over_time")).empty();
+}
+
+/// The first periods are shown: they are asked for, or nothing holds the speed to a steady state.
+bool from_start(const QuestionContext& c) {
+    return c.inputs.word("state") == "start" || c.input("inertia") > 0 || has_profile(c);
+}
+
 /// The one named, or the first.
 std::string circuit_name(const QuestionContext& c) {
     const std::string& name = c.inputs.word("circuit");
@@ -184,9 +193,7 @@ class Teller {
             "On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
             "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
             circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
-        const bool from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0 ||
-                                !trim(c.inputs.word("speed_over_time")).empty();
-        out += from_start          ? ". From rest."
+        out += from_start(c)       ? ". From rest."
                : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
                                    : ". No steady state was found: the last periods.";
         out += " " + left_out;
@@ -290,13 +297,12 @@ NetworkSteady own_steady(const QuestionContext& c) {
     NetworkSteady steady;
     steady.period = 1 / own_frequency(c);
     steady.window = int(c.input("periods"));
-    steady.from_start = c.inputs.word("state") == "start" || c.input("inertia") > 0;
+    steady.from_start = from_start(c);
     return steady;
 }
 
 Problems check_on_fields(const QuestionContext& c) {
-    if (!trim(c.inputs.word("speed_over_time")).empty())
-        return {{"--with speed_over_time", "On the fields the speed is held; say method=map."}};
+    if (has_profile(c)) return {{"--with speed_over_time", "On the fields the speed is held; say method=map."}};
     if (c.input("inertia") > 0)
         return {
             {"--with inertia", "On the fields the speed is held; a run-up goes by the map: say method=map."}};
@@ -314,7 +320,7 @@ struct Beginning {
 
 std::optional<Beginning> steady_on_map(const QuestionContext& c, const Network& network,
                                        const PortMachine* map) {
-    if (!map || c.inputs.word("state") == "start") return std::nullopt;
+    if (!map || from_start(c)) return std::nullopt;
     NetworkRun run(network, *map, nullptr, own_options(c));
     const auto window = find_network_steady(run, own_steady(c));
     if (!window || !window->periodic) return std::nullopt;
@@ -354,7 +360,7 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     };
     NetworkField run(*model, network, nullptr, own_options(c), options);
     FieldWindow wanted{currents, int(c.input("periods"))};
-    wanted.from_start = c.inputs.word("state") == "start";
+    wanted.from_start = from_start(c);
     wanted.begins = [&](const FieldSolution* field) {
         shown = true;
         if (field) iron.add(0, *field);
@@ -378,7 +384,6 @@ Problems run_own_circuit(QuestionContext& c, const Network& network, const PortM
     NetworkOptions options = own_options(c);
     NetworkSteady steady = own_steady(c);
     if (auto profile = profile_of(c); profile && !profile->points.empty()) {
-        steady.from_start = true;
         steady.window = std::max(steady.window, int(std::ceil(profile->points.back().t / steady.period)));
         options.rotor.speed = std::move(*profile);
     }

@@ -83,13 +83,16 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     options.stop = drive.stop;
     FullStrokes full;
     IronInTime iron(*model);
-    std::vector<double> pull;
-    bool counts = false;
+    bool counts = false; // the first period only settles
     double last = 0;
-    const int tooth = tooth_of_phase(c.machine, 0), places = stroke_places(c.machine);
+    const auto tooth = std::size_t(tooth_of_phase(c.machine, 0));
+    const auto look = [&](double dt, const FieldSolution& field) {
+        iron.add(dt, field);
+        full.tooth_force.push_back(
+            tooth_forces(c.machine, gap_stress(*model, field, stroke_places(c.machine)))[tooth]);
+    };
     options.seen = [&](double angle, const FieldSolution& field) {
-        pull.push_back(tooth_forces(c.machine, gap_stress(*model, field, places))[std::size_t(tooth)]);
-        if (counts) iron.add((angle - last) / omega, field);
+        if (counts) look((angle - last) / omega, field);
         last = angle;
     };
     const Network network = half_bridges(drive.bridge, drive.phases, drive.resistance);
@@ -102,7 +105,7 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     auto problem = run.run(1.0, begin, nullptr);
     const std::size_t before = run.torques().size();
     counts = true;
-    if (!problem) iron.add(0, run.field());
+    if (!problem) look(0, run.field());
     if (!problem) problem = run.run(1, begin, &full.period.samples);
     c.answer.effort.solves += run.solves();
     c.answer.effort.newton_steps += run.newton_steps();
@@ -113,7 +116,6 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     for (std::size_t k = before - 1; k < run.torques().size(); ++k) {
         full.torque_angle.push_back(run.torques()[k].angle);
         full.torque.push_back(run.torques()[k].torque);
-        full.tooth_force.push_back(pull[k]);
     }
     full.iron = iron.losses({});
     full.figures = figures_of(full, drive);

@@ -1,8 +1,8 @@
 // Cogging torque over one of its periods, without current.
 
-#include "figure/spectrum.h"
 #include "question/question.h"
 #include "question/skew_inputs.h"
+#include "question/spectrum_curve.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -49,12 +49,8 @@ Problems run(QuestionContext& c) {
                         {"cogging_per_turn", double(per_turn), "1"},
                         // One period over the stack takes every wave away that the steps can.
                         {"skew_proposed", period * 180 / pi, "deg"}};
-    Curve spectrum{"torque_spectrum", "N.m", "mechanical_order", "1", {}, {}};
-    const auto waves = harmonics(torque.y);
-    for (std::size_t h = 1; h < waves.size() && h <= 20; ++h) {
-        spectrum.x.push_back(double(h) * per_turn);
-        spectrum.y.push_back(std::abs(waves[h]));
-    }
+    Curve spectrum =
+        spectrum_curve("torque", "N.m", torque.y, {"mechanical_order", "1", double(per_turn), 1, 20});
     c.answer.curves = {std::move(torque), std::move(spectrum)};
     c.answer.effort.solves = needed(c.machine, points);
     c.answer.sentence = fmt::format(

@@ -180,12 +180,11 @@ Result<SuddenShort> worst_short(QuestionContext& c, double steady_current) {
     const auto map =
         solve_flux_map(*model, sudden_grid(steady_current), c.points, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
-    const double resistance = machine_conductor(c.machine).resistance,
-                 inductance = machine_conductor(c.machine).end_inductance;
+    const Conductor conductor = machine_conductor(c.machine);
     std::optional<SuddenShort> worst;
     for (const Dq before : {Dq{0, 0}, current_vector(c.machine.rating.current, c.machine.rating.advance)}) {
-        const auto found =
-            sudden_short_circuit(*map, c.machine, resistance, inductance, c.input("speed"), before, stop_of(c));
+        const auto found = sudden_short_circuit(*map, c.machine, conductor.resistance, conductor.end_inductance,
+                                                c.input("speed"), before, stop_of(c));
         if (c.watch.stop.stop_requested()) return stopped();
         if (!found) return found.problems();
         if (!worst || found->worst.d < worst->worst.d) worst = *found;
@@ -213,22 +212,20 @@ Problems run(QuestionContext& c) {
     const Machine& machine = c.machine;
     const double temperature = machine.magnet()->temperature;
     Magnets magnets(c, machine);
-    double current = c.input("current");
-    Dq vector{-current, 0};
+    Dq vector{-c.input("current"), 0};
     std::optional<SuddenShort> instant;
     if (c.inputs.word("case") != as_given) {
         const auto found = short_circuit_current(c, magnets);
         if (!found) return found.problems();
-        current = *found;
-        vector = {-current, 0};
+        vector = {-*found, 0};
     }
     if (c.inputs.word("case") == sudden) {
-        const auto found = worst_short(c, current);
+        const auto found = worst_short(c, -vector.d);
         if (!found) return found.problems();
         instant = *found;
         vector = instant->worst;
-        current = -vector.d;
     }
+    const double current = -vector.d;
     const auto elements = magnets.elements(vector);
     if (!elements) return elements.problems();
     const double lost = share_below(*elements, magnets.knee()), least = exceeded_by_all_but(*elements, 0.01);

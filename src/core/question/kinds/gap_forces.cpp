@@ -3,6 +3,7 @@
 
 #include "figure/gap_stress.h"
 #include "question/period.h"
+#include "question/spectrum_curve.h"
 #include "question/stroke_inputs.h"
 
 #include <algorithm>
@@ -103,13 +104,8 @@ class Forces {
         for (const GapStress& s : m_stress) force.push_back(tooth_forces(c.machine, s).front());
         m_tooth = peak_to_peak(force);
         add_series("tooth_force_radial", "N", force);
-        Curve spectrum{"tooth_force_radial_spectrum", "N", "frequency", "Hz", {}, {}};
-        const auto all = harmonics(force);
-        for (std::size_t k = 0; k < all.size(); ++k) {
-            spectrum.x.push_back(double(k) * m_frequency);
-            spectrum.y.push_back(std::abs(all[k]));
-        }
-        c.answer.curves.push_back(std::move(spectrum));
+        c.answer.curves.push_back(
+            spectrum_curve("tooth_force_radial", "N", force, {"frequency", "Hz", m_frequency}));
     }
 
     /// On the rotor: zero where anything repeats round the machine.

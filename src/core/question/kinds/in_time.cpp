@@ -41,10 +41,10 @@ bool is_own(const Inputs& inputs) {
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    const int own_fields = is_own(inputs) && on_fields(inputs) ? own_field_solves(inputs) : 0;
-    if (machine.facts().switched) return linkage_map_solves(machine, inputs) + own_fields;
-    if (is_own(inputs) && on_fields(inputs))
-        return own_fields + (machine.winding.phases == 3 ? time_map_solves(machine, inputs) : 0);
+    const bool own_fields = is_own(inputs) && on_fields(inputs);
+    const int beyond_map = own_fields ? own_field_solves(inputs) : 0;
+    if (machine.facts().switched) return linkage_map_solves(machine, inputs) + beyond_map;
+    if (own_fields) return beyond_map + (machine.winding.phases == 3 ? time_map_solves(machine, inputs) : 0);
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
     return time_map_solves(machine, inputs);
 }

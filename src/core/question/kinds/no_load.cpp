@@ -5,6 +5,7 @@
 #include "figure/sample.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
+#include "question/spectrum_curve.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -19,14 +20,8 @@ int solves(const Machine& machine, const Inputs& inputs) {
     return 1 + (machine.wound() ? period_solves(machine, int(inputs.at("points"))) : 0);
 }
 
-Curve spectrum_of(const Curve& curve, const std::string& x_name, double step) {
-    Curve out{curve.name + "_spectrum", curve.unit, x_name, "1", {}, {}};
-    const auto waves = harmonics(curve.y);
-    for (std::size_t h = 0; h < waves.size() && h <= 100; ++h) {
-        out.x.push_back(double(h) * step);
-        out.y.push_back(std::abs(waves[h]));
-    }
-    return out;
+Curve spectrum_of(const Curve& curve, const std::string& x_name) {
+    return spectrum_curve(curve.name, curve.unit, curve.y, {x_name, "1", 1, 0, 100});
 }
 
 /// The gap's field over a whole turn at its middle with the rotor at its zero.
@@ -43,8 +38,8 @@ Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineMo
         for (Curve* curve : {&radial, &tangential}) curve->x.push_back(360.0 * i / points);
     radial.y = std::move(ring.radial);
     tangential.y = std::move(ring.tangential);
-    c.answer.curves.push_back(spectrum_of(radial, "mechanical_order", 1));
-    c.answer.curves.push_back(spectrum_of(tangential, "mechanical_order", 1));
+    c.answer.curves.push_back(spectrum_of(radial, "mechanical_order"));
+    c.answer.curves.push_back(spectrum_of(tangential, "mechanical_order"));
     c.answer.curves.push_back(std::move(radial));
     c.answer.curves.push_back(std::move(tangential));
     c.answer.effort.newton_steps += field->newton_steps;
@@ -91,8 +86,8 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(
             over_angle("back_emf_" + phase_suffix(k) + phase_suffix((k + 1) % phases), "V", series, line[k]));
-    curves.push_back(spectrum_of(curves[0], "electrical_order", 1));
-    curves.push_back(spectrum_of(curves[phases], "electrical_order", 1));
+    curves.push_back(spectrum_of(curves[0], "electrical_order"));
+    curves.push_back(spectrum_of(curves[phases], "electrical_order"));
     c.answer.sentence =
         fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's "
                     "fundamental), with {:.2g} % distortion; "

@@ -3,9 +3,9 @@
 #include "map/strokes.h"
 
 #include "figure/balance.h"
-#include "figure/spectrum.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
+#include "question/spectrum_curve.h"
 #include "question/stroke_fields.h"
 #include "question/stroke_inputs.h"
 #include "question/supply_inputs.h"
@@ -109,6 +109,13 @@ struct Told {
         const double devices = f.switches + f.diodes,
                      largest = std::max({std::abs(f.input_power), std::abs(b.air_gap), f.copper});
         const double left = f.input_power - f.copper - devices - b.air_gap;
+        std::optional<double> peak, reach;
+        if (tooth_force) {
+            const auto pull = forces();
+            const auto [low, high] = std::minmax_element(pull.begin(), pull.end());
+            peak = *high;
+            reach = *high - *low;
+        }
         c.answer.figures = {
             {"torque_mean", f.torque_mean, "N.m"},
             {"torque_peak_to_peak", f.torque_peak_to_peak, "N.m"},
@@ -132,9 +139,8 @@ struct Told {
             {"aligned_angle", phase_axis(c.machine.winding.layout) * 180 / pi, "deg"},
             {"efficiency", has_iron ? b.efficiency() : std::nullopt, "1"},
             {"switching_frequency", f.switching_frequency, "Hz"},
-            {"tooth_force_peak", known(tooth_force.has_value(), force_reach().second), "N"},
-            {"tooth_force_peak_to_peak",
-             known(tooth_force.has_value(), force_reach().second - force_reach().first), "N"},
+            {"tooth_force_peak", peak, "N"},
+            {"tooth_force_peak_to_peak", reach, "N"},
             {"torque_mean_by_map", quick ? std::optional(quick->torque_mean) : std::nullopt, "N.m"},
             {"periods_to_steady", known(period.periodic, period.periods), "1"},
             {"power_unaccounted", known(period.periodic && largest > 0, left / largest), "1"}};
@@ -162,7 +168,9 @@ struct Told {
         add("dc_current", "A", waves.link);
         if (tooth_force) {
             add("tooth_force_radial", "N", [&](double angle) { return tooth_force->at(angle); });
-            c.answer.curves.push_back(force_spectrum());
+            const double frequency = drive.speed * drive.periods / (2 * pi);
+            c.answer.curves.push_back(spectrum_curve("tooth_force_radial", "N", forces(),
+                                                     {"frequency", "Hz", frequency, 0, most_force_orders}));
         }
         of_each("gate_", "1", waves.gate); // 1: both switches closed, 0: the lower one alone, -1: none
         Curve loop{"flux_linkage", "Wb", "current", "A", {}, {}};
@@ -176,25 +184,8 @@ struct Told {
     /// Pull on a tooth of the first phase, evenly over a period.
     std::vector<double> forces() const {
         std::vector<double> out;
-        for (int k = 0; tooth_force && k < curve_points; ++k)
-            out.push_back(tooth_force->at(2 * pi * k / curve_points));
+        for (int k = 0; k < curve_points; ++k) out.push_back(tooth_force->at(2 * pi * k / curve_points));
         return out;
-    }
-    std::pair<double, double> force_reach() const {
-        const auto all = forces();
-        if (all.empty()) return {0, 0};
-        const auto [low, high] = std::minmax_element(all.begin(), all.end());
-        return {*low, *high};
-    }
-    Curve force_spectrum() const {
-        Curve spectrum{"tooth_force_radial_spectrum", "N", "frequency", "Hz", {}, {}};
-        const auto all = harmonics(forces());
-        const double base = drive.speed * drive.periods / (2 * pi);
-        for (std::size_t k = 0; k < all.size() && k <= most_force_orders; ++k) {
-            spectrum.x.push_back(double(k) * base);
-            spectrum.y.push_back(std::abs(all[k]));
-        }
-        return spectrum;
     }
 
     void sentence() {
