@@ -4,6 +4,7 @@
 #include "circuit/bridge.h"
 
 #include <QDir>
+#include <QMenu>
 #include <QTemporaryDir>
 
 using namespace mavlo;
@@ -128,6 +129,43 @@ class TestScope : public QObject {
         QCOMPARE(lines[1].curves[0].name, QStringLiteral("UV"));
         CLOSE(lines[1].curves[0].curve.y[0], 40, 1e-12);
         CLOSE(lines[1].curves[2].curve.y[0], -20, 1e-12); // W to U
+    }
+    void the_same_by_the_map_and_on_fields_stands_side_by_side() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        auto& ask = f.window->part<AskBench>();
+        QuestionCard* card = ask.card("in-time");
+        for (const auto& [key, text] : std::initializer_list<std::pair<const char*, const char*>>{
+                 {"supply", "six-step"}, {"points", "60"}, {"map_steps", "3"}})
+            QVERIFY(card->set_input(key, QString::fromLatin1(text)));
+        ask.choose("in-time");
+        QTest::mouseClick(f.child("ask:in-time"), Qt::LeftButton);
+        QVERIFY(QTest::qWaitFor([&] { return ask.answer("in-time") != nullptr && ask.is_idle(); }, 120000));
+        const double by_map = *ask.answer("in-time")->figure("torque_mean");
+        auto* beside = f.child<QPushButton>("lay_beside");
+        QVERIFY(beside->isVisible());
+        const auto actions = beside->menu()->actions();
+        QCOMPARE(actions.size(), 2); // on the fields, and its fundamental as given current
+        actions[0]->trigger();
+        auto* table = f.child<SideBySide>("side_by_side");
+        QVERIFY(QTest::qWaitFor([&] { return table->isVisible() && ask.is_idle(); }, 120000));
+        // The map's answer is still the one in hand; the fields' stands in the second column, with its change.
+        CLOSE(*ask.answer("in-time")->figure("torque_mean"), by_map, 0);
+        QCOMPARE(table->columnCount(), 4);
+        QVERIFY(table->horizontalHeaderItem(2)->text().contains(QStringLiteral("field")));
+        int row = 0;
+        while (row < table->rowCount() && table->item(row, 0)->text() != QStringLiteral("Mean torque")) ++row;
+        QVERIFY(row < table->rowCount() && !table->item(row, 2)->text().isEmpty());
+        QVERIFY(table->item(row, 3)->text().contains('%') ||
+                table->item(row, 3)->text() == QStringLiteral("the same"));
+        QVERIFY(table->as_text().count('\n') == table->rowCount() + 1);
+        // Asked once more it is there at once, and over the curves it can be laid, too.
+        beside->menu()->actions()[0]->trigger();
+        QVERIFY(table->isVisible());
+        auto* choice = f.child<QComboBox>("plot_choice");
+        choice->setCurrentIndex(choice->findText(QStringLiteral("Torque")));
+        QVERIFY(!table->isVisible());
+        QVERIFY(f.child<QComboBox>("other_answer")->isVisible());
     }
     void a_run_is_asked_and_its_cursor_dragged() {
         WindowFixture f;

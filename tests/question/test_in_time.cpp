@@ -353,8 +353,6 @@ class TestInTime : public QObject {
             {{"supply", "sine-voltage"}, {"voltage", "0 V"}},
             {{"supply", "six-step"}, {"speed", "0 rpm"}},
             {{"supply", "currents"}, {"method", "map"}},
-            {{"supply", "hysteresis"}, {"method", "field"}, {"band", "1 A"}},
-            {{"supply", "blocks"}, {"method", "field"}, {"chop_current", "6 A"}, {"band", "1 A"}},
             {{"supply", "sine-voltage"}, {"frequency", "7 Hz"}},
             {{"supply", "nothing"}}};
         for (const auto& with : wrong) {

@@ -5,6 +5,7 @@
 #include "shell/theme.h"
 
 #include <QHBoxLayout>
+#include <QMenu>
 #include <algorithm>
 
 namespace mavlo::app {
@@ -50,10 +51,12 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_other(new QComboBox(this))
     , m_tools(new QWidget(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
+    , m_beside(new QPushButton(tr("Lay beside"), this))
     , m_all(new QPushButton(tr("All figures"), this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
     , m_ranking(new RankingView(this))
+    , m_side_by_side(new SideBySide(this))
     , m_pick(new PickPanel(this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
@@ -86,6 +89,11 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_error->setToolTip(tr("Solve once more on a coarser mesh and tell how far the figures can be off"));
     connect(m_error, &QPushButton::clicked, this, &AnswerView::error_wanted);
     tools->addWidget(m_error);
+    m_beside->setObjectName(QStringLiteral("lay_beside"));
+    m_beside->setProperty("flat", true);
+    m_beside->setToolTip(tr("Ask the same in another way, and set both side by side"));
+    m_beside->setMenu(new QMenu(m_beside));
+    tools->addWidget(m_beside);
     m_all->setObjectName(QStringLiteral("all_figures"));
     m_all->setProperty("flat", true);
     m_all->setCheckable(true);
@@ -105,6 +113,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     copy->setProperty("flat", true);
     connect(copy, &QPushButton::clicked, this, [this] {
         if (shows_scope()) return scope().strips().copy_picture();
+        if (m_side_by_side->isVisible()) return m_side_by_side->copy_table();
         m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture();
     });
     tools->addWidget(copy);
@@ -112,6 +121,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     layout->addWidget(m_plot, 1);
     layout->addWidget(m_map, 1);
     layout->addWidget(m_ranking, 1);
+    layout->addWidget(m_side_by_side, 1);
     layout->addWidget(m_pick);
     m_effort->setProperty("soft", true);
     m_effort->setWordWrap(true);
@@ -131,8 +141,8 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
 
 void AnswerView::hide_all() {
     m_answer.reset();
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking, m_pick, m_effort})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking,
+                                                      m_side_by_side, m_pick, m_effort})
         w->hide();
     if (m_scope) m_scope->hide();
     if (m_growing) m_growing->hide();
@@ -213,9 +223,11 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     static_cast<QVBoxLayout*>(layout())->setStretch(layout()->count() - 1, 0);
     m_error->setVisible(state == AnswerState::Fresh && answer.effort.solves > 0 && !answer.has_errors());
     m_answer_state = state;
-    if (same) return show_choice(m_choice->currentIndex());
-    const QString before = m_choice->currentText();
     m_answer = answer;
+    fill_counterparts();
+    if (same && m_compared == !m_others.empty()) return show_choice(m_choice->currentIndex());
+    m_compared = !m_others.empty();
+    const QString before = m_choice->currentText();
     m_sentence->setText(QString::fromStdString(answer.sentence));
     m_figures->show_answer(answer);
     m_groups = curve_groups(answer);
@@ -227,6 +239,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     if (m_record) m_choice->addItem(tr("Scope"));
     for (const Map& map : answer.maps) m_choice->addItem(title_of(name_words(map.name)));
     for (const CurveGroup& group : m_groups) m_choice->addItem(title_of(QString::fromStdString(group.title)));
+    if (m_compared) m_choice->addItem(tr("Side by side"));
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
@@ -268,10 +281,13 @@ void AnswerView::show_choice(int index) {
     const bool is_map = index >= 0 && index < maps;
     const bool is_group = !is_scope && !is_map && index >= 0 && index - maps < int(m_groups.size());
     const bool is_ranking = is_group && m_groups[std::size_t(index - maps)].ranked;
-    m_other->setVisible(is_group && !is_ranking && !m_others.empty());
+    const bool is_table = m_compared && !is_scope && index == maps + int(m_groups.size());
+    m_other->setVisible(((is_group && !is_ranking) || is_table) && !m_others.empty());
+    m_side_by_side->setVisible(is_table);
+    m_figures->setVisible(!is_table);
     m_map->setVisible(is_map);
     m_ranking->setVisible(is_ranking);
-    m_plot->setVisible(!is_scope && !is_map && !is_ranking && !m_groups.empty());
+    m_plot->setVisible(!is_scope && !is_map && !is_ranking && !is_table && !m_groups.empty());
     m_pick->setVisible(is_map && m_answer->question == "efficiency-map" && m_answer->map("id"));
     if (is_scope)
         scope().show_record(*m_record, m_answer_state == AnswerState::Fresh);
@@ -281,6 +297,39 @@ void AnswerView::show_choice(int index) {
         show_ranking(m_groups[std::size_t(index - maps)]);
     else if (is_group)
         show_group(m_groups[std::size_t(index - maps)]);
+    else if (is_table)
+        show_side_by_side();
+}
+
+/// What the box of other answers names; for "nothing" all of them where a table wants something to show.
+std::vector<const OtherAnswer*> AnswerView::chosen_others(bool all_for_none) const {
+    const int index = m_other->currentIndex();
+    const bool all = index == int(m_others.size()) + 1 || (index <= 0 && all_for_none);
+    std::vector<const OtherAnswer*> chosen;
+    for (int k = 0; k < int(m_others.size()); ++k)
+        if (all || index == k + 1) chosen.push_back(&m_others[std::size_t(k)]);
+    return chosen;
+}
+
+void AnswerView::show_side_by_side() {
+    std::vector<std::pair<QString, const Answer*>> columns{{tr("this answer"), &*m_answer}};
+    for (const OtherAnswer* other : chosen_others(true)) columns.emplace_back(other->name, &other->answer);
+    m_side_by_side->show_answers(columns);
+}
+
+void AnswerView::show_beside(const QString& name) {
+    m_choice->setCurrentIndex(m_choice->findText(tr("Side by side")));
+    m_other->setCurrentIndex(std::max(0, m_other->findText(name)));
+}
+
+void AnswerView::fill_counterparts() {
+    QMenu* menu = m_beside->menu();
+    menu->clear();
+    if (m_answer && m_answer_state == AnswerState::Fresh)
+        for (const Counterpart& other : counterparts(*m_answer))
+            menu->addAction(QString::fromStdString(other.label), this,
+                            [this, other] { Q_EMIT counterpart_wanted(other); });
+    m_beside->setVisible(!menu->isEmpty());
 }
 
 /// The curves over the same two quantities belong to the map: an envelope as a line, a duty as points.
@@ -321,18 +370,17 @@ void AnswerView::show_group(const CurveGroup& group) {
             if (auto solved = solved_points(c))
                 curves.push_back({std::move(*solved), {}, colour, false, false, true, false});
         }
-    const auto first = std::size_t(std::max(0, m_other->currentIndex() - 1));
-    const bool all = m_other->currentIndex() == int(m_others.size()) + 1;
-    for (std::size_t o = all ? 0 : first;
-         m_other->currentIndex() > 0 && o < (all ? m_others.size() : first + 1); ++o)
+    std::size_t o = 0;
+    for (const OtherAnswer* other : chosen_others(false)) {
+        ++o;
         for (std::size_t k = 0; k < group.names.size(); ++k)
-            if (const Curve* c = m_others[o].answer.curve(group.names[k]); c && c->x_name == group.x_name) {
-                const QString name =
-                    group.names.size() > 1 ? name_words(c->name) + QStringLiteral(" · ") : QString();
+            if (const Curve* c = other->answer.curve(group.names[k]); c && c->x_name == group.x_name) {
                 const bool single = group.names.size() == 1;
-                curves.push_back({drawn_curve(*c), name + m_others[o].name, series_colour(single ? o + 1 : k),
-                                  group.bars, true});
+                const QString name = single ? QString() : name_words(c->name) + QStringLiteral(" · ");
+                curves.push_back(
+                    {drawn_curve(*c), name + other->name, series_colour(single ? o : k), group.bars, true});
             }
+    }
     m_plot->show_curves(curves, QString::fromStdString(group.x_label), QString::fromStdString(group.y_label));
 }
 

@@ -5,9 +5,11 @@
 #include "ask/pick_panel.h"
 #include "ask/question_card.h"
 #include "ask/ranking_view.h"
+#include "ask/side_by_side.h"
 #include "plot/map_plot.h"
 #include "plot/plot.h"
 #include "plot/plot_words.h"
+#include "question/counterpart.h"
 #include "question/words.h"
 #include "scope/scope_view.h"
 
@@ -39,6 +41,8 @@ class AnswerView : public QWidget {
     PickPanel& picked() { return *m_pick; }
     ScopeView& scope();
     bool is_idle() const { return !m_scope || m_scope->is_idle(); }
+    /// Figures of what was asked otherwise beside this answer's; `name` as among the others.
+    void show_beside(const QString& name);
     bool export_to(const QString& file); ///< .csv, .json, .png, .svg or .pdf
 
   Q_SIGNALS:
@@ -46,6 +50,7 @@ class AnswerView : public QWidget {
     void probe_wanted(const mavlo::app::PickedPoint& point);
     void check_wanted(const mavlo::app::PickedPoint& point); ///< by the full field
     void error_wanted(); ///< the figures' discretisation errors are asked for
+    void counterpart_wanted(const mavlo::Counterpart& counterpart);
 
   private:
     void hide_all();
@@ -57,6 +62,9 @@ class AnswerView : public QWidget {
     void show_group(const CurveGroup& group);
     void fill_others(std::vector<OtherAnswer> others);
     void show_ranking(const CurveGroup& group);
+    std::vector<const OtherAnswer*> chosen_others(bool all_for_none) const;
+    void show_side_by_side();
+    void fill_counterparts();
     void fold_figures();
 
     Document& m_document;
@@ -64,10 +72,11 @@ class AnswerView : public QWidget {
     FigureBoard* m_figures;
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
-    QPushButton *m_error, *m_all;
+    QPushButton *m_error, *m_beside, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
     RankingView* m_ranking;
+    SideBySide* m_side_by_side;
     ScopeView* m_scope = nullptr;
     Strips* m_growing = nullptr; ///< while a run goes on
     PickPanel* m_pick;
@@ -75,6 +84,7 @@ class AnswerView : public QWidget {
     std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;
     std::vector<OtherAnswer> m_others;
+    bool m_compared = false; ///< the table stands among the choices
     std::vector<CurveGroup> m_groups;
 };
 

@@ -58,6 +58,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     });
     connect(m_view, &AnswerView::check_wanted, this, &AskBench::check_point);
     connect(m_view, &AnswerView::error_wanted, this, [this] { ask(m_chosen, true); });
+    connect(m_view, &AnswerView::counterpart_wanted, this, &AskBench::ask_beside);
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
     connect(&jobs, &Jobs::grown, this, &AskBench::show_growing);
     connect(&document, &Document::changed, this, &AskBench::follow_document);
@@ -259,6 +260,45 @@ void AskBench::check_point(const PickedPoint& point) {
             else if (!is_stopped((*result)->problems()))
                 Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
         });
+}
+
+/// The same question in another way; the answer in hand stays, and both stand side by side.
+void AskBench::ask_beside(const Counterpart& counterpart) {
+    if (m_running.contains("beside") || !m_document.is_good()) return;
+    const std::string question = m_chosen;
+    Ask wanted = card(question)->ask();
+    wanted.with = counterpart.inputs;
+    if (const auto kept = m_document.answers().find(question, wanted)) return lay_beside(question, *kept);
+    const PointStore points(m_document.answers().folder());
+    auto result = std::make_shared<std::optional<Result<Answer>>>();
+    m_running["beside"] = m_jobs.submit(
+        QString::fromStdString(card(question)->kind().title).toLower() + ", " +
+            QString::fromStdString(counterpart.label),
+        [wanted, points, question, result](const Watch& watch) {
+            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
+                                                  : ask_question(question, wanted, {0, watch, points});
+        },
+        [this, wanted, question, result] {
+            m_running.erase("beside");
+            if (**result) {
+                if (const auto problem = m_document.answers().keep(***result, wanted))
+                    Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+                lay_beside(question, ***result);
+            } else if (!is_stopped((*result)->problems())) {
+                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
+            }
+        });
+}
+
+void AskBench::lay_beside(const std::string& question, const Answer& answer) {
+    auto& earlier = m_earlier[question];
+    if (std::none_of(earlier.begin(), earlier.end(),
+                     [&](const Answer& e) { return e.curves == answer.curves; }))
+        earlier.push_front(answer);
+    if (earlier.size() > most_earlier) earlier.pop_back();
+    if (question != m_chosen) return;
+    show_chosen();
+    if (const Answer* shown = this->answer(question)) m_view->show_beside(difference(answer, *shown));
 }
 
 void AskBench::finished(const std::string& question, const Ask& ask, const Result<Answer>& result) {

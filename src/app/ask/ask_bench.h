@@ -46,6 +46,8 @@ class AskBench : public QWidget {
     void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
     void export_answer(const QString& suffix);
     void check_point(const PickedPoint& point);
+    void ask_beside(const Counterpart& counterpart);
+    void lay_beside(const std::string& question, const Answer& answer);
     std::string key(const std::string& question) const;
 
     Document& m_document;

@@ -1,5 +1,6 @@
 #include "field/solver.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <fmt/format.h>
@@ -13,7 +14,9 @@ constexpr int most_steps = 600, ///< steels of the usual kind need some ten, bad
 /// Squared decrement, over the sources' work, from which the curves as they are give no trouble.
 constexpr double near = 1e-6;
 /// Squared decrement, over the sources' work, from which an old factor leads astray.
-constexpr double far = 1e-5;
+constexpr double far = 1e-6;
+/// Squared decrement, over the sources' work, up to which a fresh factor alone leads there, without knees.
+constexpr double within_reach = 1e-2;
 /// Steps within which the knees find their places; later ones that gain little are given up.
 constexpr int settling = 3;
 /// Points of quadrature that an element has at the most.
@@ -22,9 +25,13 @@ constexpr int most_points = 6;
 /// Squares of the energy-norm error, over the sources' work, that a step may leave behind.
 constexpr double tolerance = 1e-15, tolerance_draft = 1e-10;
 /// Squared decrement from which a step with the tangent's own factor leaves an error within the tolerance.
-constexpr double newton_tolerance = 1e-10, newton_tolerance_draft = 1e-7;
-/// Fall of the squared decrement in one step that an old factor must give to be kept.
-constexpr double worth_keeping = 0.15, worth_keeping_in_time = 0.4;
+constexpr double newton_tolerance = 1e-12, newton_tolerance_draft = 2e-9;
+/// Fall of the squared decrement in one step that an old factor must give to be kept; fields of a map and steps
+/// in time follow each other closely.
+constexpr double worth_keeping = 0.15, worth_keeping_close = 0.4;
+
+/// Fall of the squared decrement that may at best be reckoned with: a step from afar tells little of the next.
+constexpr double least_fall = 0.03;
 
 struct Gradient {
     double x, y;
@@ -396,7 +403,8 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
     set_step(term);
     set_angle(angle);
     set_sources(current, term);
-    const double enough = m_tolerance,
+    const bool close = term || m_tolerance > (m_model->quality == Quality::Draft ? tolerance_draft : tolerance);
+    const double enough = m_tolerance, keeping = close ? worth_keeping_close : worth_keeping,
                  enough_fresh = m_tolerance > tolerance ? newton_tolerance_draft : newton_tolerance;
     // A step in time begins near enough for the curves as they are.
     bool approached = term != nullptr, fresh = false; // the factor is that of the tangent here
@@ -417,15 +425,15 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
         const double decrement = find_direction(), scale = work_of_sources(s.potential);
         const double rate = previous > 0 ? decrement / previous : 1;
         const bool slow = !fresh && decrement > enough * scale &&
-                          (previous > 0 ? rate > (term ? worth_keeping_in_time : worth_keeping)
-                                        : !approached && decrement > far * scale);
-        const bool last = decrement * std::min(rate, 1.0) <= enough * scale ||
+                          (previous > 0 ? rate > keeping : !approached && decrement > far * scale);
+        const bool last = decrement * std::clamp(rate, least_fall, 1.0) <= enough * scale ||
                           (fresh && decrement <= enough_fresh * scale) || exact;
         if (slow || !step(s, decrement)) {
-            if (fresh) break;
-            fresh = approached; // once at the most, then plain steps from the tangent
+            if (fresh && approached) break;
+            // The approach once at the most, then plain steps from the tangent.
+            fresh = approached || (slow && decrement < within_reach * scale);
             if (fresh ? !factorise(s) : !approach(s)) return singular();
-            approached = true;
+            approached = approached || !fresh;
             previous = 0;
             continue;
         }

@@ -31,9 +31,8 @@ void CurrentWave::set_series(int phase, double theta, std::vector<double> ampere
         m_advance = std::atan2(-m_vector->d, m_vector->q);
         m_vector.reset();
     }
-    m_series_phase = phase;
     m_series_start = theta;
-    m_series = std::move(amperes);
+    m_series[phase] = std::move(amperes);
 }
 
 CurrentWave CurrentWave::advanced(double angle) const {
@@ -80,8 +79,8 @@ PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const
     for (std::size_t k = 0; k < lags.size(); ++k) {
         const double argument = theta - lags[k] - of(m_own_lags, k, 0) + m_advance + pi / 2;
         const bool off = m_open && *m_open == int(k);
-        if (m_series_phase && *m_series_phase == int(k)) {
-            currents.push_back(in_table(m_series, theta - m_series_start));
+        if (const auto series = m_series.find(int(k)); series != m_series.end()) {
+            currents.push_back(in_table(series->second, theta - m_series_start));
             continue;
         }
         const double share =
@@ -93,7 +92,7 @@ PhaseValues CurrentWave::at(double theta, const std::vector<double>& lags) const
 
 bool CurrentWave::alike(bool switched) const {
     return m_vector || ((m_form != WaveForm::Table || switched) && m_amplitudes.empty() && m_offsets.empty() &&
-                        m_own_lags.empty() && !m_open && !m_series_phase);
+                        m_own_lags.empty() && !m_open && m_series.empty());
 }
 
 CurrentWave stroke_wave(const Machine& machine, double current, double on, double off) {

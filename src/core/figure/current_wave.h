@@ -3,6 +3,7 @@
 
 #include "figure/park.h"
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -47,8 +48,8 @@ class CurrentWave {
     /// This phase carries nothing.
     void open(int phase) { m_open = phase; }
 
-    /// This phase carries these values (A) over an electrical period, evenly spaced from `theta` on, whatever
-    /// the form.
+    /// This phase carries these values (A) over an electrical period, evenly spaced from `theta` on (the same
+    /// for all phases), whatever the form.
     void set_series(int phase, double theta, std::vector<double> amperes);
 
     /// Turned ahead by an electrical angle (rad).
@@ -68,9 +69,9 @@ class CurrentWave {
     WaveForm m_form = WaveForm::Sine;
     double m_peak = 0, m_advance = 0, m_on = 0, m_off = 0;
     std::vector<double> m_table, m_amplitudes, m_offsets, m_own_lags;
-    std::optional<int> m_open, m_series_phase;
+    std::optional<int> m_open;
     double m_series_start = 0;
-    std::vector<double> m_series;
+    std::map<int, std::vector<double>> m_series; ///< by phase
 };
 
 /// The current (A) on in each switched phase between these angles (rad mechanical) of its aligned position.

@@ -71,7 +71,7 @@ class Gathering {
     const FluxPoint& point(std::size_t task) const { return m_done[task]; }
 
   private:
-    static constexpr std::size_t side_by_side = 8; ///< points that are open at a time: what a stop can lose
+    static constexpr std::size_t side_by_side = 22; ///< points that are open at a time: what a stop can lose
 
     struct Open {
         std::vector<ElementField> fields;

@@ -10,11 +10,12 @@
 namespace mavlo {
 namespace {
 
-constexpr std::size_t run_length = 48; ///< positions, about
+/// Positions of a run, about; over currents each angle begins with a field from afar.
+constexpr std::size_t run_length = 48, run_length_over_currents = 110;
 
 /// Square of the energy-norm error left in the fields of a map, which is interpolated between its currents: a
-/// linkage or torque is then right to some 1e-6.
-constexpr double map_tolerance = 1e-11;
+/// linkage or torque is then right to some 1e-5.
+constexpr double map_tolerance = 1e-10;
 
 /// How many positions have the angle of the one before.
 std::size_t same_angles(const std::vector<Position>& positions) {
@@ -24,18 +25,18 @@ std::size_t same_angles(const std::vector<Position>& positions) {
 }
 
 /// Where runs begin, and the end. Currents at one angle stay together, since they start from each other.
-std::vector<std::size_t> cuts_of(const std::vector<Position>& positions) {
+std::vector<std::size_t> cuts_of(const std::vector<Position>& positions, std::size_t length) {
     const std::size_t count = positions.size();
     const auto inside = [&](std::size_t i) {
         return i > 0 && i < count && positions[i].angle == positions[i - 1].angle;
     };
     // An even number of runs keeps two cores busy to the end.
-    const std::size_t runs = 2 * ((count + 2 * run_length - 1) / (2 * run_length));
+    const std::size_t runs = 2 * ((count + 2 * length - 1) / (2 * length));
     std::vector<std::size_t> cuts{0};
     for (std::size_t r = 1; r < runs; ++r) {
         const std::size_t even = r * count / runs;
         std::size_t cut = even;
-        for (std::size_t off = 0; off <= run_length && inside(cut); ++off)
+        for (std::size_t off = 0; off <= length && inside(cut); ++off)
             cut = !inside(even - std::min(off, even))          ? even - std::min(off, even)
                   : even + off <= count && !inside(even + off) ? even + off
                                                                : even;
@@ -76,8 +77,9 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
     // The cut does not ask how many threads there are, so that the answer is the same to the last bit with any
     // number. A run's first field costs some four others.
     const int count = int(positions.size());
-    const std::vector<std::size_t> cuts = cuts_of(positions);
     const bool over_currents = 2 * same_angles(positions) > positions.size();
+    const std::vector<std::size_t> cuts =
+        cuts_of(positions, over_currents ? run_length_over_currents : run_length);
     std::vector<PositionResult> results(positions.size());
     std::atomic<int> done = 0;
     std::mutex mutex; // guards the first problem and the order of progress reports

@@ -57,7 +57,7 @@ class FieldFinder {
         , m_circuit(options.circuit)
         , m_options(steady)
         , m_pairs(pole_pairs)
-        , m_stretch(steady.sixths && m_settling.repeats_in_sixths())
+        , m_stretch(steady.sixths && m_settling.is_scheduled() && m_settling.repeats_in_sixths())
         , m_observe(observe) {}
 
     Result<SteadyRun> run() {
@@ -111,7 +111,8 @@ class FieldFinder {
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
-        m_out.periodic = m_out.change <= m_options.tolerance + 2 * m_run.current_noise() / m_largest;
+        m_out.periodic = m_out.change <= m_options.tolerance +
+                                             (2 * m_run.current_noise() + m_options.band) / m_largest;
         if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
     }

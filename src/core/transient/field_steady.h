@@ -13,13 +13,15 @@ struct FieldSteadyOptions {
     bool from_zero = false;  ///< the start-up itself: the first `window` periods
     bool tangent = true;     ///< the machine is near one of constant inductances along d and q
     bool sixths = false;     ///< the section repeats every sixth of a period, as the supply may
+    double band = 0;         ///< A, within which switching by current leaves the currents undecided
 };
 
 /// Begins where the machine's tangents (ConstantMachine) at a few fields say the steady state is, then runs the
 /// fields on. Where supply and section repeat every sixth of a period, with the phases in each other's places,
 /// a sixth is enough to compare and to correct by: the currents are moved as Newton's method on the tangent
 /// machine's shooting asks (T.J. Aprille, T.N. Trick, Proc. IEEE 60, 1972). Without a tangent periods are run
-/// from no current until they repeat. With a carrier the average it makes is run until steady, and the window
+/// from no current until they repeat. Currents that a band switches never repeat exactly: they are steady once
+/// they come back to within the band. With a carrier the average it makes is run until steady, and the window
 /// then with the carrier. The window is run whole, or a sixth of it and the rest follows.
 Result<SteadyRun> find_field_steady(FieldTransient& run, const Clock& clock, const Supply& supply,
                                     const FieldTransientOptions& options, const FieldSteadyOptions& steady,

@@ -108,8 +108,15 @@ Result<FieldTransient::Attempt> FieldTransient::agree(double end) {
     }
 }
 
+/// Of the linkage beside what the current does, from the field at the step's beginning on.
+Eigen::Vector3d FieldTransient::slope_over(double width, const Eigen::Vector3d& current,
+                                           const Eigen::Vector3d& linkage) const {
+    return (linkage - m_local.linkage - m_missing - m_local.inductance * (current - m_local.current)) / width;
+}
+
 Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     predict(end);
+    m_tried_width = 0;
     Eigen::Vector3d current_before = Eigen::Vector3d::Zero(), linkage_before = current_before;
     std::optional<Attempt> last;
     for (int round = 1;; ++round) {
@@ -137,6 +144,10 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
             last && std::abs(last->run.time() - tried->run.time()) < 1e-6 * (end - m_run.time());
         if (same_end && (current - current_before).norm() > 1e-9 * current.norm())
             learn(current - current_before, linkage - linkage_before);
+        if (width > m_tried_width) {
+            m_tried_slope = slope_over(width, current, linkage);
+            m_tried_width = width;
+        }
         current_before = current;
         linkage_before = linkage;
         m_local.slope =
@@ -145,17 +156,26 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     }
 }
 
+void FieldTransient::note_slope(double width, const Eigen::Vector3d& slope) {
+    m_slope_before = m_slope;
+    m_width_before = m_width;
+    m_slope = slope;
+    m_width = width;
+}
+
 std::optional<Problem> FieldTransient::take(Attempt tried, bool begins, const StepObserver& observe) {
     const double from = m_run.time(), to = tried.run.time(), theta = m_clock.angle(to);
     const Currents current = tried.run.currents();
     const Eigen::Vector3d own = m_local.at(theta, current).linkage,
-                          linkage = linkage_of(tried.step.field, current), start = m_local.linkage + m_missing;
+                          linkage = linkage_of(tried.step.field, current);
     const double width = theta - m_local.angle, longest = 2 * EIGEN_PI / m_options.circuit.steps;
-    if (width > telling * longest) {
-        m_slope_before = m_slope;
-        m_width_before = m_width;
-        m_slope = (linkage - start - m_local.inductance * (current - m_local.current)) / width;
-        m_width = width;
+    if (width > telling * longest)
+        note_slope(width, slope_over(width, current, linkage));
+    else if (m_tried_width > telling * longest) {
+        // An event cut the step short that a longer attempt had led to: what that one saw holds from here on,
+        // or a diode at the edge of conducting would be let go and caught without end.
+        note_slope(m_tried_width, m_tried_slope);
+        m_width_before = 0;
     }
     m_missing = linkage - own;
     m_missing.array() -= m_missing.mean();

@@ -72,6 +72,9 @@ class FieldTransient {
     Result<Attempt> agree(double end);
     Result<Attempt> agree_on(double end);
     void learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage);
+    Eigen::Vector3d slope_over(double width, const Eigen::Vector3d& current,
+                               const Eigen::Vector3d& linkage) const;
+    void note_slope(double width, const Eigen::Vector3d& slope);
     std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
 
     FieldStepper m_stepper;
@@ -83,7 +86,9 @@ class FieldTransient {
     Eigen::Vector3d m_left_out = Eigen::Vector3d::Zero(); ///< of it, by the step in hand
     Eigen::Vector3d m_slope = Eigen::Vector3d::Zero(), m_slope_before = m_slope;
     double m_width = 0, m_width_before = 0; ///< rad electrical, of the steps those slopes were seen over
-    double m_scale = 0;                     ///< largest linkage so far
+    Eigen::Vector3d m_tried_slope = Eigen::Vector3d::Zero();
+    double m_tried_width = 0; ///< of the longest attempt at the step in hand, over which that slope was seen
+    double m_scale = 0;       ///< largest linkage so far
     int m_since_measured = 0;
     bool m_disagree = false; ///< the last step failed because circuit and field did not agree
 };

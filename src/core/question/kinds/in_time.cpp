@@ -10,9 +10,8 @@
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
-#include "question/supply_inputs.h"
+#include "question/supply_run.h"
 #include "question/time_answer.h"
-#include "question/time_map.h"
 #include "transient/current_fed.h"
 #include "transient/field_steady.h"
 
@@ -108,23 +107,14 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
 }
 
 Problems run_by_map(QuestionContext& c) {
-    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
-    auto supply = given_supply(c.inputs, settings);
-    if (!supply) return supply.problems();
-    const auto map = time_map(c);
-    if (!map) return map.problems();
-    const MapMachine section(*map);
-    const WithSeriesInductance machine(section, given_end_inductance(c));
     SteadyOptions steady;
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
-    const auto found = find_steady(machine, settings.clock, (*supply)->copy(),
-                                   circuit_options(c, int(c.input("points"))), steady);
-    if (c.watch.stop.stop_requested()) return {stopped()};
+    const auto found = run_supply_by_map(c, angular_frequency(c), int(c.input("points")), steady);
     if (!found) return found.problems();
-    TimeRun time = described(c, *found, supply->get());
-    const FluxPoint point = map->at(fundamental_current(*found));
-    const double f = settings.clock.omega / (2 * pi);
+    TimeRun time = described(c, found->run, found->supply.get());
+    const FluxPoint point = found->map.at(fundamental_current(found->run));
+    const double f = angular_frequency(c) / (2 * pi);
     time.losses.iron_stator = point.iron_stator.at(f);
     time.losses.iron_rotor = point.iron_rotor.at(f);
     time.losses.magnets = point.magnets * f * f;
@@ -229,9 +219,6 @@ Problems run_on_fields(QuestionContext& c) {
     const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
     auto supply = given_supply(c.inputs, settings);
     if (!supply) return supply.problems();
-    if ((*supply)->watches() > 0)
-        return {
-            {"--with method", "Currents held in a band are followed by the flux map alone: say method=map."}};
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     auto bodies = conducting_bodies(**model);
@@ -248,6 +235,7 @@ Problems run_on_fields(QuestionContext& c) {
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
     steady.tangent = in_step(c) && c.machine.facts().dq_frame;
+    if (!(*supply)->is_scheduled()) steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
     Watcher watcher(**model, transient.stepper());

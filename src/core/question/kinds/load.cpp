@@ -1,9 +1,9 @@
-// Torque, flux linkage and voltage with sinusoidal currents over one electrical period.
+// Torque, flux linkage and voltage over one electrical period, with currents given or those a supply drives.
 
-#include "figure/balance.h"
-#include "question/period.h"
+#include "question/load_answer.h"
 #include "question/skew_inputs.h"
 #include "question/stroke_inputs.h"
+#include "question/supply_run.h"
 
 #include <algorithm>
 #include <cmath>
@@ -37,133 +37,32 @@ CurrentWave wave_of(const Machine& machine, const Inputs& inputs) {
 }
 
 constexpr int most_rounds = 8;
+const std::string given_currents = "currents";
+
+bool on_supply(const Inputs& inputs) {
+    return inputs.word("supply") != given_currents;
+}
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (inputs.at("short_phase") > 0) return 4 * int(inputs.at("points")); // about
+    if (on_supply(inputs)) return time_map_solves(machine, inputs) + int(inputs.at("points"));
     return period_solves(machine, int(inputs.at("points")),
                          wave_of(machine, inputs).alike(machine.facts().switched)) *
            int(skew_slices(inputs).size());
 }
 
-struct Electrical {
-    std::vector<std::vector<double>> voltage;
-    double voltage_peak, power; ///< fundamental phase voltage; mean input power
-};
-
-/// Terminal voltage v = R i + d psi/dt (motor convention) and the mean power it brings in.
-Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
-                           const std::vector<double>& resistance) {
-    Electrical out{induced_voltage(series, c.machine, c.input("speed")), 0, 0};
-    const std::size_t n = series.torque.size();
-    for (std::size_t k = 0; k < out.voltage.size(); ++k)
-        for (std::size_t i = 0; i < n; ++i) {
-            out.voltage[k][i] += resistance[k] * series.current[k][i];
-            out.power += out.voltage[k][i] * series.current[k][i] / double(n);
-        }
-    const auto fine = resampled(out.voltage[0], 8);
-    for (double v : fine) out.voltage_peak = std::max(out.voltage_peak, std::abs(v));
-    return out;
-}
-
-void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
-    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"),
-                    *magnet = m.magnet(), *shaft = m.substance("rotor.shaft_resistivity");
-    const bool iron = stator && stator->material.loss.known(),
-               rotor_iron = rotor && rotor->material.loss.known(), magnets = magnet && magnet->resistivity > 0;
-    const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
-    auto& out = answer.figures;
-    out.push_back({"copper_loss", b.copper, "W"});
-    out.push_back({"copper_loss_dc", b.copper_dc, "W"});
-    out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
-    out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
-    out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
-    out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.shaft_eddy), "W"});
-    out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
-    out.push_back({"windage_loss", b.mechanical.windage, "W"});
-    const bool all = iron && rotor_iron && (magnets || !magnet);
-    out.push_back({"total_loss", known(all, b.total()), "W"});
-    out.push_back({"mechanical_power", b.air_gap, "W"});
-    out.push_back({"electrical_power", b.electrical, "W"});
-    out.push_back({"shaft_power", known(all, b.shaft()), "W"});
-    out.push_back({"efficiency", all ? b.efficiency() : std::nullopt, "1"});
-    const auto parts = [&](const char* of, const IronLoss& loss, bool is) {
-        const std::string name = of;
-        is = is && loss.power == 0; // a power law knows no parts
-        out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
-        out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
-        out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
-    };
-    parts("stator", losses.stator, iron);
-    parts("rotor", losses.rotor, rotor_iron);
-    const double order_frequency = losses.magnet_order * f;
-    const bool skin = magnets && order_frequency > 0;
-    out.push_back({"magnet_skin_depth",
-                   skin ? std::optional(skin_depth(magnet->resistivity, order_frequency,
-                                                   magnet->material.magnet.recoil_mu_r))
-                        : std::nullopt,
-                   "m"});
-}
-
-/// A star without a neutral carries no sum of currents.
-std::string sum_of_currents(const Machine& m, const PeriodSeries& series) {
-    double largest = 0, sums = 0;
-    for (std::size_t i = 0; i < series.torque.size(); ++i) {
-        double sum = 0;
-        for (const auto& phase : series.current) {
-            sum += phase[i];
-            largest = std::max(largest, std::abs(phase[i]));
-        }
-        sums = std::max(sums, std::abs(sum));
-    }
-    const bool free = !m.winding.star() || m.winding.phases % 3 != 0;
-    return free || sums < 1e-6 * largest
-               ? ""
-               : " (these currents do not sum to zero, so that the star needs a neutral)";
-}
-
-void fill(QuestionContext& c, const PeriodSeries& series, const FieldLosses& losses) {
-    const double current = c.input("current"), speed = c.input("speed");
-    const Conductor conductor = machine_conductor(c.machine);
-    const Electrical side = electrical_side(c, series, conductor.phase_resistance);
-    const Dq psi = mean_flux_linkage(c.machine, series);
-    const double torque = mean(series.torque), f = electrical_frequency(c.machine, speed);
-    double apparent = 0; // sum of the phases' rms voltage times rms current
-    for (std::size_t k = 0; k < side.voltage.size(); ++k)
-        apparent += rms(side.voltage[k]) * rms(series.current[k]);
-    const auto none = std::optional<double>{};
-    const bool switched = c.machine.facts().switched;
-    const Balance balance = balance_of(c.machine, losses, copper_loss(c.machine, series.current, f, losses),
-                                       speed, torque, side.power);
-    c.answer.figures = {{"torque_mean", torque, "N.m"},
-                        {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
-                        {"torque_std", standard_deviation(series.torque), "N.m"},
-                        {"flux_linkage_d", switched ? none : psi.d, "Wb"},
-                        {"flux_linkage_q", switched ? none : psi.q, "Wb"},
-                        {"phase_resistance", conductor.resistance, "Ohm"},
-                        {"voltage_phase_peak", side.voltage_peak, "V"},
-                        {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
-    add_losses(c.answer, balance, losses, c.machine, f);
-    auto& curves = c.answer.curves;
-    const std::size_t phases = side.voltage.size();
-    curves.push_back(over_angle("torque", "N.m", series, series.torque));
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(over_angle("current_" + phase_suffix(k), "A", series, series.current[k]));
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
-    const std::string currents =
-        switched ? fmt::format("With strokes of {:.4g} A from {:.3g}° to {:.3g}° of the aligned positions",
-                               current, c.input("turn_on") * 180 / pi, c.input("turn_off") * 180 / pi)
-                 : fmt::format("With {:.4g} A peak at {:.3g}° electrical advance", current,
-                               c.input("advance") * 180 / pi);
-    c.answer.sentence = fmt::format(
-        "{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
-        "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
-        currents, torque, peak_to_peak(series.torque), side.voltage_peak, speed * 30 / pi, balance.total());
-    const auto efficiency = c.answer.figure("efficiency");
-    c.answer.sentence += sum_of_currents(c.machine, series);
-    c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
+/// How the sentence begins.
+std::string current_words(const QuestionContext& c) {
+    return on_supply(c.inputs)
+               ? fmt::format(
+                     "With the currents that {} drives (by the flux map; a carrier's ripple is evened out "
+                     "over a position's step)",
+                     c.inputs.word("supply"))
+           : c.machine.facts().switched
+               ? fmt::format("With strokes of {:.4g} A from {:.3g}° to {:.3g}° of the aligned positions",
+                             c.input("current"), c.input("turn_on") * 180 / pi, c.input("turn_off") * 180 / pi)
+               : fmt::format("With {:.4g} A peak at {:.3g}° electrical advance", c.input("current"),
+                             c.input("advance") * 180 / pi);
 }
 
 /// The whole stack: means over its slices.
@@ -301,8 +200,36 @@ Problems shorted_problems(const QuestionContext& c) {
     return {};
 }
 
+Problems supply_problems(const QuestionContext& c) {
+    const Facts facts = c.machine.facts();
+    if (facts.switched || !facts.dq_frame || c.machine.winding.phases != 3)
+        return {{"--with supply", "The currents a supply drives come from the flux map, which knows three "
+                                  "phases and the rotor's axes; give the currents here."}};
+    if (!c.machine.winding.star())
+        return {
+            {"winding.connection", "On a supply the machine is taken in star; set the connection to star."}};
+    if (c.input("speed") <= 0)
+        return {{"--with speed", "A speed above 0 rpm is wanted: the supply's period follows from it."}};
+    if (c.input("skew") > 0)
+        return {{"--with skew", "On a supply the machine is taken without skew; set the skew to 0."}};
+    if (c.input("open_phase") > 0 || c.input("short_phase") > 0)
+        return {
+            {"--with supply", "A phase that is open or shorted takes given currents; say supply=currents."}};
+    return {};
+}
+
+Result<CurrentWave> wave_on_supply(QuestionContext& c) {
+    const int points = int(c.input("points"));
+    const auto found =
+        run_supply_by_map(c, c.machine.pole_pairs() * c.input("speed"), std::max(360, points), SteadyOptions{});
+    if (!found) return found.problems();
+    return wave_of_run(found->run, electrical_angle(c.machine, 0), points);
+}
+
 Problems run(QuestionContext& c) {
     if (auto problems = shorted_problems(c); !problems.empty()) return problems;
+    if (on_supply(c.inputs))
+        if (auto problems = supply_problems(c); !problems.empty()) return problems;
     if (c.inputs.word("waveform") == "table" && c.inputs.list("wave").size() < 2)
         return {
             {"--with wave", "The form “table” needs at least two values; give them as \"1, 0.5, -1, -0.5\"."}};
@@ -316,42 +243,63 @@ Problems run(QuestionContext& c) {
         if (!shorted) return shorted.problems();
         wave = *shorted;
     }
+    if (on_supply(c.inputs)) {
+        auto driven = wave_on_supply(c);
+        if (!driven) return driven.problems();
+        wave = *driven;
+    }
     for (const Slice& slice : skew_slices(c.inputs))
         if (auto problems = add_slice(c, *model, wave, slice, stack); !problems.empty()) return problems;
-    fill(c, stack.series, stack.losses);
+    tell_load(c, stack.series, stack.losses, current_words(c));
     return {};
+}
+
+std::vector<std::string> supply_words() {
+    std::vector<std::string> words{given_currents};
+    for (const std::string& name : registry<SupplyKind>().names()) words.push_back(name);
+    return words;
+}
+
+std::vector<QuestionInput> inputs() {
+    QuestionInput supply =
+        choice_input("supply", "Supply", {given_currents},
+                     "The currents as given, or those that a supply drives, by the flux map.");
+    supply.more_words = supply_words;
+    std::vector<QuestionInput> all{
+        {"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0,
+         1e6, false},
+        choice_of_wave(),
+        list_of("wave", "Table of the wave", "",
+                "Shares of the peak over one electrical period, evenly spaced from "
+                "the wave's peak on; used by the form “table”.",
+                -10, 10),
+        list_of("amplitudes", "Shares of the phases", "", "Of the current, one a phase; auto: all 1.", -10, 10),
+        list_of("offsets", "Offsets of the phases", "A", "Direct current of each phase; auto: none.", -1e6,
+                1e6),
+        list_of("lags", "Lags of the phases", "deg", "Electrical, of each phase beyond its own; auto: none.",
+                -360, 360),
+        {"open_phase", "Open phase", "", "0", "The phase that carries nothing, 1 for U; 0: none.", 0, 9, true},
+        {"short_phase", "Shorted phase", "", "0",
+         "The phase whose ends are joined, 1 for U: its current is what its flux linkage drives; 0: none.", 0,
+         9, true},
+        {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360, false},
+        turn_on_input(),
+        turn_off_input(),
+        {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
+        {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true},
+        supply};
+    for (auto& list : {supply_inputs(), winding_inputs(), time_map_inputs()})
+        for (const QuestionInput& input : list)
+            if (input.key != "current" && input.key != "advance") all.push_back(input);
+    return with_skew(all);
 }
 
 const RegisterQuestion registered{
     {"load",
      "With current",
      "Torque over a turn",
-     "Torque, voltage and losses with given currents over one electrical period.",
-     with_skew(
-         {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0,
-           1e6, false},
-          choice_of_wave(),
-          list_of("wave", "Table of the wave", "",
-                  "Shares of the peak over one electrical period, evenly spaced from "
-                  "the wave's peak on; used by the form “table”.",
-                  -10, 10),
-          list_of("amplitudes", "Shares of the phases", "", "Of the current, one a phase; auto: all 1.", -10,
-                  10),
-          list_of("offsets", "Offsets of the phases", "A", "Direct current of each phase; auto: none.", -1e6,
-                  1e6),
-          list_of("lags", "Lags of the phases", "deg", "Electrical, of each phase beyond its own; auto: none.",
-                  -360, 360),
-          {"open_phase", "Open phase", "", "0", "The phase that carries nothing, 1 for U; 0: none.", 0, 9,
-           true},
-          {"short_phase", "Shorted phase", "", "0",
-           "The phase whose ends are joined, 1 for U: its current is what its flux linkage drives; 0: none.", 0,
-           9, true},
-          {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360,
-           false},
-          turn_on_input(),
-          turn_off_input(),
-          {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000, false},
-          {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 8, 2000, true}}),
+     "Torque, voltage and losses over one electrical period, with given currents or those of a supply.",
+     inputs(),
      solves,
      run,
      30,

@@ -1,0 +1,134 @@
+#include "question/load_answer.h"
+
+#include "figure/balance.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+struct Electrical {
+    std::vector<std::vector<double>> voltage;
+    double voltage_peak, power; ///< fundamental phase voltage; mean input power
+};
+
+/// Terminal voltage v = R i + d psi/dt (motor convention) and the mean power it brings in.
+Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
+                           const std::vector<double>& resistance) {
+    Electrical out{induced_voltage(series, c.machine, c.input("speed")), 0, 0};
+    const std::size_t n = series.torque.size();
+    for (std::size_t k = 0; k < out.voltage.size(); ++k)
+        for (std::size_t i = 0; i < n; ++i) {
+            out.voltage[k][i] += resistance[k] * series.current[k][i];
+            out.power += out.voltage[k][i] * series.current[k][i] / double(n);
+        }
+    const auto fine = resampled(out.voltage[0], 8);
+    for (double v : fine) out.voltage_peak = std::max(out.voltage_peak, std::abs(v));
+    return out;
+}
+
+void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
+    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"),
+                    *magnet = m.magnet(), *shaft = m.substance("rotor.shaft_resistivity");
+    const bool iron = stator && stator->material.loss.known(),
+               rotor_iron = rotor && rotor->material.loss.known(), magnets = magnet && magnet->resistivity > 0;
+    const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+    auto& out = answer.figures;
+    out.push_back({"copper_loss", b.copper, "W"});
+    out.push_back({"copper_loss_dc", b.copper_dc, "W"});
+    out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
+    out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
+    out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
+    out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.shaft_eddy), "W"});
+    out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
+    out.push_back({"windage_loss", b.mechanical.windage, "W"});
+    const bool all = iron && rotor_iron && (magnets || !magnet);
+    out.push_back({"total_loss", known(all, b.total()), "W"});
+    out.push_back({"mechanical_power", b.air_gap, "W"});
+    out.push_back({"electrical_power", b.electrical, "W"});
+    out.push_back({"shaft_power", known(all, b.shaft()), "W"});
+    out.push_back({"efficiency", all ? b.efficiency() : std::nullopt, "1"});
+    const auto parts = [&](const char* of, const IronLoss& loss, bool is) {
+        const std::string name = of;
+        is = is && loss.power == 0; // a power law knows no parts
+        out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
+        out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
+        out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
+    };
+    parts("stator", losses.stator, iron);
+    parts("rotor", losses.rotor, rotor_iron);
+    const double order_frequency = losses.magnet_order * f;
+    const bool skin = magnets && order_frequency > 0;
+    out.push_back({"magnet_skin_depth",
+                   skin ? std::optional(skin_depth(magnet->resistivity, order_frequency,
+                                                   magnet->material.magnet.recoil_mu_r))
+                        : std::nullopt,
+                   "m"});
+}
+
+/// A star without a neutral carries no sum of currents.
+std::string sum_of_currents(const Machine& m, const PeriodSeries& series) {
+    double largest = 0, sums = 0;
+    for (std::size_t i = 0; i < series.torque.size(); ++i) {
+        double sum = 0;
+        for (const auto& phase : series.current) {
+            sum += phase[i];
+            largest = std::max(largest, std::abs(phase[i]));
+        }
+        sums = std::max(sums, std::abs(sum));
+    }
+    const bool free = !m.winding.star() || m.winding.phases % 3 != 0;
+    return free || sums < 1e-6 * largest
+               ? ""
+               : " (these currents do not sum to zero, so that the star needs a neutral)";
+}
+
+} // namespace
+
+void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses& losses,
+               const std::string& currents) {
+    const double speed = c.input("speed");
+    const Conductor conductor = machine_conductor(c.machine);
+    const Electrical side = electrical_side(c, series, conductor.phase_resistance);
+    const Dq psi = mean_flux_linkage(c.machine, series);
+    const double torque = mean(series.torque), f = electrical_frequency(c.machine, speed);
+    double apparent = 0; // sum of the phases' rms voltage times rms current
+    for (std::size_t k = 0; k < side.voltage.size(); ++k)
+        apparent += rms(side.voltage[k]) * rms(series.current[k]);
+    const auto none = std::optional<double>{};
+    const bool switched = c.machine.facts().switched;
+    const Balance balance = balance_of(c.machine, losses, copper_loss(c.machine, series.current, f, losses),
+                                       speed, torque, side.power);
+    c.answer.figures = {{"torque_mean", torque, "N.m"},
+                        {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
+                        {"torque_std", standard_deviation(series.torque), "N.m"},
+                        {"flux_linkage_d", switched ? none : psi.d, "Wb"},
+                        {"flux_linkage_q", switched ? none : psi.q, "Wb"},
+                        {"phase_resistance", conductor.resistance, "Ohm"},
+                        {"voltage_phase_peak", side.voltage_peak, "V"},
+                        {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
+    add_losses(c.answer, balance, losses, c.machine, f);
+    auto& curves = c.answer.curves;
+    const std::size_t phases = side.voltage.size();
+    curves.push_back(over_angle("torque", "N.m", series, series.torque));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("current_" + phase_suffix(k), "A", series, series.current[k]));
+    for (std::size_t k = 0; k < phases; ++k)
+        curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
+    c.answer.sentence = fmt::format(
+        "{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
+        "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
+        currents, torque, peak_to_peak(series.torque), side.voltage_peak, speed * 30 / pi, balance.total());
+    const auto efficiency = c.answer.figure("efficiency");
+    c.answer.sentence += sum_of_currents(c.machine, series);
+    c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
+}
+
+} // namespace mavlo

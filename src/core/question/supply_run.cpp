@@ -1,0 +1,87 @@
+#include "question/supply_run.h"
+
+#include "map/map_machine.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace mavlo {
+namespace {
+
+/// int i dtheta from the window's start on, of one phase; the window goes on as it began.
+class Charge {
+  public:
+    Charge(const SteadyRun& run, int phase) {
+        for (const TransientSample& s : run.window) {
+            const double i = s.current[phase];
+            if (!m_angle.empty() && s.angle <= m_angle.back()) { // the other side of an event
+                m_current.back().right = i;
+                continue;
+            }
+            const double before =
+                m_sum.empty() ? 0
+                              : m_sum.back() + (s.angle - m_angle.back()) * (m_current.back().right + i) / 2;
+            m_angle.push_back(s.angle);
+            m_current.push_back({i, i});
+            m_sum.push_back(before);
+        }
+    }
+
+    double length() const { return m_angle.back() - m_angle.front(); }
+
+    double to(double angle) const {
+        const double turns = std::floor((angle - m_angle.front()) / length()), at = angle - turns * length();
+        const auto next = std::upper_bound(m_angle.begin() + 1, m_angle.end() - 1, at);
+        const auto k = std::size_t(next - m_angle.begin());
+        const double a = m_angle[k - 1], share = (at - a) / (m_angle[k] - a), i = m_current[k - 1].right,
+                     here = i + share * (m_current[k].left - i);
+        return turns * m_sum.back() + m_sum[k - 1] + (at - a) * (i + here) / 2;
+    }
+
+  private:
+    struct Sides {
+        double left, right;
+    };
+    std::vector<double> m_angle, m_sum;
+    std::vector<Sides> m_current;
+};
+
+} // namespace
+
+Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, const SteadyOptions& steady) {
+    const SupplySettings settings = supply_settings(c.inputs, omega);
+    auto supply = given_supply(c.inputs, settings);
+    if (!supply) return supply.problems();
+    auto map = time_map(c);
+    if (!map) return map.problems();
+    const MapMachine section(*map);
+    const WithSeriesInductance machine(section, given_end_inductance(c));
+    auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
+    if (c.watch.stop.stop_requested()) return stopped();
+    if (!found) return found.problems();
+    return MapRun{std::move(*found), settings, std::move(*supply), std::move(*map)};
+}
+
+CurrentWave wave_of_run(const SteadyRun& run, double theta, int positions) {
+    constexpr double turn = 2 * std::numbers::pi;
+    const double width = turn / positions;
+    CurrentWave wave(Dq{});
+    for (int phase = 0; phase < 3; ++phase) {
+        const Charge charge(run, phase);
+        const int periods = std::max(1, int(std::lround(charge.length() / turn)));
+        std::vector<double> amperes;
+        for (int i = 0; i < positions; ++i) {
+            double sum = 0;
+            for (int period = 0; period < periods; ++period) {
+                const double from = theta + (i - 0.5) * width + period * turn;
+                sum += charge.to(from + width) - charge.to(from);
+            }
+            amperes.push_back(sum / (periods * width));
+        }
+        wave.set_series(phase, theta, std::move(amperes));
+    }
+    return wave;
+}
+
+} // namespace mavlo
