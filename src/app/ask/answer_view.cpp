@@ -285,6 +285,8 @@ void AnswerView::show_choice(int index) {
     m_other->setVisible(((is_group && !is_ranking) || is_table) && !m_others.empty());
     m_side_by_side->setVisible(is_table);
     m_figures->setVisible(!is_table);
+    if (is_table) m_all->hide();
+    m_other->setItemText(0, is_table ? tr("beside: all") : tr("laid over: nothing"));
     m_map->setVisible(is_map);
     m_ranking->setVisible(is_ranking);
     m_plot->setVisible(!is_scope && !is_map && !is_ranking && !is_table && !m_groups.empty());

@@ -7,12 +7,13 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QHeaderView>
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
 namespace {
 
-constexpr int row_height = 25;
+constexpr int row_height = 25, change_width = 90, least_value_width = 96, most_value_width = 190;
 
 const Figure* figure_of(const Answer& answer, const std::string& name) {
     for (const Figure& figure : answer.figures)
@@ -20,15 +21,17 @@ const Figure* figure_of(const Answer& answer, const std::string& name) {
     return nullptr;
 }
 
-/// "+3.1 %", or nothing where that says nothing.
+/// "+3.1 %" of the first, of shares "+3.1 points"; nothing where that says nothing.
 QString change(const Figure& first, const Figure& other) {
     if (!first.value || !other.value || *first.value == 0) return {};
-    const double percent = 100 * (*other.value / *first.value - 1);
+    const bool is_share = shown_figure(first).ends_with("%");
+    const double percent = 100 * (is_share ? *other.value - *first.value : *other.value / *first.value - 1);
     if (std::abs(percent) < 0.005) return QObject::tr("the same");
     if (std::abs(percent) >= 1000) return {};
-    return QStringLiteral("%1%2 %")
+    return QStringLiteral("%1%2 %3")
         .arg(percent < 0 ? QStringLiteral("−") : QStringLiteral("+"))
-        .arg(std::abs(percent), 0, 'f', std::abs(percent) < 1 ? 2 : 1);
+        .arg(std::abs(percent), 0, 'f', std::abs(percent) < 1 ? 2 : 1)
+        .arg(is_share ? QObject::tr("points") : QStringLiteral("%"));
 }
 
 } // namespace
@@ -95,10 +98,22 @@ void SideBySide::show_answers(const std::vector<std::pair<QString, const Answer*
         add_title(QString::fromStdString(group.title));
         for (const Figure& figure : group.figures) add_figure(figure, answers);
     }
-    horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
-    horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
-    for (int k = 1; k < columnCount(); ++k)
-        setColumnWidth(k, k > 1 && k % 2 == 1 ? 80 : columnCount() > 6 ? 110 : 190);
+    fit_columns();
+}
+
+/// Values share what the names and the changes leave, within what reads well.
+void SideBySide::fit_columns() {
+    if (columnCount() == 0) return;
+    const int answers = columnCount() / 2, names = sizeHintForColumn(0) + 16,
+              room = viewport()->width() - names - change_width * (answers - 1),
+              width = std::clamp(room / answers, least_value_width, most_value_width);
+    setColumnWidth(0, names);
+    for (int k = 1; k < columnCount(); ++k) setColumnWidth(k, k > 1 && k % 2 == 1 ? change_width : width);
+}
+
+void SideBySide::resizeEvent(QResizeEvent* event) {
+    QTableWidget::resizeEvent(event);
+    fit_columns();
 }
 
 QString SideBySide::as_text() const {

@@ -17,7 +17,11 @@ class SideBySide : public QTableWidget {
     QString as_text() const; ///< rows of columns parted by tabs
     void copy_table();
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
+    void fit_columns();
     void add_title(const QString& title);
     void add_figure(const Figure& figure, const std::vector<std::pair<QString, const Answer*>>& answers);
 };
