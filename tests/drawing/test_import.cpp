@@ -479,6 +479,12 @@ EOF
         QCOMPARE(again->poles, m.poles);
         QCOMPARE(again->slots, m.slots);
         CLOSE(torque(*again) / torque(m), 1, 2e-3);
+        // Read at once each keeps the pitch that it shows.
+        ImportOptions at_once = rotor;
+        at_once.stator = true;
+        const ImportedDrawing parts = read({}, text, at_once);
+        QCOMPARE(parts.part(DrawnSide::Rotor)->portion.pitches, m.poles);
+        QCOMPARE(parts.part(DrawnSide::Stator)->portion.pitches, m.slots);
     }
 
   private:

@@ -218,7 +218,7 @@ class Importer {
         add_arc(pieces, {{}, radius}, m_extent.from, 2 * pi * m_extent.covers, layer);
         if (!m_extent.whole())
             for (double angle : {m_extent.from, m_extent.from + 2 * pi * m_extent.covers})
-                if (const auto end = end_towards_gap(angle, radius))
+                if (const auto end = end_towards_gap(angle, ring))
                     pieces.push_back({polar(radius, angle), *end, 0, layer});
         const auto healed = m_out.graph.healed;
         m_out.graph = arrange(pieces, tolerance());
@@ -226,11 +226,14 @@ class Importer {
     }
 
     /// Where a cut of the drawing ends short of the gap, as in the middle of a slot's mouth.
-    std::optional<Point> end_towards_gap(double angle, double radius) const {
+    std::optional<Point> end_towards_gap(double angle, const Ring& ring) const {
         std::optional<Point> nearest;
+        const double radius = ring.gap_outside ? ring.outer : ring.inner;
         const Point along = polar(1, angle);
         for (const Point& p : m_out.graph.vertices) {
-            if (std::abs(cross(along, p)) > tolerance() || dot(along, p) < 0) continue;
+            const double past_gap = (ring.gap_outside ? 1 : -1) * (norm(p) - radius);
+            if (std::abs(cross(along, p)) > tolerance() || dot(along, p) < 0 || past_gap > tolerance())
+                continue;
             if (!nearest || std::abs(norm(p) - radius) < std::abs(norm(*nearest) - radius)) nearest = p;
         }
         return nearest && std::abs(norm(*nearest) - radius) > tolerance() ? nearest : std::nullopt;
@@ -244,12 +247,15 @@ class Importer {
         if (!ring)
             return Problem{
                 "", fmt::format("No closed lamination of a {} was found in the drawing.", to_string(side))};
+        // Of two parts a sector may show a pitch each, which are not of one width.
+        const bool own_extent = both && !m_extent.whole();
+        if (own_extent)
+            m_extent = find_portion(plain_between(ring->inner, ring->outer), 0, 1e300, tolerance(), false);
         if (side == DrawnSide::Stator && ring->inner > 0) {
             close_slots(*ring);
             faces = plane_faces(m_out.graph);
             ring = find_ring(m_out.graph, faces, m_extent, side, hints);
         }
-        const auto plain = simplified(m_out.graph, tolerance(), true);
         auto roles = propose_roles(m_out.graph, faces, *ring, m_drawing.layers);
         double inner = ring->inner, outer = ring->outer; // with what lies on its surface
         for (const DrawnFace& f : roles) {
@@ -258,6 +264,8 @@ class Importer {
             inner = std::min(inner, magnet.inner);
             outer = std::max(outer, magnet.outer);
         }
+        const auto plain =
+            own_extent ? plain_between(inner, outer) : simplified(m_out.graph, tolerance(), true);
         const Portion found = find_portion(plain, inner, outer, tolerance(), side == DrawnSide::Rotor);
         const auto portion = with_pitches(found, side);
         if (!portion) return portion.problems().front();
@@ -287,6 +295,19 @@ class Importer {
                                               part.portion.pitches));
         m_out.parts.push_back(part);
         return std::nullopt;
+    }
+
+    /// What lies between two radii, without needless cuts.
+    Arrangement plain_between(double inner, double outer) const {
+        std::vector<Piece> pieces;
+        for (const auto& edge : m_out.graph.edges) {
+            const Piece piece = m_out.graph.piece(edge);
+            const auto lies_in = [&](const Point& p) {
+                return norm(p) > inner - tolerance() && norm(p) < outer + tolerance();
+            };
+            if (lies_in(piece.a) && lies_in(piece.b)) pieces.push_back(piece);
+        }
+        return simplified(arrange(pieces, tolerance()), tolerance(), true);
     }
 
     /// As many poles or slots as are wanted, where the drawing can show them: pieces of magnets look like more
@@ -393,11 +414,12 @@ class Importer {
             for (const ImportedRegion& r : m_out.regions) {
                 if (r.side != part.side) continue;
                 counts[r.role] += r.cut ? 0.5 : 1;
-                m_out.whole[r.role].area += r.area / m_extent.covers;
+                m_out.whole[r.role].area += r.area / part.portion.covers;
             }
             for (const auto& [role, count] : counts)
-                m_out.whole[role].count +=
-                    role == Role::Iron || role == Role::Shaft ? 1 : int(std::lround(count / m_extent.covers));
+                m_out.whole[role].count += role == Role::Iron || role == Role::Shaft
+                                               ? 1
+                                               : int(std::lround(count / part.portion.covers));
             if (part.side == DrawnSide::Rotor && !counts.contains(Role::Shaft) && part.inner > 1e-6 &&
                 part.gap_outside)
                 m_out.whole[Role::Shaft] = {1, pi * part.inner * part.inner};
