@@ -19,6 +19,7 @@ constexpr double far = 1e-6;
 constexpr double within_reach = 1e-2;
 /// Steps within which the knees find their places; later ones that gain little are given up.
 constexpr int settling = 3;
+constexpr int most_halvings = 20; ///< of a step until it is given up
 /// Points of quadrature that an element has at the most.
 constexpr int most_points = 6;
 
@@ -286,7 +287,8 @@ double FieldSolver::find_direction() {
 bool FieldSolver::step(FieldSolution& s, double decrement) {
     const double noise = 1e-12 * std::abs(inner(m_sources, s.potential));
     const std::vector<double> before = m_residual;
-    for (double length = 1; length > 1e-6; length /= 2) {
+    for (int halved = 0; halved < most_halvings; ++halved) {
+        const double length = std::ldexp(1.0, -halved);
         for (std::size_t i = 0; i < s.potential.size(); ++i)
             m_trial[i] = s.potential[i] + length * m_direction[i];
         const double functional = assemble(m_trial, false);
