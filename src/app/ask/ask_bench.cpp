@@ -224,18 +224,36 @@ void AskBench::ask(const std::string& question, bool with_error) {
         Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
         return;
     }
-    const PointStore points(m_document.answers().folder());
     choose(question);
     m_failures.erase(key(question));
+    m_running[question] =
+        submit(QString::fromStdString(c->kind().title).toLower(), question, wanted,
+               PointStore(m_document.answers().folder()),
+               [this, wanted, question](const Result<Answer>& result) { finished(question, wanted, result); });
+    c->set_state(AnswerState::Queued);
+}
+
+/// Asks beside the window; `done` in the window's thread.
+int AskBench::submit(const QString& name, const std::string& question, const Ask& wanted,
+                     const PointStore& points, std::function<void(const Result<Answer>&)> done) {
     auto result = std::make_shared<std::optional<Result<Answer>>>();
-    m_running[question] = m_jobs.submit(
-        QString::fromStdString(c->kind().title).toLower(),
+    return m_jobs.submit(
+        name,
         [wanted, points, question, result](const Watch& watch) {
             *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
                                                   : ask_question(question, wanted, {0, watch, points});
         },
-        [this, wanted, question, result] { finished(question, wanted, **result); });
-    c->set_state(AnswerState::Queued);
+        [result, done = std::move(done)] { done(**result); });
+}
+
+void AskBench::keep(const Answer& answer, const Ask& ask) {
+    if (const auto problem = m_document.answers().keep(answer, ask))
+        Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+}
+
+/// Of what was asked aside; being stopped is none.
+void AskBench::tell_failure(const Problems& problems) {
+    if (!is_stopped(problems)) Q_EMIT refused(QString::fromStdString(to_string(problems.front())));
 }
 
 /// The full field at a point of a map, to stand beside what the map says.
@@ -245,20 +263,12 @@ void AskBench::check_point(const PickedPoint& point) {
     wanted.with = {{"current", QString::number(point.amplitude(), 'g', 9).toStdString()},
                    {"advance", QString::number(point.advance(), 'g', 9).toStdString()},
                    {"speed", QString::number(point.speed, 'g', 9).toStdString()}};
-    auto result = std::make_shared<std::optional<Result<Answer>>>();
     m_view->picked().show_running();
-    m_running["check"] = m_jobs.submit(
-        tr("check of a working point"),
-        [wanted, result](const Watch& watch) {
-            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
-                                                  : ask_question("load", wanted, {0, watch});
-        },
-        [this, result] {
+    m_running["check"] =
+        submit(tr("check of a working point"), "load", wanted, {}, [this](const Result<Answer>& result) {
             m_running.erase("check");
-            if (**result)
-                m_view->picked().show_full(***result);
-            else if (!is_stopped((*result)->problems()))
-                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
+            if (!result) return tell_failure(result.problems());
+            m_view->picked().show_full(*result);
         });
 }
 
@@ -269,25 +279,15 @@ void AskBench::ask_beside(const Counterpart& counterpart) {
     Ask wanted = card(question)->ask();
     wanted.with = counterpart.inputs;
     if (const auto kept = m_document.answers().find(question, wanted)) return lay_beside(question, *kept);
-    const PointStore points(m_document.answers().folder());
-    auto result = std::make_shared<std::optional<Result<Answer>>>();
-    m_running["beside"] = m_jobs.submit(
-        QString::fromStdString(card(question)->kind().title).toLower() + ", " +
-            QString::fromStdString(counterpart.label),
-        [wanted, points, question, result](const Watch& watch) {
-            *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
-                                                  : ask_question(question, wanted, {0, watch, points});
-        },
-        [this, wanted, question, result] {
-            m_running.erase("beside");
-            if (**result) {
-                if (const auto problem = m_document.answers().keep(***result, wanted))
-                    Q_EMIT refused(QString::fromStdString(to_string(*problem)));
-                lay_beside(question, ***result);
-            } else if (!is_stopped((*result)->problems())) {
-                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
-            }
-        });
+    m_running["beside"] = submit(QString::fromStdString(card(question)->kind().title).toLower() + ", " +
+                                     QString::fromStdString(counterpart.label),
+                                 question, wanted, PointStore(m_document.answers().folder()),
+                                 [this, wanted, question](const Result<Answer>& result) {
+                                     m_running.erase("beside");
+                                     if (!result) return tell_failure(result.problems());
+                                     keep(*result, wanted);
+                                     lay_beside(question, *result);
+                                 });
 }
 
 void AskBench::lay_beside(const std::string& question, const Answer& answer) {
@@ -311,8 +311,7 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
             if (earlier.size() > most_earlier) earlier.pop_back();
         }
         m_answers[where] = *result;
-        if (const auto problem = m_document.answers().keep(*result, ask))
-            Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+        keep(*result, ask);
         if (result->effort.solves > 0)
             m_normal_pace = result->effort.seconds * result->effort.threads / result->effort.solves;
         for (QuestionCard* c : m_cards)

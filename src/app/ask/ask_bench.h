@@ -46,6 +46,10 @@ class AskBench : public QWidget {
     void finished(const std::string& question, const Ask& ask, const Result<Answer>& result);
     void export_answer(const QString& suffix);
     void check_point(const PickedPoint& point);
+    int submit(const QString& name, const std::string& question, const Ask& wanted, const PointStore& points,
+               std::function<void(const Result<Answer>&)> done);
+    void keep(const Answer& answer, const Ask& ask);
+    void tell_failure(const Problems& problems);
     void ask_beside(const Counterpart& counterpart);
     void lay_beside(const std::string& question, const Answer& answer);
     std::string key(const std::string& question) const;

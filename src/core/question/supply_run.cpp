@@ -60,7 +60,7 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, co
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();
-    return MapRun{std::move(*found), settings, std::move(*supply), std::move(*map)};
+    return MapRun{std::move(*found), std::move(*supply), std::move(*map)};
 }
 
 CurrentWave wave_of_run(const SteadyRun& run, double theta, int positions) {

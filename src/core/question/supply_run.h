@@ -10,7 +10,6 @@ namespace mavlo {
 
 struct MapRun {
     SteadyRun run;
-    SupplySettings settings;
     std::unique_ptr<Supply> supply; ///< as it was at the start
     FluxMap map;
 };
