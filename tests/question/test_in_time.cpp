@@ -126,12 +126,11 @@ class TestInTime : public QObject {
             by_both(design, {{"supply", "own"}, {"circuit", "load"}, {"speed", "1000 rpm"}});
         if (!map) QFAIL(to_string(map.problems().front()).c_str());
         if (!field) QFAIL(to_string(field.problems().front()).c_str());
-        // In delta the third harmonic, which no map knows, drives a current round the phases.
-        if (wiring.startsWith(QStringLiteral("X1 a n")))
-            for (const char* name : {"torque_mean", "current_rms", "resistor_loss"})
-                CLOSE(*field->figure(name) / *map->figure(name), 1, 0.02);
-        else
-            QVERIFY(*field->figure("current_rms") > 1.02 * *map->figure("current_rms"));
+        // In delta the third harmonic drives a current round the phases, too.
+        qInfo("current %.5g by map, %.5g on fields; ripple %.4g, %.4g", of(map, "current_rms"),
+              of(field, "current_rms"), of(map, "torque_peak_to_peak"), of(field, "torque_peak_to_peak"));
+        for (const char* name : {"torque_mean", "current_rms", "resistor_loss"})
+            CLOSE(*field->figure(name) / *map->figure(name), 1, 0.02);
         QVERIFY(*field->figure("torque_mean") < 0);
         QVERIFY2(std::abs(*field->figure("power_unaccounted")) < 5e-3,
                  qPrintable(QString::number(*field->figure("power_unaccounted"))));
@@ -272,8 +271,9 @@ class TestInTime : public QObject {
         std::set<std::string> names;
         for (const Figure& figure : field->figures)
             QVERIFY2(names.insert(figure.name).second, figure.name.c_str());
-        // Only fields know of the slots.
-        QVERIFY(of(field, "torque_peak_to_peak") > 3 * of(map, "torque_peak_to_peak"));
+        // The map knows of the slots, too.
+        QVERIFY(of(map, "torque_peak_to_peak") > 0.1 * of(map, "torque_mean"));
+        CLOSE(of(field, "torque_peak_to_peak") / of(map, "torque_peak_to_peak"), 1, 0.15);
         // Fed with the currents of that run the machine asks for its voltage.
         const Dq i{of(field, "id"), of(field, "iq")};
         const auto fed = asked(design, {{"supply", "currents"},

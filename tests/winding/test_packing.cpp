@@ -158,6 +158,19 @@ class TestPacking : public QObject {
             CLOSE(sum / m.winding.slot_area, 1, 3e-3); // arcs in chords
         }
     }
+    void a_slot_drawn_whole_has_the_same_rooms() {
+        for (const char* name : {"surface", "surface-distributed", "bar"}) {
+            const Design design = new_project(name)->variants.front().design;
+            const auto half = slot_spaces(machine_of(design)),
+                       whole = slot_spaces(machine_of(design, {false, true}));
+            QCOMPARE(whole.size(), half.size());
+            for (std::size_t k = 0; k < half.size(); ++k) {
+                QCOMPARE(whole[k].margin.size(), whole[k].polygon.size());
+                CLOSE(area(whole[k].polygon) / area(half[k].polygon), 1, 1e-6);
+                CLOSE(whole[k].free_area() / half[k].free_area(), 1, 1e-6);
+            }
+        }
+    }
     void what_does_not_fit_says_by_how_much() {
         Design design = new_project("surface")->variants.front().design;
         design.texts["winding.conductor.diameter"] = "2 mm";

@@ -66,6 +66,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     auto* foot = new QHBoxLayout;
     m_price->setObjectName(QString::fromStdString("price:" + kind.name));
     m_price->setProperty("soft", true);
+    m_price->setWordWrap(true); // where it cannot be asked, the reason stands here
     foot->addWidget(m_price, 1);
     m_button->setObjectName(QString::fromStdString("ask:" + kind.name));
     foot->addWidget(m_button);

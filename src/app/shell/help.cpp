@@ -29,6 +29,7 @@ void MainWindow::show_help() {
          "take what was typed, or go back to what was. Units may be typed (0.5 in, 7.5 deg); a text that "
          "starts with = is a formula, e.g. = stator.bore_diameter / 8"},
         {"on the section: ← →", "turn the rotor by 1°, with Shift by 0.1°; Home: back to 0"},
+        {"Ctrl+0", "the whole section"},
         {"on the section: + − 0",
          "zoom in, out, whole section; the wheel zooms at the cursor, dragging the ground moves it"},
         {"on the section in Draw: C, or a double click on a part",

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 
 namespace mavlo {
 namespace {
@@ -34,22 +35,32 @@ Polygon mirrored(const Polygon& polygon) {
     return out;
 }
 
-/// A half that ends on the axis, with its image: the boundary goes round both, without the axis.
-Polygon doubled(const Polygon& half) {
+/// The boundary of a half that ends on the axis, from the axis round to it again; empty: it does not.
+std::vector<Point> off_the_axis(const Polygon& half) {
     const auto begins = [&](std::size_t i) { // the point after a run on the axis
         return std::abs(half[i].y) < on_axis && half[(i + 1) % half.size()].y > on_axis;
     };
     std::size_t start = 0;
     while (start < half.size() && !begins(start)) ++start;
-    if (start == half.size()) return half;
-    Polygon out;
-    for (std::size_t k = 0; k < half.size(); ++k) {
+    std::vector<Point> out;
+    for (std::size_t k = 0; start < half.size() && k < half.size(); ++k) {
         const Point p = half[(start + k) % half.size()];
         out.push_back(p);
         if (k > 0 && std::abs(p.y) < on_axis) break;
     }
-    const Polygon upper = out;
-    for (std::size_t k = upper.size() - 1; k-- > 1;) out.push_back({upper[k].x, -upper[k].y});
+    return out;
+}
+
+/// A half above the axis with one below it, given by its image, where both end on the same stretch of the axis:
+/// the boundary goes round both, without it.
+std::optional<Polygon> joined(const Polygon& upper, const Polygon& image_of_lower) {
+    constexpr double same = 1e-8; // m
+    Polygon out = off_the_axis(upper);
+    const std::vector<Point> other = off_the_axis(image_of_lower);
+    if (out.size() < 3 || other.size() < 3 || distance(out.front(), other.front()) > same ||
+        distance(out.back(), other.back()) > same)
+        return std::nullopt;
+    for (std::size_t k = other.size() - 1; k-- > 1;) out.push_back({other[k].x, -other[k].y});
     return out;
 }
 
@@ -80,7 +91,7 @@ class Finder {
                 add(out[1], upper);
                 add(out[0], m_tile.mirrored ? mirrored(room.polygon) : clipped(room.polygon, -1));
             } else {
-                add(out[std::size_t(room.layer)], m_tile.mirrored ? doubled(room.polygon) : room.polygon);
+                add(out[std::size_t(room.layer)], with_other_half(room));
             }
         }
         return out;
@@ -118,6 +129,15 @@ class Finder {
         return m_tile.mirrored ? 2 * width : width;
     }
 
+    /// A room with what lies beyond the tile's axis, where it is cut along it.
+    Polygon with_other_half(const Room& room) const {
+        if (m_tile.mirrored) return joined(room.polygon, room.polygon).value_or(room.polygon);
+        for (const Room& other : m_rooms)
+            if (other.conductor && other.layer == room.layer)
+                if (auto both = joined(room.polygon, mirrored(other.polygon))) return *both;
+        return room.polygon;
+    }
+
     /// Whether conductors, or the mouth, lie just beyond an edge.
     const Room* beyond(Point middle, Point out) const {
         const Point probe = middle + 1e-6 * out;
@@ -127,10 +147,11 @@ class Finder {
         return nullptr;
     }
 
+    /// The larger of a place's rooms: in a slot drawn whole the other side's leaves a sliver at the middle.
     void add(PackingSpace& space, Polygon polygon) const {
-        if (polygon.size() < 3) return;
+        if (polygon.size() < 3 || std::abs(area(polygon)) <= std::abs(area(space.polygon))) return;
         if (area(polygon) < 0) std::reverse(polygon.begin(), polygon.end());
-        space.polygon = polygon;
+        space = {polygon, {}};
         const bool beside = m.winding.layout.sharing == SlotSharing::SideBySide;
         for (std::size_t i = 0; i < polygon.size(); ++i) {
             const Point a = polygon[i], b = polygon[(i + 1) % polygon.size()], u = b - a;

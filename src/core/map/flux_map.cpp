@@ -1,5 +1,7 @@
 #include "map/flux_map.h"
 
+#include "map/mirrored.h"
+
 #include <cassert>
 #include <cmath>
 
@@ -47,33 +49,37 @@ FluxMap::FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<Flu
     , m_iq(std::move(iq))
     , m_points(std::move(points)) {
     // Over i_q of both signs, so that slopes at i_q = 0 know the mirror image.
-    std::vector<double> both;
-    for (std::size_t j = m_iq.size(); j-- > 1;) both.push_back(-m_iq[j]);
-    both.insert(both.end(), m_iq.begin(), m_iq.end());
-    const std::size_t nx = m_id.size(), positive = m_iq.size();
-    for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
-        std::vector<double> values;
-        for (std::size_t j = 0; j < both.size(); ++j) {
-            const bool mirrored = j + 1 < positive;
-            const std::size_t row = mirrored ? positive - 1 - j : j + 1 - positive;
-            const double sign = mirrored && (k == place_psi_q || k == place_torque) ? -1 : 1;
-            for (std::size_t i = 0; i < nx; ++i) values.push_back(sign * m_points[row * nx + i].row()[k]);
+    const std::vector<MirroredRow> rows = with_mirror_image(m_iq);
+    const std::size_t nx = m_id.size();
+    Eigen::MatrixXd values(Eigen::Index(rows.size() * nx), Eigen::Index(FluxPoint::columns));
+    for (std::size_t j = 0; j < rows.size(); ++j)
+        for (std::size_t i = 0; i < nx; ++i) {
+            std::vector<double> numbers = m_points[rows[j].from * nx + i].row();
+            if (rows[j].mirrored)
+                for (std::size_t k : {place_psi_q, place_torque}) numbers[k] *= -1;
+            values.row(Eigen::Index(j * nx + i)) =
+                Eigen::Map<const Eigen::RowVectorXd>(numbers.data(), Eigen::Index(numbers.size()));
         }
-        m_functions[k] = GridFunction(m_id, both, std::move(values));
-    }
+    m_functions = GridFunctions(m_id, currents_of(rows), values);
+}
+
+double FluxMap::value(std::size_t place, Dq i) const {
+    return m_functions.value(Eigen::Index(place), i.d, i.q);
 }
 
 Dq FluxMap::flux_linkage(Dq i) const {
-    return {m_functions[place_psi_d](i.d, i.q), m_functions[place_psi_q](i.d, i.q)};
+    return {value(place_psi_d, i), value(place_psi_q, i)};
 }
 
 double FluxMap::torque(Dq i) const {
-    return m_functions[place_torque](i.d, i.q);
+    return value(place_torque, i);
 }
 
 FluxPoint FluxMap::at(Dq i) const {
-    std::vector<double> row{i.d, i.q};
-    for (std::size_t k = 2; k < FluxPoint::columns; ++k) row.push_back(m_functions[k](i.d, i.q));
+    const Eigen::VectorXd values = m_functions.at(i.d, i.q).col(0);
+    std::vector<double> row(values.begin(), values.end());
+    row[0] = i.d;
+    row[1] = i.q;
     return FluxPoint::from_row(row);
 }
 

@@ -43,9 +43,10 @@ class FluxMap {
     FluxPoint at(Dq current) const; ///< everything, interpolated (see GridFunction)
 
   private:
+    double value(std::size_t place, Dq current) const; ///< the number at this place of row()
     std::vector<double> m_id, m_iq;
     std::vector<FluxPoint> m_points;
-    std::array<GridFunction, FluxPoint::columns> m_functions; ///< of row(), the currents left out
+    GridFunctions m_functions; ///< of row()
 };
 
 } // namespace mavlo

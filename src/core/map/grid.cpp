@@ -13,6 +13,12 @@ std::array<double, 4> hermite(double t, double h) {
     return {(1 + 2 * t) * s * s, t * t * (3 - 2 * t), h * t * s * s, -h * t * t * s};
 }
 
+/// Their derivatives over the argument itself.
+std::array<double, 4> hermite_slopes(double t, double h) {
+    const double s = 1 - t;
+    return {-6 * t * s / h, 6 * t * s / h, s * (1 - 3 * t), t * (3 * t - 2)};
+}
+
 std::size_t interval(const std::vector<double>& knots, double at) {
     const auto upper = std::upper_bound(knots.begin() + 1, knots.end() - 1, at);
     return std::size_t(upper - knots.begin()) - 1;
@@ -47,48 +53,87 @@ std::vector<double> smooth_slopes(const std::vector<double>& x, const std::vecto
     return slope;
 }
 
-GridFunction::GridFunction(std::vector<double> x, std::vector<double> y, std::vector<double> values)
+GridFunctions::GridFunctions(std::vector<double> x, std::vector<double> y, const Eigen::MatrixXd& values)
     : m_x(std::move(x))
     , m_y(std::move(y))
-    , m_corners(values.size()) {
-    const std::size_t nx = m_x.size(), ny = m_y.size();
-    std::vector<double> line(nx), column(ny);
-    for (std::size_t j = 0; j < ny; ++j) {
-        for (std::size_t i = 0; i < nx; ++i) line[i] = values[j * nx + i];
-        const auto slopes = smooth_slopes(m_x, line);
-        for (std::size_t i = 0; i < nx; ++i) m_corners[j * nx + i] = {line[i], slopes[i], 0, 0};
-    }
-    for (std::size_t i = 0; i < nx; ++i) {
-        const auto along = [&](double Corner::*what, double Corner::*slope) {
-            for (std::size_t j = 0; j < ny; ++j) column[j] = m_corners[j * nx + i].*what;
-            const auto slopes = smooth_slopes(m_y, column);
-            for (std::size_t j = 0; j < ny; ++j) m_corners[j * nx + i].*slope = slopes[j];
-        };
-        along(&Corner::f, &Corner::fy);
-        along(&Corner::fx, &Corner::fxy);
+    , m_corners(values.cols(), 4 * values.rows()) {
+    const auto nx = Eigen::Index(m_x.size()), ny = Eigen::Index(m_y.size());
+    assert(values.rows() == nx * ny);
+    std::vector<double> line(m_x.size()), column(m_y.size());
+    for (Eigen::Index k = 0; k < values.cols(); ++k) {
+        for (Eigen::Index j = 0; j < ny; ++j) {
+            for (Eigen::Index i = 0; i < nx; ++i) line[std::size_t(i)] = values(j * nx + i, k);
+            const auto slopes = smooth_slopes(m_x, line);
+            for (Eigen::Index i = 0; i < nx; ++i) {
+                m_corners(k, 4 * (j * nx + i)) = line[std::size_t(i)];
+                m_corners(k, 4 * (j * nx + i) + 1) = slopes[std::size_t(i)];
+            }
+        }
+        for (Eigen::Index i = 0; i < nx; ++i)
+            for (Eigen::Index of : {0, 1}) { // of the value and of its slope over x
+                for (Eigen::Index j = 0; j < ny; ++j)
+                    column[std::size_t(j)] = m_corners(k, 4 * (j * nx + i) + of);
+                const auto slopes = smooth_slopes(m_y, column);
+                for (Eigen::Index j = 0; j < ny; ++j)
+                    m_corners(k, 4 * (j * nx + i) + of + 2) = slopes[std::size_t(j)];
+            }
     }
 }
 
-double GridFunction::operator()(double x, double y) const {
+/// Where a point lies: its cell, what each number of the cell's four points counts in the value and in the
+/// slopes, and how far outside it is.
+struct GridFunctions::Place {
+    std::array<Eigen::Index, 4> point;
+    std::array<Eigen::RowVector4d, 4> value, over_x, over_y;
+    double beyond_x, beyond_y;
+};
+
+GridFunctions::Place GridFunctions::place(double x, double y) const {
     const double px = std::clamp(x, m_x.front(), m_x.back()), py = std::clamp(y, m_y.front(), m_y.back());
-    const std::size_t i = interval(m_x, px), j = interval(m_y, py), nx = m_x.size();
+    const std::size_t i = interval(m_x, px), j = interval(m_y, py);
     const double hx = m_x[i + 1] - m_x[i], hy = m_y[j + 1] - m_y[j];
     const auto a = hermite((px - m_x[i]) / hx, hx), b = hermite((py - m_y[j]) / hy, hy);
-    double sum = 0;
+    const auto da = hermite_slopes((px - m_x[i]) / hx, hx), db = hermite_slopes((py - m_y[j]) / hy, hy);
+    Place out;
+    out.beyond_x = x - px;
+    out.beyond_y = y - py;
+    const auto products = [](const auto& of_x, const auto& of_y, std::size_t p, std::size_t q) {
+        return Eigen::RowVector4d(of_x[p] * of_y[q], of_x[p + 2] * of_y[q], of_x[p] * of_y[q + 2],
+                                  of_x[p + 2] * of_y[q + 2]);
+    };
     for (std::size_t q = 0; q < 2; ++q)
         for (std::size_t p = 0; p < 2; ++p) {
-            const Corner& c = m_corners[(j + q) * nx + i + p];
-            sum += b[q] * (a[p] * c.f + a[p + 2] * c.fx) + b[q + 2] * (a[p] * c.fy + a[p + 2] * c.fxy);
+            const std::size_t n = 2 * q + p;
+            out.point[n] = Eigen::Index((j + q) * m_x.size() + i + p);
+            out.value[n] = products(a, b, p, q);
+            out.over_x[n] = products(da, b, p, q);
+            out.over_y[n] = products(a, db, p, q);
         }
-    if (px != x) { // outside: along the edge's slope, taken from within
-        const double step = 1e-4 * hx, inside = px + (x > px ? -step : step);
-        sum += (sum - (*this)(inside, py)) / (px - inside) * (x - px);
-    }
-    if (py != y) {
-        const double step = 1e-4 * hy, inside = py + (y > py ? -step : step);
-        sum += ((*this)(px, py) - (*this)(px, inside)) / (py - inside) * (y - py);
+    return out;
+}
+
+double GridFunctions::value(Eigen::Index k, double x, double y) const {
+    const Place at = place(x, y);
+    double sum = 0;
+    for (std::size_t n = 0; n < 4; ++n) {
+        Eigen::RowVector4d weights = at.value[n];
+        if (at.beyond_x != 0) weights += at.beyond_x * at.over_x[n];
+        if (at.beyond_y != 0) weights += at.beyond_y * at.over_y[n];
+        sum += m_corners.row(k).segment<4>(4 * at.point[n]).dot(weights);
     }
     return sum;
+}
+
+Eigen::MatrixX3d GridFunctions::at(double x, double y) const {
+    const Place at = place(x, y);
+    Eigen::MatrixX3d out = Eigen::MatrixX3d::Zero(count(), 3);
+    for (std::size_t n = 0; n < 4; ++n) {
+        Eigen::Matrix<double, 4, 3> weights;
+        weights << at.value[n].transpose(), at.over_x[n].transpose(), at.over_y[n].transpose();
+        out.noalias() += m_corners.middleCols<4>(4 * at.point[n]) * weights;
+    }
+    out.col(0) += at.beyond_x * out.col(1) + at.beyond_y * out.col(2);
+    return out;
 }
 
 } // namespace mavlo

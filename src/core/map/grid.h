@@ -1,6 +1,7 @@
 #pragma once
-// A smooth function over a rectangular grid.
+// Smooth functions over a rectangular grid.
 
+#include <Eigen/Dense>
 #include <array>
 #include <vector>
 
@@ -11,20 +12,37 @@ namespace mavlo {
 /// sides they are limited to three times the smaller secant, which keeps the curve along each grid line
 /// monotone there (F.N. Fritsch, R.E. Carlson, SIAM J. Numer. Anal. 17(2), 1980), and smooth tops stay smooth.
 /// Outside the grid the value is that at its edge plus the slope there.
+class GridFunctions {
+  public:
+    GridFunctions() = default;
+    /// values(j * x.size() + i, k): of function k at y[j], x[i]
+    GridFunctions(std::vector<double> x, std::vector<double> y, const Eigen::MatrixXd& values);
+
+    Eigen::Index count() const { return m_corners.rows(); }
+    double value(Eigen::Index k, double x, double y) const;
+    /// A row for each function: its value, and its slopes over x and over y.
+    Eigen::MatrixX3d at(double x, double y) const;
+
+  private:
+    struct Place;
+    Place place(double x, double y) const;
+    std::vector<double> m_x, m_y;
+    Eigen::MatrixXd m_corners; ///< a row for each function; f, fx, fy, fxy of each point
+};
+
+/// One of them.
 class GridFunction {
   public:
     GridFunction() = default;
     /// values[j * x.size() + i] at y[j], x[i]
-    GridFunction(std::vector<double> x, std::vector<double> y, std::vector<double> values);
+    GridFunction(std::vector<double> x, std::vector<double> y, const std::vector<double>& values)
+        : m_functions(std::move(x), std::move(y),
+                      Eigen::Map<const Eigen::VectorXd>(values.data(), Eigen::Index(values.size()))) {}
 
-    double operator()(double x, double y) const;
+    double operator()(double x, double y) const { return m_functions.value(0, x, y); }
 
   private:
-    struct Corner {
-        double f, fx, fy, fxy;
-    };
-    std::vector<double> m_x, m_y;
-    std::vector<Corner> m_corners;
+    GridFunctions m_functions;
 };
 
 /// Slopes of a series at its points as GridFunction takes them.

@@ -4,23 +4,20 @@
 
 namespace mavlo {
 
-MapMachine::MapMachine(const FluxMap& map)
-    : m_map(map)
-    , m_step(0.01 * (map.id().back() - map.id().front()) / double(map.id().size())) {}
-
 PhaseState MapMachine::at(double angle, const Currents& currents) const {
     const DqFrame frame(angle);
     const Eigen::Vector2d i = frame.in() * currents;
-    const auto linkage = [&](double d, double q) {
-        const Dq psi = m_map.flux_linkage({d, q});
-        return Eigen::Vector2d(psi.d, psi.q);
-    };
-    const Eigen::Vector2d psi = linkage(i[0], i[1]);
+    const PositionMap::Point p = m_map.at(angle, {i[0], i[1]});
     Eigen::Matrix2d slopes;
-    slopes.col(0) = (linkage(i[0] + m_step, i[1]) - linkage(i[0] - m_step, i[1])) / (2 * m_step);
-    slopes.col(1) = (linkage(i[0], i[1] + m_step) - linkage(i[0], i[1] - m_step)) / (2 * m_step);
-    PhaseState state = frame.state(psi, slopes, currents);
-    state.torque = m_map.torque({i[0], i[1]});
+    slopes << p.d.over_id, p.d.over_iq, p.q.over_id, p.q.over_iq;
+    PhaseState state = frame.state({p.d.value, p.q.value}, slopes, currents);
+    state.slope += frame.out * Eigen::Vector2d(p.d.over_angle, p.q.over_angle);
+    // What all phases have in common turns no current of a star, but moves its point.
+    const Eigen::RowVector2d zero(p.zero.over_id, p.zero.over_iq);
+    state.linkage.array() += p.zero.value;
+    state.inductance.rowwise() += zero * frame.in();
+    state.slope.array() += p.zero.over_angle + 2.0 / 3 * (zero * frame.turning.transpose()).dot(currents);
+    state.torque = p.torque.value;
     return state;
 }
 

@@ -11,6 +11,7 @@ constexpr double pi = std::numbers::pi;
 constexpr double levels[] = {0.1, 0.2, 0.35, 0.55, 0.8, 1}; ///< of the largest current
 constexpr double close_enough = 2e-3;                       ///< of the wanted torque
 constexpr int angle_steps = 24;                             ///< of a period
+constexpr double overshoot = 1.01; ///< of the largest current: what the steps of a stroke may leave undecided
 
 } // namespace
 
@@ -110,7 +111,7 @@ StrokePlan StrokePlanner::plan(double speed, int sign) const {
             std::vector<StrokePoint> row;
             for (double level : levels) {
                 const auto point = run(speed, on, off, level * most);
-                if (!point) break;
+                if (!point || exceeds(*point)) break;
                 if (point->torque * sign > 0) row.push_back(*point);
                 if (point->current_peak < 0.97 * level * most) break; // a single pulse: more changes nothing
             }
@@ -153,23 +154,37 @@ std::optional<StrokePoint> StrokePlanner::best(const StrokePlan& plan, double to
         }
     }
     std::sort(guesses.begin(), guesses.end(), [](const Guess& a, const Guess& b) { return a.cost < b.cost; });
-    const double most = m_max_current;
-    for (std::size_t g = 0; g < std::min<std::size_t>(guesses.size(), 3); ++g) {
-        const Guess& guess = guesses[g];
-        double low = 0, high = most, chop = guess.chop;
-        std::optional<StrokePoint> found;
-        for (int n = 0; n < 10; ++n) {
-            found = run(plan.speed, guess.on, guess.off, chop);
-            if (!found) break;
-            const double here = std::abs(found->torque);
-            if (std::abs(here - size) < close_enough * size) return found;
-            (here < size ? low : high) = chop;
-            const double next = chop * std::pow(size / here, 0.7);
-            chop = next > low && next < high ? next : (low + high) / 2;
-        }
-        if (found && std::abs(std::abs(found->torque) - size) < 0.02 * size) return found;
+    for (std::size_t g = 0; g < std::min<std::size_t>(guesses.size(), 3); ++g)
+        if (const auto found = held_at(plan.speed, size, guesses[g].on, guesses[g].off, guesses[g].chop);
+            found && !exceeds(*found))
+            return found;
+    return std::nullopt;
+}
+
+/// The current that gives a torque of this size between two angles, from a guess on; the torque rises with it.
+std::optional<StrokePoint> StrokePlanner::held_at(double speed, double size, double on, double off,
+                                                  double chop) const {
+    double low = 0, high = m_max_current, low_torque = 0, high_torque = -1;
+    for (int n = 0; n < 16; ++n) {
+        const auto found = run(speed, on, off, chop);
+        if (!found) return std::nullopt;
+        const double here = std::abs(found->torque);
+        if (std::abs(here - size) < close_enough * size) return found;
+        if (here < size)
+            low = chop, low_torque = here;
+        else
+            high = chop, high_torque = here;
+        const double next = high_torque < 0
+                                ? chop * std::pow(size / here, 0.7)
+                                : low + (high - low) * (size - low_torque) / (high_torque - low_torque);
+        const bool within = next > low + 0.02 * (high - low) && next < high - 0.02 * (high - low);
+        chop = within ? next : (low + high) / 2;
     }
     return std::nullopt;
+}
+
+bool StrokePlanner::exceeds(const StrokePoint& p) const {
+    return p.current_peak > overshoot * m_max_current;
 }
 
 } // namespace mavlo

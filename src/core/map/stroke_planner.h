@@ -51,6 +51,9 @@ class StrokePlanner {
 
   private:
     std::optional<StrokePoint> run(double speed, double on, double off, double chop) const;
+    std::optional<StrokePoint> held_at(double speed, double size, double on, double off, double chop) const;
+    /// Whether the current passes its limit: a generator's may rise after the switches have opened.
+    bool exceeds(const StrokePoint& point) const;
     double cost(const StrokePoint& point) const;
 
     const Machine& m_machine;

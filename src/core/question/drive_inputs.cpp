@@ -67,7 +67,7 @@ Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const Point
                          const DriveLimits& limits, Aim aim) {
     const FluxGrid grid = grid_of(c.inputs);
     // A map that is there whole needs no mesh.
-    if (auto kept = kept_flux_map(grid, store)) return Drive(machine, std::move(*kept), limits, aim);
+    if (auto kept = kept_grid_maps(grid, store)) return Drive(machine, std::move(kept->mean), limits, aim);
     const auto model = prepare_model(c, machine, c.mesh);
     if (!model) return model.problems();
     auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);

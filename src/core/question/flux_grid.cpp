@@ -15,8 +15,42 @@ double rounded(double current) {
     return std::round(current * 1e9) / 1e9 + 0.0;
 }
 
+/// Points as they are kept: the numbers of their means, and then those of their waves without the currents.
 std::string store_kind(int points) {
     return fmt::format("flux-{}", points);
+}
+std::size_t columns_of(int points) {
+    return FluxPoint::columns + PositionWaves::columns(orders_of(points)) - 2;
+}
+
+std::vector<double> row_of(const FluxPoint& point, const PositionWaves& waves) {
+    std::vector<double> row = point.row();
+    const std::vector<double> more = waves.row();
+    row.insert(row.end(), more.begin() + 2, more.end());
+    return row;
+}
+
+PositionWaves waves_of(const std::vector<double>& row) {
+    std::vector<double> numbers{row[0], row[1]};
+    numbers.insert(numbers.end(), row.begin() + FluxPoint::columns, row.end());
+    return PositionWaves::from_row(numbers);
+}
+
+PositionWaves position_waves(const Machine& machine, Dq current, const std::vector<PositionResult>& period) {
+    std::vector<double> d, q, zero, torque;
+    for (const PositionResult& r : period) {
+        const Dq psi =
+            to_dq(r.flux_linkage, electrical_angle(machine, r.position.angle), machine.winding.layout.lags);
+        d.push_back(psi.d);
+        q.push_back(psi.q);
+        zero.push_back(mean(r.flux_linkage));
+        torque.push_back(r.torque);
+    }
+    const double start = electrical_angle(machine, period.front().position.angle);
+    const auto harmonics = [&, orders = orders_of(int(period.size()))](const std::vector<double>& values) {
+        return harmonics_over_position(values, start, orders);
+    };
+    return {current, harmonics(d), harmonics(q), harmonics(zero), harmonics(torque)};
 }
 
 /// Points that are not in the store, along the rows to and fro.
@@ -68,7 +102,7 @@ class Gathering {
         finish(task, complete);
     }
 
-    const FluxPoint& point(std::size_t task) const { return m_done[task]; }
+    const std::vector<double>& row(std::size_t task) const { return m_done[task]; }
 
   private:
     static constexpr std::size_t side_by_side = 22; ///< points that are open at a time: what a stop can lose
@@ -97,10 +131,10 @@ class Gathering {
 
     void finish(std::size_t task, const Open& open) {
         const auto results = m_part ? unfolded(open.results, period(task), *m_part) : open.results;
-        const FluxPoint point =
-            flux_point(m_model, m_tasks[task], results, make_loci(m_model, open.fields, m_part));
-        m_done[task] = point; // each task's own place
-        m_store.append(store_kind(m_points), point.row());
+        const Dq current = m_tasks[task];
+        m_done[task] = row_of(flux_point(m_model, current, results, make_loci(m_model, open.fields, m_part)),
+                              position_waves(m_model.machine, current, results)); // each task's own place
+        m_store.append(store_kind(m_points), m_done[task]);
     }
 
     const MachineModel& m_model;
@@ -113,14 +147,19 @@ class Gathering {
     std::vector<std::pair<std::size_t, std::size_t>> m_places; ///< of each position: its task, and which it is
     std::mutex m_mutex;                                        // guards what is open
     std::vector<Open> m_open;
-    std::vector<FluxPoint> m_done;
+    std::vector<std::vector<double>> m_done;
 };
 
-FluxMap from_rows(const FluxGrid& grid, const PointStore::Rows& rows) {
+GridMaps from_rows(const FluxGrid& grid, const PointStore::Rows& rows) {
     std::vector<FluxPoint> points;
+    std::vector<PositionWaves> waves;
     for (double iq : grid.iq)
-        for (double id : grid.id) points.push_back(FluxPoint::from_row(rows.at({rounded(id), rounded(iq)})));
-    return FluxMap(grid.id, grid.iq, std::move(points));
+        for (double id : grid.id) {
+            const std::vector<double>& row = rows.at({rounded(id), rounded(iq)});
+            points.push_back(FluxPoint::from_row(row));
+            waves.push_back(waves_of(row));
+        }
+    return {FluxMap(grid.id, grid.iq, std::move(points)), PositionMap(grid.id, grid.iq, waves)};
 }
 
 } // namespace
@@ -150,15 +189,15 @@ FluxPoint flux_point(const MachineModel& model, Dq current, const std::vector<Po
     return point;
 }
 
-std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& store) {
-    const auto known = store.read(store_kind(grid.points), 2, FluxPoint::columns);
+std::optional<GridMaps> kept_grid_maps(const FluxGrid& grid, const PointStore& store) {
+    const auto known = store.read(store_kind(grid.points), 2, columns_of(grid.points));
     if (!missing(grid, known).empty()) return std::nullopt;
     return from_rows(grid, known);
 }
 
-Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
-                               const PointStore& store, int threads, const Watch& watch, Effort& effort) {
-    const auto known = store.read(store_kind(grid.points), 2, FluxPoint::columns);
+Result<GridMaps> solve_grid_maps(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
+                                 const PointStore& store, int threads, const Watch& watch, Effort& effort) {
+    const auto known = store.read(store_kind(grid.points), 2, columns_of(grid.points));
     const std::vector<Dq> tasks = missing(grid, known);
     Gathering gathering(*model, tasks, grid.points, store);
     const auto solved =
@@ -168,8 +207,15 @@ Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model,
     for (const auto& r : *solved) effort.newton_steps += r.newton_steps;
     effort.solves += int(solved->size());
     PointStore::Rows rows = known;
-    for (std::size_t t = 0; t < tasks.size(); ++t) rows[{tasks[t].d, tasks[t].q}] = gathering.point(t).row();
+    for (std::size_t t = 0; t < tasks.size(); ++t) rows[{tasks[t].d, tasks[t].q}] = gathering.row(t);
     return from_rows(grid, rows);
+}
+
+Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
+                               const PointStore& store, int threads, const Watch& watch, Effort& effort) {
+    auto maps = solve_grid_maps(model, grid, store, threads, watch, effort);
+    if (!maps) return maps.problems();
+    return std::move(maps->mean);
 }
 
 } // namespace mavlo

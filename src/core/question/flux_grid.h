@@ -1,7 +1,7 @@
 #pragma once
 // Solving the points of a flux map.
 
-#include "map/flux_map.h"
+#include "map/position_map.h"
 #include "question/question.h"
 
 #include <optional>
@@ -16,12 +16,20 @@ struct FluxGrid {
 /// Grid over currents up to `most` (A, peak): i_d from -most to 0, i_q from 0 to most, in so many steps each.
 FluxGrid standard_grid(double most, int steps);
 
-/// The map when all its points are in the store.
-std::optional<FluxMap> kept_flux_map(const FluxGrid& grid, const PointStore& store);
+/// The means over the rotor's positions, and what the positions have each.
+struct GridMaps {
+    FluxMap mean;
+    PositionMap position;
+};
 
-/// The map over the grid. Points are taken from the store or solved and put there one by one as they are
+/// The maps when all their points are in the store.
+std::optional<GridMaps> kept_grid_maps(const FluxGrid& grid, const PointStore& store);
+
+/// The maps over the grid. Points are taken from the store or solved and put there one by one as they are
 /// finished, so that nothing finished is lost when it is stopped or killed. Neighbouring currents start from
 /// each other's fields.
+Result<GridMaps> solve_grid_maps(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
+                                 const PointStore& store, int threads, const Watch& watch, Effort& effort);
 Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
                                const PointStore& store, int threads, const Watch& watch, Effort& effort);
 

@@ -23,8 +23,8 @@ Problems out_of_limits(const QuestionInput& input, double si, const std::string&
     const Unit* unit = input.unit.empty() ? nullptr : find_unit(input.unit);
     const double number = unit ? to_unit(si, *unit) : si;
     if (number < input.low - 1e-9 * std::abs(input.low) || number > input.high + 1e-9 * std::abs(input.high))
-        return {input_problem(input, fmt::format("{} lies outside {} to {} {}.", text, number_text(input.low),
-                                                 number_text(input.high), input.unit))};
+        return {input_problem(input, fmt::format("{} lies outside {} to {}.", text, number_text(input.low),
+                                                 with_unit(number_text(input.high), input.unit)))};
     if (input.whole && number != std::rint(number))
         return {input_problem(input, fmt::format("A whole number is wanted, not {}.", text))};
     return {};

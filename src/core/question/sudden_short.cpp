@@ -5,6 +5,8 @@
 #include "map/map_machine.h"
 #include "quantity/registry.h"
 
+#include <cmath>
+
 namespace mavlo {
 namespace {
 
@@ -24,7 +26,7 @@ Result<SuddenShort> sudden_short_circuit(const FluxMap& map, const Machine& mach
     settings.clock.omega = machine.pole_pairs() * speed;
     auto supply = registry<SupplyKind>().find("short-circuit")->make(settings);
     if (!supply) return supply.problems();
-    const MapMachine section(map);
+    const MapMachine section{PositionMap(map)};
     const WithSeriesInductance phases(section, end_inductance);
     Transient run(phases, settings.clock, std::move(*supply), {resistance, steps, stop});
     const auto start = to_phases(before, 0, machine.winding.layout.lags);
@@ -32,8 +34,10 @@ Result<SuddenShort> sudden_short_circuit(const FluxMap& map, const Machine& mach
     std::vector<TransientSample> samples;
     if (auto problem = run.run(periods * settings.clock.period(), &samples)) return *problem;
     SuddenShort out{before, 0, vector_of(samples.back(), machine)};
+    // Of peaks that are alike the first: without resistance none is the worst.
+    constexpr double alike = 1e-6;
     for (const TransientSample& sample : samples)
-        if (const Dq now = vector_of(sample, machine); now.d < out.worst.d)
+        if (const Dq now = vector_of(sample, machine); now.d < out.worst.d - alike * std::abs(out.worst.d))
             out.worst = now, out.time = sample.t;
     return out;
 }

@@ -55,12 +55,12 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, co
     if (!supply) return supply.problems();
     auto map = time_map(c);
     if (!map) return map.problems();
-    const MapMachine section(*map);
+    const MapMachine section(map->position);
     const WithSeriesInductance machine(section, given_end_inductance(c));
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();
-    return MapRun{std::move(*found), std::move(*supply), std::move(*map)};
+    return MapRun{std::move(*found), std::move(*supply), std::move(map->mean)};
 }
 
 CurrentWave wave_of_run(const SteadyRun& run, double theta, int positions) {

@@ -11,7 +11,7 @@ namespace mavlo {
 struct MapRun {
     SteadyRun run;
     std::unique_ptr<Supply> supply; ///< as it was at the start
-    FluxMap map;
+    FluxMap map;                    ///< the means over the rotor's positions
 };
 
 /// On the supply that the inputs name, at this electrical angular frequency (rad/s), in so many steps a period.

@@ -7,15 +7,22 @@
 namespace mavlo {
 namespace {
 
-constexpr int map_points = 36;
+constexpr int fewest_points = 36, most_points = 72;
 constexpr double reach = 1.6; ///< of the map, over the largest current of rating
+
+/// Positions of an electrical period: three for each period of the cogging torque at least, and as many in
+/// every sixth.
+int map_points(const Machine& machine) {
+    const int cogging = machine.symmetry.cogging_periods / std::max(1, machine.pole_pairs());
+    return std::clamp((3 * cogging + 5) / 6 * 6, fewest_points, most_points);
+}
 
 FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
     const double most = reach * std::max(machine.rating.max_current, machine.rating.current);
     const int steps = int(inputs.at("map_steps"));
     FluxGrid grid = standard_grid(most, steps);
     for (int k = 1; k <= steps; ++k) grid.id.push_back(most * k / steps);
-    grid.points = map_points;
+    grid.points = map_points(machine);
     return grid;
 }
 
@@ -27,16 +34,44 @@ std::vector<QuestionInput> time_map_inputs() {
 
 int time_map_solves(const Machine& machine, const Inputs& inputs) {
     const FluxGrid grid = grid_of(machine, inputs);
-    return int(grid.id.size() * grid.iq.size()) * period_solves(machine, map_points);
+    return int(grid.id.size() * grid.iq.size()) * period_solves(machine, grid.points);
 }
 
-Result<FluxMap> time_map(QuestionContext& c) {
-    if (c.map) return *c.map;
+Result<GridMaps> time_map(QuestionContext& c) {
+    if (c.map) return GridMaps{*c.map, PositionMap(*c.map)};
     const FluxGrid grid = grid_of(c.machine, c.inputs);
-    if (auto kept = kept_flux_map(grid, c.points)) return std::move(*kept);
+    if (auto kept = kept_grid_maps(grid, c.points)) return std::move(*kept);
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    return solve_flux_map(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
+    return solve_grid_maps(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
+}
+
+std::string map_leaves_out(const QuestionContext& c) {
+    return c.map ? "By the flux map: the slots' ripple and the carrier's iron loss are left out."
+                 : "By the flux map at each position: eddy currents and the carrier's iron loss are left out.";
+}
+
+Result<double> zero_sequence_inductance(QuestionContext& c) {
+    const double current = 0.1 * std::max(c.machine.rating.current, 1e-3);
+    const std::string kind = "zero-sequence";
+    const auto known = c.points.read(kind, 1, 2);
+    if (const auto kept = known.find({current}); kept != known.end()) return kept->second.back();
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    std::vector<Position> positions;
+    const double period = 2 * std::numbers::pi / c.machine.symmetry.periods;
+    for (int k = 0; k < zero_sequence_solves / 2; ++k)
+        for (double sign : {1.0, -1.0})
+            positions.push_back({period * 2 * k / zero_sequence_solves,
+                                 PortValues(std::size_t(c.machine.winding.phases), sign * current)});
+    const auto solved = sweep(*model, positions, c.threads, c.watch);
+    if (!solved) return solved.problems();
+    double sum = 0;
+    for (const PositionResult& r : *solved)
+        sum += mean(r.flux_linkage) / r.position.current.front() / zero_sequence_solves;
+    c.answer.effort.solves += zero_sequence_solves;
+    c.points.append(kind, {current, sum});
+    return sum;
 }
 
 } // namespace mavlo

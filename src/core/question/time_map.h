@@ -7,7 +7,16 @@ namespace mavlo {
 
 std::vector<QuestionInput> time_map_inputs(); ///< map_steps
 int time_map_solves(const Machine& machine, const Inputs& inputs);
-/// One brought along, one that is kept, or one solved now; currents on both sides of zero, since they swing.
-Result<FluxMap> time_map(QuestionContext& context);
+/// One brought along (the same at every position), one that is kept, or one solved now; currents on both sides
+/// of zero, since they swing.
+Result<GridMaps> time_map(QuestionContext& context);
+
+/// H: what all phases link of a small current that flows in all of them alike, the mean over the positions of a
+/// period. No map over d and q knows it; circuits without a star point drive such a current.
+Result<double> zero_sequence_inductance(QuestionContext& context);
+constexpr int zero_sequence_solves = 12;
+
+/// What a run on such a map leaves out, in a sentence.
+std::string map_leaves_out(const QuestionContext& context);
 
 } // namespace mavlo

@@ -43,7 +43,9 @@ int solves(const Machine& machine, const Inputs& inputs) {
     const bool own_fields = is_own(inputs) && on_fields(inputs);
     const int beyond_map = own_fields ? own_field_solves(inputs) : 0;
     if (machine.facts().switched) return linkage_map_solves(machine, inputs) + beyond_map;
-    if (own_fields) return beyond_map + (machine.winding.phases == 3 ? time_map_solves(machine, inputs) : 0);
+    if (is_own(inputs))
+        return beyond_map +
+               (machine.winding.phases == 3 ? time_map_solves(machine, inputs) + zero_sequence_solves : 0);
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
     return time_map_solves(machine, inputs);
 }
@@ -118,7 +120,7 @@ Problems run_by_map(QuestionContext& c) {
     time.losses.iron_stator = point.iron_stator.at(f);
     time.losses.iron_rotor = point.iron_rotor.at(f);
     time.losses.magnets = point.magnets * f * f;
-    time.left_out = "By the flux map: the slots' ripple and the carrier's iron loss are left out.";
+    time.left_out = map_leaves_out(c);
     tell_time_run(c, time);
     return {};
 }
@@ -271,15 +273,14 @@ Problems run_on_own_circuit(QuestionContext& c) {
                  "Flux maps know three phases, or phases that are switched by position; others "
                  "run on the fields: say method=field."}};
     }
-    const auto map = time_map(c);
+    auto map = time_map(c);
     if (!map) return map.problems();
-    const MapMachine section(*map);
-    if (on_fields(c.inputs)) {
-        const PhasePorts ports(section, series);
-        return run_own_circuit_on_fields(c, *network, &ports, start);
-    }
-    return run_own_circuit(c, *network, PhasePorts(section, series), start,
-                           "By the flux map: the slots' ripple and the iron's loss are left out.");
+    const auto zero_sequence = c.map ? Result<double>(0) : zero_sequence_inductance(c);
+    if (!zero_sequence) return zero_sequence.problems();
+    const MapMachine section(std::move(map->position));
+    const PhasePorts ports(section, series, *zero_sequence, c.machine.pole_pairs());
+    if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, &ports, start);
+    return run_own_circuit(c, *network, ports, start, map_leaves_out(c) + " So is all of the iron's loss.");
 }
 
 Problems run(QuestionContext& c) {
@@ -304,8 +305,8 @@ std::vector<QuestionInput> inputs() {
     std::vector<QuestionInput> all{
         supply,
         choice_input("method", "Method", {"map", "field"},
-                     "By the flux map: quick. On the fields themselves: slots' ripple, eddy currents, the "
-                     "carrier's losses."),
+                     "By the flux map over currents and position: quick. On the fields themselves: eddy "
+                     "currents and the carrier's losses, too."),
         choice_input("state", "State", {"steady", "start"},
                      "The steady state, or the first periods from no current."),
         {"speed", "Speed", "rpm", "= rating.speed", "Speed of the shaft.", 0, 500000},

@@ -29,10 +29,10 @@ int solves(const Machine& machine, const Inputs& inputs) {
 
 class Characteristic {
   public:
-    Characteristic(QuestionContext& context, const FluxMap& map)
+    Characteristic(QuestionContext& context, GridMaps maps)
         : c(context)
-        , m_map(map)
-        , m_section(map)
+        , m_map(std::move(maps.mean))
+        , m_section(std::move(maps.position))
         , m_machine(m_section, given_end_inductance(context))
         , m_resistance(given_resistance(context)) {}
 
@@ -73,7 +73,7 @@ class Characteristic {
     }
 
     QuestionContext& c;
-    const FluxMap& m_map;
+    FluxMap m_map;
     MapMachine m_section;
     WithSeriesInductance m_machine;
     double m_resistance;
@@ -137,9 +137,9 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
     c.answer.sentence = fmt::format(
         "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W at up to "
         "{:.1f} % "
-        "efficiency. By the flux map: the slots' ripple and the carrier's losses are left out.",
+        "efficiency. {}",
         words, first.front().torque, no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "",
-        power, 100 * efficiency);
+        power, 100 * efficiency, map_leaves_out(c));
 }
 
 Problems run(QuestionContext& c) {
@@ -149,9 +149,9 @@ Problems run(QuestionContext& c) {
     std::vector<double> voltages = c.inputs.list("dc_voltage"), leads = c.inputs.list("lead");
     if (voltages.empty()) voltages = {c.machine.rating.dc_voltage};
     if (leads.empty()) leads = {0};
-    const auto map = time_map(c);
+    auto map = time_map(c);
     if (!map) return map.problems();
-    Characteristic characteristic(c, *map);
+    Characteristic characteristic(c, std::move(*map));
     std::vector<std::vector<Point>> all;
     std::vector<std::string> names;
     for (double voltage : voltages)
