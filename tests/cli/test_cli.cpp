@@ -123,7 +123,16 @@ class TestCli : public QObject {
         process.start(QStringLiteral(MAVLO_CLI),
                       {"ask", file("a.mavlo"), "cogging", "--with", "points=2000", "--quality", "fine"});
         QVERIFY(process.waitForStarted());
-        QTest::qWait(1000);
+        const auto catches_it = [&] { // its signals that are caught, as bits (proc(5))
+            QFile status(QStringLiteral("/proc/%1/status").arg(process.processId()));
+            if (!status.open(QIODevice::ReadOnly)) return false;
+            const QByteArray all = status.readAll();
+            const qsizetype from = all.indexOf("SigCgt:");
+            return from >= 0 &&
+                   (all.mid(from + 7, 20).simplified().toULongLong(nullptr, 16) >> (SIGINT - 1) & 1);
+        };
+        QVERIFY(QTest::qWaitFor(catches_it, 30000));
+        QTest::qWait(500);
         QVERIFY(process.processId() > 0); // still at work: 0 would be ourselves
         QElapsedTimer timer;
         timer.start();

@@ -23,21 +23,17 @@ std::vector<double> rate_between(const std::vector<double>& from, const std::vec
 
 } // namespace
 
-FieldStepper::FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages)
-    : m_solver(std::move(model))
+FieldStepper::FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages,
+                           FieldRecord* record)
+    : m_solver(std::move(model), record)
     , m_conductance(std::move(conductance))
     , m_stages(stages) {
-    m_solver.set_tolerance(tolerance);
+    m_solver.solver().set_tolerance(tolerance);
 }
 
 Result<FieldSolution> FieldStepper::solved(const Position& at, const FieldSolution& start,
                                            const StepTerm* term) {
-    auto field = m_solver.solve(at.angle, at.current, start.potential.empty() ? nullptr : &start, term);
-    if (field) {
-        ++m_solves;
-        m_newton_steps += field->newton_steps;
-    }
-    return field;
+    return m_solver.solve(at.angle, at.current, start.potential.empty() ? nullptr : &start, term);
 }
 
 std::optional<Problem> FieldStepper::begin(const Position& at) {

@@ -2,7 +2,7 @@
 // Fields in time: eddy currents in bodies that conduct, with the ports' currents and the rotor's angle given.
 
 #include "field/conductance.h"
-#include "field/solver.h"
+#include "field/recorded_solver.h"
 
 namespace mavlo {
 
@@ -32,7 +32,9 @@ class FieldStepper {
     /// Where the first stage stands within a step.
     static constexpr double first_stage = 0.29289321881345254;
 
-    FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages = Stages::Two);
+    /// `record`, where there is one, must outlive it.
+    FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages = Stages::Two,
+                 FieldRecord* record = nullptr);
 
     /// The static field there: no eddy currents yet.
     std::optional<Problem> begin(const Position& at);
@@ -48,8 +50,8 @@ class FieldStepper {
     Stages stages() const { return m_stages; }
     const Conductance& conductance() const { return m_conductance; }
     const FieldModel& model() const { return m_solver.model(); }
-    int solves() const { return m_solves; }
-    int newton_steps() const { return m_newton_steps; }
+    int solves() const { return m_solver.solves(); }
+    int newton_steps() const { return m_solver.newton_steps(); }
 
   private:
     Result<FieldSolution> solved(const Position& at, const FieldSolution& start, const StepTerm* term);
@@ -59,13 +61,12 @@ class FieldStepper {
                                     const SteppedField* tried);
     void add_losses(SteppedField& step, const std::vector<double>& rate, double share) const;
 
-    FieldSolver m_solver;
+    RecordedSolver m_solver;
     Conductance m_conductance;
     Stages m_stages;
     FieldSolution m_field;
     std::vector<double> m_rate; ///< of the potentials over the last step
     double m_rate_time = 0;     ///< its length, s
-    int m_solves = 0, m_newton_steps = 0;
 };
 
 } // namespace mavlo

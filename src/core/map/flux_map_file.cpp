@@ -77,18 +77,6 @@ Result<Columns> read_csv(const std::filesystem::path& path) {
     return columns;
 }
 
-std::vector<double> read_set(hid_t file, const char* name) {
-    if (H5Lexists(file, name, H5P_DEFAULT) <= 0) return {};
-    const Data data(H5Dopen2(file, name, H5P_DEFAULT));
-    if (data.id < 0) return {};
-    const Space space(H5Dget_space(data.id));
-    const auto count = H5Sget_simple_extent_npoints(space.id);
-    if (count <= 0 || count > 10000000) return {};
-    std::vector<double> values(static_cast<std::size_t>(count));
-    if (H5Dread(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0) return {};
-    return values;
-}
-
 Result<Columns> read_hdf5(const std::filesystem::path& path) {
     const File file(H5Fopen(path.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
     if (file.id < 0) return problem_with(path, "This is no HDF5 file, or it is damaged.");

@@ -14,6 +14,9 @@ struct Links {
     Links& operator=(const Links&) = delete;
 };
 
+/// More than that is no file of ours.
+constexpr hssize_t most_numbers = 100000000;
+
 } // namespace
 
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
@@ -28,6 +31,18 @@ bool write_set(hid_t file, const char* name, const char* unit, const std::vector
     const Space scalar(H5Screate(H5S_SCALAR));
     const Attribute attribute(H5Acreate2(data.id, "unit", text.id, scalar.id, H5P_DEFAULT, H5P_DEFAULT));
     return attribute.id >= 0 && H5Awrite(attribute.id, text.id, unit) >= 0;
+}
+
+std::vector<double> read_set(hid_t file, const char* name) {
+    if (H5Lexists(file, name, H5P_DEFAULT) <= 0) return {};
+    const Data data(H5Dopen2(file, name, H5P_DEFAULT));
+    if (data.id < 0) return {};
+    const Space space(H5Dget_space(data.id));
+    const auto count = H5Sget_simple_extent_npoints(space.id);
+    if (count <= 0 || count > most_numbers) return {};
+    std::vector<double> values(static_cast<std::size_t>(count));
+    if (H5Dread(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0) return {};
+    return values;
 }
 
 bool write_texts(hid_t file, const char* name, const std::vector<const char*>& texts) {

@@ -33,7 +33,9 @@ inline void be_quiet() {
 /// where it cannot be written.
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
                const double* values);
-/// The same of texts, without a unit.
+/// Its numbers, in their order; empty where there is no such set, or none of numbers.
+std::vector<double> read_set(hid_t file, const char* name);
+/// Texts as a data set, without a unit.
 bool write_texts(hid_t file, const char* name, const std::vector<const char*>& texts);
 
 } // namespace mavlo::hdf5

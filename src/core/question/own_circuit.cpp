@@ -6,6 +6,7 @@
 #include "quantity/quantity.h"
 #include "question/growing_curves.h"
 #include "question/period.h"
+#include "question/run_record.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
 
@@ -358,6 +359,8 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
         last = angle;
         if (c.watch.progress) c.watch.progress(std::min(++done, total - 1), total);
     };
+    RunRecord record(run_store(c));
+    options.record = &record;
     NetworkField run(*model, network, nullptr, own_options(c), options);
     FieldWindow wanted{currents, int(c.input("periods"))};
     wanted.from_start = from_start(c);
@@ -372,6 +375,7 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     if (!found) return found.problems();
     Teller(c, network, *found, start, iron.losses({}))
         .tell("On static fields, phases coupled: eddy currents of magnets and shaft are left out.");
+    record.forget();
     return {};
 }
 

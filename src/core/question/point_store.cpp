@@ -17,6 +17,10 @@ PointStore PointStore::of(const std::string& subject) const {
     return store;
 }
 
+std::filesystem::path PointStore::stem(const std::string& kind) const {
+    return keeps() ? m_folder / (kind + "-" + m_file) : std::filesystem::path();
+}
+
 std::filesystem::path PointStore::file(const std::string& kind) const {
     return m_folder / fmt::format("{}-{}.csv", kind, m_file);
 }

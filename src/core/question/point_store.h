@@ -21,6 +21,8 @@ class PointStore {
     /// The store for one subject, a text of any length; of a subject within it when asked again.
     PointStore of(const std::string& subject) const;
     bool keeps() const { return !m_file.empty(); }
+    /// Of other files of this subject ("…/KIND-HASH"); empty where nothing is kept.
+    std::filesystem::path stem(const std::string& kind) const;
 
     /// Rows whose first `keys` numbers are given by `key`, and `columns` numbers in all.
     using Rows = std::map<std::vector<double>, std::vector<double>>;

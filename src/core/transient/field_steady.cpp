@@ -10,7 +10,7 @@ namespace {
 
 /// Of the largest current, by which a carrier's window may miss its beginning.
 constexpr double carrier_tolerance = 3e-3;
-constexpr int most_carrier_windows = 3;
+constexpr int most_carrier_windows = 3, most_carrier_sixths = 3;
 constexpr int tangents = 3; ///< taken before the fields run
 
 /// The currents of a stretch's end as they were at its beginning, were the state periodic.
@@ -111,13 +111,16 @@ class FieldFinder {
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
-        m_out.periodic = m_out.change <= m_options.tolerance +
-                                             (2 * m_run.current_noise() + m_options.band) / m_largest;
+        m_out.periodic =
+            m_out.change <= m_options.tolerance + (2 * m_run.current_noise() + m_options.band) / m_largest;
         if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
     }
 
-    std::optional<Problem> correct(const Currents& begin, const Currents& wrong) {
+    /// A stretch has ended `wrong` from where it began: the next begins where it shall have ended, and
+    /// `expected` from that.
+    std::optional<Problem> correct(const Currents& begin, const Currents& wrong,
+                                   const Currents& expected = Currents::Zero()) {
         const Eigen::Vector2d x = free_currents(begin);
         const auto f = tangent_after(x);
         if (!f) return f.problems().front();
@@ -125,7 +128,7 @@ class FieldFinder {
                                           x, *f, free_currents(wrong), 1e-3 * m_largest);
         if (!change) return change.problems().front();
         if (!change->allFinite() || change->cwiseAbs().maxCoeff() > m_largest) return std::nullopt;
-        return m_run.begin(m_stretch.forth(star_currents(x + *change)));
+        return m_run.begin(m_stretch.forth(star_currents(x + *change) + expected));
     }
 
     /// Currents of a steady window so long after its beginning, s.
@@ -139,8 +142,8 @@ class FieldFinder {
         return a.current + (w.front().t + time - a.t) / (b.t - a.t) * (b.current - a.current);
     }
 
-    /// The carrier moves the currents from their average as it moves the tangent machine's; with that the
-    /// window begins in its steady state.
+    /// The carrier moves the currents from their average as it moves the tangent machine's. Sixths of a period
+    /// with it tell what is left of that, so that the window begins in its steady state.
     Result<SteadyRun> with_carrier() {
         const auto average = find_steady(*m_tangent, m_clock, m_averaged->copy(), m_circuit, {}),
                    switched = find_steady(*m_tangent, m_clock, m_supply.copy(), m_circuit, {});
@@ -151,11 +154,32 @@ class FieldFinder {
         if (auto problem =
                 m_run.begin(m_run.currents() + current_after(*switched, t) - current_after(*average, t)))
             return *problem;
+        if (auto problem = sixths_with_carrier(*switched)) return *problem;
         for (int k = 0; k < most_carrier_windows; ++k) {
             if (auto problem = carrier_window()) return *problem;
             if (m_out.periodic) break;
         }
         return std::move(m_out);
+    }
+
+    /// Currents a stretch on, as seen from its beginning, less those there, as the tangent machine has them: a
+    /// carrier need not stand alike at both.
+    Currents carrier_mismatch(const SteadyRun& switched, double t) const {
+        return m_stretch.back(current_after(switched, std::fmod(t + length(), m_clock.period()))) -
+               current_after(switched, std::fmod(t, m_clock.period()));
+    }
+
+    std::optional<Problem> sixths_with_carrier(const SteadyRun& switched) {
+        for (int k = 0; k < most_carrier_sixths && m_stretch.in_a_period() > 1; ++k) {
+            m_began = m_run.time();
+            m_before = m_run.circuit().supply().copy();
+            const Currents begin = m_run.currents(), expected = carrier_mismatch(switched, m_began);
+            if (auto problem = m_run.run(m_began + length(), nullptr)) return problem;
+            const Currents wrong = m_stretch.back(m_run.currents()) - begin - expected;
+            if (wrong.cwiseAbs().maxCoeff() <= carrier_tolerance / m_stretch.in_a_period() * m_largest) break;
+            if (auto problem = correct(begin, wrong, expected)) return problem;
+        }
+        return std::nullopt;
     }
 
     /// The window with its carrier; where it does not meet its beginning it is corrected for the next attempt.

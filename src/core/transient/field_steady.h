@@ -21,8 +21,9 @@ struct FieldSteadyOptions {
 /// a sixth is enough to compare and to correct by: the currents are moved as Newton's method on the tangent
 /// machine's shooting asks (T.J. Aprille, T.N. Trick, Proc. IEEE 60, 1972). Without a tangent periods are run
 /// from no current until they repeat. Currents that a band switches never repeat exactly: they are steady once
-/// they come back to within the band. With a carrier the average it makes is run until steady, and the window
-/// then with the carrier. The window is run whole, or a sixth of it and the rest follows.
+/// they come back to within the band. With a carrier the average it makes is run until steady, then where it can
+/// be some sixths of a period with the carrier to correct by, and the window. The window is run whole, or a
+/// sixth of it and the rest follows.
 Result<SteadyRun> find_field_steady(FieldTransient& run, const Clock& clock, const Supply& supply,
                                     const FieldTransientOptions& options, const FieldSteadyOptions& steady,
                                     int pole_pairs, const StepObserver& observe);

@@ -22,8 +22,8 @@ Eigen::Vector3d to_vector(const PortValues& values) {
 
 FieldTransient::FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance,
                                const Clock& clock, std::unique_ptr<Supply> supply,
-                               FieldTransientOptions options, Stages stages)
-    : m_stepper(std::move(model), std::move(conductance), stages)
+                               FieldTransientOptions options, Stages stages, FieldRecord* record)
+    : m_stepper(std::move(model), std::move(conductance), stages, record)
     , m_clock(clock)
     , m_options(std::move(options))
     , m_run(m_local, clock, std::move(supply), m_options.circuit) {}

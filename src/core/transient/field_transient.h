@@ -40,7 +40,8 @@ using StepObserver = std::function<void(const FieldStep&)>;
 class FieldTransient {
   public:
     FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance, const Clock& clock,
-                   std::unique_ptr<Supply> supply, FieldTransientOptions options, Stages stages = Stages::Two);
+                   std::unique_ptr<Supply> supply, FieldTransientOptions options, Stages stages = Stages::Two,
+                   FieldRecord* record = nullptr);
 
     /// From here on with these currents and their static field; eddy currents are forgotten.
     std::optional<Problem> begin(const Currents& currents);

@@ -29,7 +29,7 @@ NetworkField::NetworkField(std::shared_ptr<const MachineModel> model, const Netw
     : m_model(std::move(model))
     , m_options(std::move(options))
     , m_machine(int(m_model->port_load.size()), m_options.series)
-    , m_solver(m_model)
+    , m_solver(m_model, m_options.record)
     , m_network(network)
     , m_control(std::move(control))
     , m_circuit(circuit) {}
@@ -41,8 +41,6 @@ Result<FieldStretch::End> NetworkField::solve(double angle, const Eigen::VectorX
     if (!field) return field.problems();
     const auto inductance = m_solver.incremental_inductance(*field);
     if (!inductance) return inductance.problems();
-    ++m_solves;
-    m_newton_steps += field->newton_steps;
     const auto n = Eigen::Index(ports.size());
     FieldStretch::End end{angle, currents, Eigen::VectorXd(n), Eigen::MatrixXd(n, n), field->torque};
     for (Eigen::Index k = 0; k < n; ++k) {

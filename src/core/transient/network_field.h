@@ -3,6 +3,7 @@
 // included.
 
 #include "circuit/network_window.h"
+#include "field/recorded_solver.h"
 #include "figure/machine_model.h"
 
 #include <functional>
@@ -46,6 +47,7 @@ struct NetworkFieldOptions {
     std::function<bool()> stop{};
     /// Told of the field at the beginning and at each stretch's end, with its electrical angle.
     std::function<void(double angle, const FieldSolution&)> seen{};
+    FieldRecord* record = nullptr; ///< that the fields are kept in; must outlive the run
 };
 
 /// A run of static fields: no eddy currents. The currents that stand at its beginning are `currents` (A).
@@ -66,8 +68,8 @@ class NetworkField {
     bool begun() const { return m_begun; }
     const FieldSolution& field() const { return *m_last; } ///< after a run: that of its end
     const std::vector<Torque>& torques() const { return m_torques; }
-    int solves() const { return m_solves; }
-    int newton_steps() const { return m_newton_steps; }
+    int solves() const { return m_solver.solves(); }
+    int newton_steps() const { return m_solver.newton_steps(); }
 
   private:
     Result<FieldStretch::End> solve(double angle, const Eigen::VectorXd& currents);
@@ -77,12 +79,11 @@ class NetworkField {
     NetworkFieldOptions m_options;
     FieldStretch m_machine;
     std::unique_ptr<NetworkRun> m_run;
-    FieldSolver m_solver;
+    RecordedSolver m_solver;
     std::optional<FieldSolution> m_last;
     FieldStretch::End m_here, m_before;
     bool m_begun = false, m_has_before = false;
     double m_largest = 1e-6;
-    int m_solves = 0, m_newton_steps = 0;
     std::vector<Torque> m_torques;
     const Network& m_network;
     std::unique_ptr<GateControl> m_control;

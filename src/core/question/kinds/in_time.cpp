@@ -10,6 +10,7 @@
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
+#include "question/run_record.h"
 #include "question/supply_run.h"
 #include "question/time_answer.h"
 #include "transient/current_fed.h"
@@ -205,7 +206,8 @@ Problems run_with_given_currents(QuestionContext& c) {
     options.stepped = progress_of(c);
     auto bodies = conducting_bodies(**model);
     const Stages stages = stages_for(**model, bodies);
-    FieldStepper stepper(*model, make_conductance(**model, std::move(bodies)), stages);
+    RunRecord record(run_store(c));
+    FieldStepper stepper(*model, make_conductance(**model, std::move(bodies)), stages, &record);
     Watcher watcher(**model, stepper);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
@@ -214,6 +216,7 @@ Problems run_with_given_currents(QuestionContext& c) {
     TimeRun time = described(c, *run, nullptr);
     watcher.fill(time);
     tell_time_run(c, time);
+    record.forget();
     return {};
 }
 
@@ -231,8 +234,9 @@ Problems run_on_fields(QuestionContext& c) {
     options.end_inductance = given_end_inductance(c);
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.stepped = progress_of(c);
+    RunRecord record(run_store(c));
     FieldTransient transient(*model, make_conductance(**model, std::move(bodies)), settings.clock,
-                             (*supply)->copy(), options, stages);
+                             (*supply)->copy(), options, stages, &record);
     FieldSteadyOptions steady;
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
@@ -249,6 +253,7 @@ Problems run_on_fields(QuestionContext& c) {
     TimeRun time = described(c, *run, supply->get());
     watcher.fill(time);
     tell_time_run(c, time);
+    record.forget();
     return {};
 }
 
