@@ -128,8 +128,7 @@ class TestCli : public QObject {
             if (!status.open(QIODevice::ReadOnly)) return false;
             const QByteArray all = status.readAll();
             const qsizetype from = all.indexOf("SigCgt:");
-            return from >= 0 &&
-                   (all.mid(from + 7, 20).simplified().toULongLong(nullptr, 16) >> (SIGINT - 1) & 1);
+            return from >= 0 && (all.mid(from + 7, 17).trimmed().toULongLong(nullptr, 16) >> (SIGINT - 1) & 1);
         };
         QVERIFY(QTest::qWaitFor(catches_it, 30000));
         QTest::qWait(500);
