@@ -22,6 +22,7 @@ inline std::vector<MirroredRow> with_mirror_image(const std::vector<double>& iq)
 
 inline std::vector<double> currents_of(const std::vector<MirroredRow>& rows) {
     std::vector<double> iq;
+    iq.reserve(rows.size());
     for (const MirroredRow& row : rows) iq.push_back(row.iq);
     return iq;
 }

@@ -57,7 +57,7 @@ StrokePlanner::StrokePlanner(const Machine& machine, const LinkageMap& map, Stro
     : m_machine(machine)
     , m_map(map)
     , m_drive(std::move(drive))
-    , m_iron(std::move(iron))
+    , m_iron(iron)
     , m_max_current(max_current)
     , m_aim(aim) {
     m_drive.steps = 180;
