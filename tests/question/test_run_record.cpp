@@ -177,7 +177,7 @@ class TestRunRecord : public QObject {
         const QString project = folder.filePath(QStringLiteral("a.mavlo"));
         QVERIFY(!write_project(*new_project("surface"), project.toStdString()));
         const QStringList ask{"ask",        project,        "in-time", "--with",    "supply=space-vector",
-                              "--with",     "method=field", "--with",  "periods=2", "--with",
+                              "--with",     "method=field", "--with",  "periods=4", "--with",
                               "points=120", "--quality",    "draft",   "--keep"};
         QProcess process;
         process.start(QStringLiteral(MAVLO_CLI), ask);
