@@ -1,27 +1,17 @@
+#include "cli/run_cli.h"
 #include "support.h"
 
 #include <QElapsedTimer>
-#include <QProcess>
-#include <QTemporaryDir>
 #include <csignal>
 
 using namespace mavlo;
 
 class TestCli : public QObject {
     Q_OBJECT
-    struct Run {
-        int code;
-        QString out, err;
-    };
+    using Run = CliRun;
     QTemporaryDir m_folder;
     QString file(const char* name) const { return m_folder.filePath(QString::fromLatin1(name)); }
-    static Run run(const QStringList& arguments) {
-        QProcess process;
-        process.start(QStringLiteral(MAVLO_CLI), arguments);
-        process.waitForFinished(120000);
-        return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
-                QString::fromUtf8(process.readAllStandardError())};
-    }
+    static Run run(const QStringList& arguments) { return run_cli(arguments); }
 
   private Q_SLOTS:
     void initTestCase() { QCOMPARE(run({"new", "surface", "-o", file("a.mavlo")}).code, 0); }

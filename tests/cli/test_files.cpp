@@ -1,12 +1,11 @@
 // The terminal program's files: what it writes, and what it says of names, endings, folders and disks that do
 // not do.
 
+#include "cli/run_cli.h"
 #include "support.h"
 
 #include <QDir>
-#include <QProcess>
 #include <QRegularExpression>
-#include <QTemporaryDir>
 #include <QXmlStreamReader>
 #include <set>
 
@@ -14,32 +13,23 @@ using namespace mavlo;
 
 class TestFiles : public QObject {
     Q_OBJECT
-    struct Run {
-        int code;
-        QString out, err;
-    };
+    using Run = CliRun;
     QTemporaryDir m_folder;
     QString file(const char* name) const { return m_folder.filePath(QString::fromLatin1(name)); }
     QByteArray content(const char* name) const {
         QFile f(file(name));
         return f.open(QIODevice::ReadOnly) ? f.readAll() : QByteArray();
     }
-    static Run run(const QStringList& arguments, const QString& program = QStringLiteral(MAVLO_CLI)) {
-        QProcess process;
-        process.start(program, arguments);
-        process.waitForFinished(120000);
-        return {process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1,
-                QString::fromUtf8(process.readAllStandardOutput()),
-                QString::fromUtf8(process.readAllStandardError())};
-    }
+    static Run run(const QStringList& arguments) { return run_cli(arguments); }
     /// Where no file may grow beyond so many blocks of a kilobyte.
     static Run run_with_little_room(int blocks, const QStringList& arguments) {
         QStringList quoted;
         for (const QString& argument : arguments) quoted << QStringLiteral("'%1'").arg(argument);
-        return run({QStringLiteral("-c"), QStringLiteral("trap '' XFSZ; ulimit -f %1; exec '%2' %3")
-                                              .arg(blocks)
-                                              .arg(QStringLiteral(MAVLO_CLI), quoted.join(QLatin1Char(' ')))},
-                   QStringLiteral("/bin/bash"));
+        return run_cli(
+            {QStringLiteral("-c"), QStringLiteral("trap '' XFSZ; ulimit -f %1; exec '%2' %3")
+                                       .arg(blocks)
+                                       .arg(QStringLiteral(MAVLO_CLI), quoted.join(QLatin1Char(' ')))},
+            QStringLiteral("/bin/bash"));
     }
     /// Of the pairs of a DXF drawing: every value of one group.
     std::multiset<QByteArray> of_group(const char* name, const QByteArray& group) const {
