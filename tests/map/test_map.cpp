@@ -44,6 +44,18 @@ FluxMap linear_map(double most = 200, int steps = 20) {
     return FluxMap(id, iq, points);
 }
 
+/// One function over a grid: values[j * x.size() + i] at y[j], x[i].
+class GridFunction {
+  public:
+    GridFunction(std::vector<double> x, std::vector<double> y, const std::vector<double>& values)
+        : m_functions(std::move(x), std::move(y),
+                      Eigen::Map<const Eigen::VectorXd>(values.data(), Eigen::Index(values.size()))) {}
+    double operator()(double x, double y) const { return m_functions.value(0, x, y); }
+
+  private:
+    GridFunctions m_functions;
+};
+
 /// No resistance, so that the limits are plain circles and ellipses.
 Machine lossless() {
     Machine m = machine_of({});

@@ -40,7 +40,7 @@ class FluxMap {
 
     Dq flux_linkage(Dq current) const;
     double torque(Dq current) const;
-    FluxPoint at(Dq current) const; ///< everything, interpolated (see GridFunction)
+    FluxPoint at(Dq current) const; ///< everything, interpolated (see GridFunctions)
 
   private:
     double value(std::size_t place, Dq current) const; ///< the number at this place of row()

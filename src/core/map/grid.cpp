@@ -80,57 +80,58 @@ GridFunctions::GridFunctions(std::vector<double> x, std::vector<double> y, const
     }
 }
 
-/// Where a point lies: its cell, what each number of the cell's four points counts in the value and in the
-/// slopes, and how far outside it is.
+/// Where a point lies: its cell, where in it, and how far outside the grid.
 struct GridFunctions::Place {
-    std::array<Eigen::Index, 4> point;
-    std::array<Eigen::RowVector4d, 4> value, over_x, over_y;
-    double beyond_x, beyond_y;
+    std::size_t i, j;
+    double tx, ty, hx, hy, beyond_x, beyond_y;
+
+    /// Of the four points of the cell.
+    static constexpr std::array<std::pair<std::size_t, std::size_t>, 4> points{
+        {{0, 0}, {1, 0}, {0, 1}, {1, 1}}};
+    using Along = std::array<double, 4>; ///< hermite(), or its slopes, along x or y
+    /// What the four numbers of a point count.
+    static Eigen::RowVector4d weights(const Along& x, const Along& y, std::pair<std::size_t, std::size_t> at) {
+        const auto [p, q] = at;
+        return {x[p] * y[q], x[p + 2] * y[q], x[p] * y[q + 2], x[p + 2] * y[q + 2]};
+    }
 };
 
 GridFunctions::Place GridFunctions::place(double x, double y) const {
     const double px = std::clamp(x, m_x.front(), m_x.back()), py = std::clamp(y, m_y.front(), m_y.back());
     const std::size_t i = interval(m_x, px), j = interval(m_y, py);
     const double hx = m_x[i + 1] - m_x[i], hy = m_y[j + 1] - m_y[j];
-    const auto a = hermite((px - m_x[i]) / hx, hx), b = hermite((py - m_y[j]) / hy, hy);
-    const auto da = hermite_slopes((px - m_x[i]) / hx, hx), db = hermite_slopes((py - m_y[j]) / hy, hy);
-    Place out;
-    out.beyond_x = x - px;
-    out.beyond_y = y - py;
-    const auto products = [](const auto& of_x, const auto& of_y, std::size_t p, std::size_t q) {
-        return Eigen::RowVector4d(of_x[p] * of_y[q], of_x[p + 2] * of_y[q], of_x[p] * of_y[q + 2],
-                                  of_x[p + 2] * of_y[q + 2]);
-    };
-    for (std::size_t q = 0; q < 2; ++q)
-        for (std::size_t p = 0; p < 2; ++p) {
-            const std::size_t n = 2 * q + p;
-            out.point[n] = Eigen::Index((j + q) * m_x.size() + i + p);
-            out.value[n] = products(a, b, p, q);
-            out.over_x[n] = products(da, b, p, q);
-            out.over_y[n] = products(a, db, p, q);
-        }
-    return out;
+    return {i, j, (px - m_x[i]) / hx, (py - m_y[j]) / hy, hx, hy, x - px, y - py};
+}
+
+Eigen::Index GridFunctions::corner(const Place& at, std::pair<std::size_t, std::size_t> point) const {
+    return 4 * Eigen::Index((at.j + point.second) * m_x.size() + at.i + point.first);
 }
 
 double GridFunctions::value(Eigen::Index k, double x, double y) const {
     const Place at = place(x, y);
-    double sum = 0;
-    for (std::size_t n = 0; n < 4; ++n) {
-        Eigen::RowVector4d weights = at.value[n];
-        if (at.beyond_x != 0) weights += at.beyond_x * at.over_x[n];
-        if (at.beyond_y != 0) weights += at.beyond_y * at.over_y[n];
-        sum += m_corners.row(k).segment<4>(4 * at.point[n]).dot(weights);
-    }
-    return sum;
+    const auto a = hermite(at.tx, at.hx), b = hermite(at.ty, at.hy);
+    const auto sum = [&](const Place::Along& of_x, const Place::Along& of_y) {
+        double total = 0;
+        for (const auto& point : Place::points)
+            total += m_corners.row(k).segment<4>(corner(at, point)).dot(Place::weights(of_x, of_y, point));
+        return total;
+    };
+    double out = sum(a, b);
+    if (at.beyond_x != 0) out += at.beyond_x * sum(hermite_slopes(at.tx, at.hx), b);
+    if (at.beyond_y != 0) out += at.beyond_y * sum(a, hermite_slopes(at.ty, at.hy));
+    return out;
 }
 
 Eigen::MatrixX3d GridFunctions::at(double x, double y) const {
     const Place at = place(x, y);
+    const auto a = hermite(at.tx, at.hx), b = hermite(at.ty, at.hy), da = hermite_slopes(at.tx, at.hx),
+               db = hermite_slopes(at.ty, at.hy);
     Eigen::MatrixX3d out = Eigen::MatrixX3d::Zero(count(), 3);
-    for (std::size_t n = 0; n < 4; ++n) {
+    for (const auto& point : Place::points) {
         Eigen::Matrix<double, 4, 3> weights;
-        weights << at.value[n].transpose(), at.over_x[n].transpose(), at.over_y[n].transpose();
-        out.noalias() += m_corners.middleCols<4>(4 * at.point[n]) * weights;
+        weights << Place::weights(a, b, point).transpose(), Place::weights(da, b, point).transpose(),
+            Place::weights(a, db, point).transpose();
+        out.noalias() += m_corners.middleCols<4>(corner(at, point)) * weights;
     }
     out.col(0) += at.beyond_x * out.col(1) + at.beyond_y * out.col(2);
     return out;

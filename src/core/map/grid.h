@@ -26,26 +26,13 @@ class GridFunctions {
   private:
     struct Place;
     Place place(double x, double y) const;
+    /// Where the numbers of a point of the cell begin.
+    Eigen::Index corner(const Place& at, std::pair<std::size_t, std::size_t> point) const;
     std::vector<double> m_x, m_y;
     Eigen::MatrixXd m_corners; ///< a row for each function; f, fx, fy, fxy of each point
 };
 
-/// One of them.
-class GridFunction {
-  public:
-    GridFunction() = default;
-    /// values[j * x.size() + i] at y[j], x[i]
-    GridFunction(std::vector<double> x, std::vector<double> y, const std::vector<double>& values)
-        : m_functions(std::move(x), std::move(y),
-                      Eigen::Map<const Eigen::VectorXd>(values.data(), Eigen::Index(values.size()))) {}
-
-    double operator()(double x, double y) const { return m_functions.value(0, x, y); }
-
-  private:
-    GridFunctions m_functions;
-};
-
-/// Slopes of a series at its points as GridFunction takes them.
+/// Slopes of a series at its points as GridFunctions takes them.
 std::vector<double> smooth_slopes(const std::vector<double>& x, const std::vector<double>& y);
 
 } // namespace mavlo
