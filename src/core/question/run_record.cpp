@@ -2,7 +2,6 @@
 
 #include "map/hdf5_set.h"
 
-#include <algorithm>
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -15,6 +14,11 @@ struct Columns {
     std::vector<double> angle, current, per_time, torque, linkage, coenergy, energy, functional, potential,
         inductance, after;
 };
+
+/// What is most of an entry: its potentials.
+double bytes_of(const FieldSolution& field) {
+    return double(sizeof(double) * field.potential.size());
+}
 
 } // namespace
 
@@ -75,7 +79,7 @@ bool RunRecord::load() {
         entry.field.functional = c.functional[k];
         m_entries.push_back(std::move(entry));
     }
-    m_bytes += 8.0 * double(c.potential.size());
+    for (const Entry& entry : m_entries) m_bytes += bytes_of(entry.field);
     m_next = 0;
     ++m_files;
     return true;
@@ -95,15 +99,18 @@ RunRecord::Entry* RunRecord::ahead() {
 /// files after it, are void.
 void RunRecord::diverge() {
     m_replays = false;
-    m_entries.resize(m_next);
-    m_next = 0;
     std::error_code error;
     for (int later = m_files + 1; std::filesystem::remove(file(later), error); ++later) {
     }
-    // The file in hand is written again with what of it holds.
-    if (m_files > 0) --m_files;
+    if (m_next == m_entries.size()) {
+        m_entries.clear();
+    } else { // the file in hand is written again with what of it holds
+        m_entries.resize(m_next);
+        --m_files;
+    }
+    m_next = 0;
     m_bytes_here = 0;
-    for (const Entry& entry : m_entries) m_bytes_here += 8.0 * double(entry.field.potential.size());
+    for (const Entry& entry : m_entries) m_bytes_here += bytes_of(entry.field);
     m_since = std::chrono::steady_clock::now();
 }
 
@@ -130,16 +137,16 @@ std::optional<std::vector<PortValues>> RunRecord::next_inductance() {
 }
 
 void RunRecord::add(const FieldQuery& query, const FieldSolution& field) {
-    if (!m_stem.empty()) push({query, field, {}});
+    push({query, field, {}});
 }
 
 void RunRecord::add(const std::vector<PortValues>& inductance) {
-    if (!m_stem.empty()) push({{}, {}, inductance});
+    push({{}, {}, inductance});
 }
 
 void RunRecord::push(Entry entry) {
-    const double bytes = 8.0 * double(entry.field.potential.size());
-    if (m_bytes + bytes > most_bytes) return;
+    const double bytes = bytes_of(entry.field);
+    if (m_stem.empty() || m_bytes + bytes > most_bytes) return;
     m_bytes += bytes;
     m_bytes_here += bytes;
     m_entries.push_back(std::move(entry));
