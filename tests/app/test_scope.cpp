@@ -130,6 +130,33 @@ class TestScope : public QObject {
         CLOSE(lines[1].curves[0].curve.y[0], 40, 1e-12);
         CLOSE(lines[1].curves[2].curve.y[0], -20, 1e-12); // W to U
     }
+    void a_delta_has_its_legs_by_the_line_currents() {
+        Answer delta = made_run();
+        const std::vector<double> t = delta.curves.front().x;
+        for (const auto& [name, y] : std::initializer_list<std::pair<const char*, std::vector<double>>>{
+                 {"line_current_u", {0, 0, 0, 0}},
+                 {"line_current_v", {0, -20, -20, -8}},
+                 {"line_current_w", {0, 20, 20, 8}}})
+            delta.curves.push_back({name, "A", "time", "s", t, y});
+        const auto record = TimeRecord::of(delta), star = TimeRecord::of(made_run());
+        QVERIFY(record->is_delta() && !star->is_delta());
+        CLOSE(star->at(0.25).line[1], -5, 1e-12);
+        CLOSE(record->at(0.25).current[1], -5, 1e-12);
+        CLOSE(record->at(0.25).line[1], -10, 1e-12);
+        const auto phases = strips_of(*record, false), lines = strips_of(*record, true);
+        CLOSE(phases[2].curves[1].curve.y[1], -10, 1e-12);
+        CLOSE(lines[2].curves[1].curve.y[1], -20, 1e-12);
+        QCOMPARE(lines[1].curves[0].curve.y, phases[1].curves[0].curve.y); // the phases lie between the lines
+        Schematic schematic;
+        schematic.resize(268, 180);
+        schematic.set_supply("blocks", 20, true);
+        schematic.show_moment(record->at(0.25));
+        // U's leg carries nothing here, though its phase does.
+        QCOMPARE(schematic.conducting(), QStringList({"V lower switch", "W lower diode"}));
+        const QImage in_delta = schematic.grab().toImage();
+        schematic.set_supply("blocks", 20);
+        QVERIFY(schematic.grab().toImage() != in_delta);
+    }
     void the_same_by_the_map_and_on_fields_stands_side_by_side() {
         WindowFixture f;
         f.window->show_bench("ask");

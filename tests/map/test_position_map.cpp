@@ -185,7 +185,9 @@ class TestPositionMap : public QObject {
     void what_phases_have_in_common_meets_its_own_inductance() {
         const MapMachine machine(wavy_map());
         constexpr double series = 1e-4, common = 7e-4;
-        const PhasePorts ports(machine, series, common, 5);
+        const WithZeroSequence whole(machine, common, 5);
+        const WithSeriesInductance phases(whole, series);
+        const PhasePorts ports(phases);
         const Eigen::Vector3d star(9, -14, 5), all = Eigen::Vector3d::Constant(2);
         const PortState one = ports.at(0.4, star), other = ports.at(0.4, star + all);
         for (int k = 0; k < 3; ++k) {

@@ -108,6 +108,47 @@ class TestSupplyRun : public QObject {
         const double most = supply == "blocks" ? 4 : 4 + 0.75;
         for (double i : current->y) QVERIFY(std::abs(i) <= most + 0.05);
     }
+    void a_delta_agrees_on_maps_fields_and_as_an_own_circuit_data() {
+        QTest::addColumn<QString>("supply");
+        for (const char* supply : {"sine-voltage", "six-step", "rectifier"}) QTest::newRow(supply) << supply;
+    }
+    /// Concentrated coils have much third harmonic: its current is a third of the phases' here.
+    void a_delta_agrees_on_maps_fields_and_as_an_own_circuit() {
+        QFETCH(QString, supply);
+        Design design = surface();
+        design.texts["winding.connection"] = "delta";
+        design.circuits["sources"] = "VA a 0 sin(0 -17.3205 125 0 0 -30)\nVB b 0 sin(0 -17.3205 125 0 0 -150)\n"
+                                     "VC c 0 sin(0 -17.3205 125 0 0 -270)\nX1 a b phase_1\nX2 b c phase_2\n"
+                                     "X3 c a phase_3\n";
+        const With with{{"supply", supply.toStdString()},
+                        {"voltage", "30 V"},
+                        {"dc_voltage", supply == "rectifier" ? "5 V" : "30 V"},
+                        {"voltage_angle", supply == "six-step" ? "20 deg" : "0 deg"},
+                        {"points", "180"},
+                        {"speed", "1500 rpm"}};
+        const auto map = asked("in-time", design, with),
+                   field = asked("in-time", design, and_also(with, {{"method", "field"}}));
+        if (!map) QFAIL(to_string(map.problems().front()).c_str());
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        qInfo("torque %.5g by map, %.5g on fields; phase %.5g, %.5g A, line %.5g, %.5g A; unaccounted %.2g",
+              of(map, "torque_mean"), of(field, "torque_mean"), of(map, "current_rms"),
+              of(field, "current_rms"), of(map, "line_current_rms"), of(field, "line_current_rms"),
+              of(field, "power_unaccounted"));
+        CLOSE(of(field, "torque_mean"), of(map, "torque_mean"), 0.01 * std::abs(of(map, "torque_mean")) + 5e-3);
+        CLOSE(of(field, "current_rms") / of(map, "current_rms"), 1, 0.01);
+        CLOSE(of(field, "line_current_rms") / of(map, "line_current_rms"), 1, 0.03);
+        QVERIFY(std::abs(of(field, "power_unaccounted")) < 5e-3);
+        // The phases lie between the lines.
+        const Curve *voltage = field->curve("voltage_u"), *line = field->curve("voltage_uv");
+        for (std::size_t k = 0; k < voltage->y.size(); ++k) CLOSE(voltage->y[k], line->y[k], 1e-9);
+        if (supply != "sine-voltage") return;
+        const auto own =
+            asked("in-time", design,
+                  {{"supply", "own"}, {"circuit", "sources"}, {"points", "180"}, {"speed", "1500 rpm"}});
+        if (!own) QFAIL(to_string(own.problems().front()).c_str());
+        CLOSE(of(own, "torque_mean"), of(map, "torque_mean"), 2e-3);
+        CLOSE(of(own, "current_rms") / of(map, "current_rms"), 1, 2e-3);
+    }
     void load_takes_what_a_supply_drives() {
         const With supply{{"supply", "sine-voltage"},
                           {"voltage", "30 V"},
@@ -148,11 +189,11 @@ class TestSupplyRun : public QObject {
         CLOSE(std::sqrt(square) / of(run, "current_rms"), 1, 0.01);
     }
     void load_on_a_supply_says_what_it_cannot() {
-        Design delta = surface();
-        delta.texts["winding.connection"] = "delta";
+        Design open = surface();
+        open.texts["winding.connection"] = "open";
         const With six{{"supply", "six-step"}};
         const std::vector<std::tuple<Design, With, std::string>> wrong{
-            {delta, six, "winding.connection"},
+            {open, six, "winding.connection"},
             {surface(), and_also(six, {{"speed", "0 rpm"}}), "--with speed"},
             {surface(), and_also(six, {{"skew", "5 deg"}}), "--with skew"},
             {surface(), and_also(six, {{"open_phase", "2"}}), "--with supply"},

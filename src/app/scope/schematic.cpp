@@ -34,8 +34,9 @@ Schematic::Schematic(QWidget* parent)
     setObjectName(QStringLiteral("schematic"));
 }
 
-void Schematic::set_supply(const std::string& supply, double largest_current) {
+void Schematic::set_supply(const std::string& supply, double largest_current, bool delta) {
     m_supply = supply;
+    m_delta = delta;
     m_largest = largest_current > 0 ? largest_current : 1;
     update();
 }
@@ -44,6 +45,10 @@ void Schematic::show_moment(const Moment& moment) {
     m_moment = moment;
     setAccessibleDescription(conducting().join(QStringLiteral(", ")));
     update();
+}
+
+bool Schematic::carries(const std::vector<double>& currents, std::size_t k) const {
+    return std::abs(currents[k]) > none * m_largest;
 }
 
 /// What is far smaller than the largest current is none.
@@ -55,8 +60,8 @@ QStringList Schematic::conducting() const {
     if (is_half_bridges()) return conducting_of_half_bridges();
     QStringList out;
     for (std::size_t k = 0; is_bridge() && k < 3; ++k) {
-        if (std::abs(m_moment.current[k]) < none * m_largest) continue;
-        const LegPath path = leg_path((*m_moment.gates)[k], m_moment.current[k]);
+        if (!carries(m_moment.line, k)) continue;
+        const LegPath path = leg_path((*m_moment.gates)[k], m_moment.line[k]);
         out << QStringLiteral("%1 %2 %3")
                    .arg(QString::fromLatin1(phase_names[k]), path.upper ? tr("upper") : tr("lower"),
                         path.by_switch ? tr("switch") : tr("diode"));
@@ -83,9 +88,9 @@ void Schematic::paint_bridge(QPainter& painter, const std::array<QPointF, 3>& le
                      tr("link %1 A").arg(shown(m_moment.dc_current), 0, 'g', 3));
     const double half = (lower_device - upper_device) * h / 4;
     for (std::size_t k = 0; k < 3; ++k) {
-        const bool flows = std::abs(m_moment.current[k]) > none * m_largest;
+        const bool flows = carries(m_moment.line, k);
         const int gate = (*m_moment.gates)[k];
-        const LegPath path = leg_path(gate, m_moment.current[k]);
+        const LegPath path = leg_path(gate, m_moment.line[k]);
         const double x = legs[k].x();
         for (const bool up : {true, false}) {
             const bool lit = flows && path.upper == up;
@@ -108,7 +113,7 @@ void Schematic::paint_sources(QPainter& painter, const std::array<QPointF, 3>& l
     painter.drawLine(QPointF(legs[0].x(), top_rail * h), QPointF(legs[2].x(), top_rail * h));
     for (std::size_t k = 0; k < 3; ++k) {
         const double x = legs[k].x();
-        painter.setPen(wire(std::abs(m_moment.current[k]) > none * m_largest));
+        painter.setPen(wire(carries(m_moment.line, k)));
         painter.setBrush(Qt::NoBrush);
         if (shorted) {
             painter.drawLine(QPointF(x, top_rail * h), QPointF(x, middle * h));
@@ -130,37 +135,76 @@ void Schematic::paint_sources(QPainter& painter, const std::array<QPointF, 3>& l
 
 void Schematic::paint_machine(QPainter& painter, const std::array<QPointF, 3>& legs) const {
     const double h = height();
-    const QPointF centre(legs[1].x(), star * h);
+    std::array<QPointF, 3> ends;
     for (std::size_t k = 0; k < 3; ++k) {
         const double x = legs[k].x(), bend = x + 22;
-        const bool flows = std::abs(m_moment.current[k]) > none * m_largest;
-        painter.setPen(wire(flows));
+        ends[k] = {bend, machine * h - 9};
+        painter.setPen(wire(carries(m_moment.line, k)));
         // Out beside the lower device, past the rail, into the winding.
-        painter.drawPolyline(
-            QPolygonF{QPointF(x, middle * h), QPointF(bend, middle * h), QPointF(bend, machine * h - 9)});
+        painter.drawPolyline(QPolygonF{QPointF(x, middle * h), QPointF(bend, middle * h), ends[k]});
+    }
+    if (m_delta)
+        paint_delta(painter, ends);
+    else
+        paint_star(painter, ends);
+    for (std::size_t k = 0; k < 3; ++k)
+        paint_arrow(painter, {ends[k].x(), (middle + bottom_rail) / 2 * h}, int(k));
+}
+
+void Schematic::paint_star(QPainter& painter, const std::array<QPointF, 3>& ends) const {
+    const double y = star * height(), centre = ends[1].x();
+    for (std::size_t k = 0; k < 3; ++k) {
         painter.setPen(QPen(theme().phase[k], 2));
-        QPainterPath coil(QPointF(bend, machine * h - 9));
-        for (int n = 0; n < 3; ++n) coil.arcTo(QRectF(bend - 3, machine * h - 9 + 6 * n, 6, 6), 90, -180);
+        QPainterPath coil(ends[k]);
+        for (int n = 0; n < 3; ++n) coil.arcTo(QRectF(ends[k].x() - 3, ends[k].y() + 6 * n, 6, 6), 90, -180);
         painter.drawPath(coil);
-        painter.setPen(wire(flows));
-        painter.drawPolyline(QPolygonF{QPointF(bend, machine * h + 9), QPointF(bend, star * h),
-                                       QPointF(centre.x() + 22, star * h)});
-        painter.setPen(theme().phase[k]);
-        painter.setFont(small_font());
-        painter.drawText(QRectF(bend + 6, machine * h - 16, 60, 32), Qt::AlignLeft | Qt::AlignVCenter,
-                         QStringLiteral("%1\n%2 A")
-                             .arg(QString::fromLatin1(phase_names[k]))
-                             .arg(shown(m_moment.current[k]), 0, 'g', 3));
-        paint_arrow(painter, {bend, (middle + bottom_rail) / 2 * h}, int(k));
+        painter.setPen(wire(carries(m_moment.current, k)));
+        painter.drawPolyline(QPolygonF{ends[k] + QPointF(0, 18), QPointF(ends[k].x(), y), QPointF(centre, y)});
+        paint_phase_words(painter, QRectF(ends[k].x() + 6, ends[k].y() - 7, 60, 32),
+                          Qt::AlignLeft | Qt::AlignVCenter, k, QStringLiteral("\n"));
     }
     painter.setBrush(theme().soft);
     painter.setPen(Qt::NoPen);
-    painter.drawEllipse(centre + QPointF(22, 0), 2.5, 2.5);
+    painter.drawEllipse(QPointF(centre, y), 2.5, 2.5);
+}
+
+/// Phase U from terminal U to V, V on to W, and W back below them.
+void Schematic::paint_delta(QPainter& painter, const std::array<QPointF, 3>& ends) const {
+    const double below = star * height() - 4;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const QPointF from = ends[k], to = ends[(k + 1) % 3], down(0, k == 2 ? below - from.y() : 0),
+                      centre = (from + to) / 2 + down;
+        const double side = from.x() < to.x() ? 1 : -1;
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(wire(carries(m_moment.current, k)));
+        painter.drawPolyline(QPolygonF{from, from + down, centre - QPointF(9 * side, 0)});
+        painter.drawPolyline(QPolygonF{centre + QPointF(9 * side, 0), to + down, to});
+        painter.setPen(QPen(theme().phase[k], 2));
+        QPainterPath coil(centre - QPointF(9, 0));
+        for (int n = 0; n < 3; ++n) coil.arcTo(QRectF(centre.x() - 9 + 6 * n, centre.y() - 3, 6, 6), 180, -180);
+        painter.drawPath(coil);
+        paint_phase_words(painter, QRectF(centre.x() - 40, centre.y() + 4, 80, 15), Qt::AlignCenter, k,
+                          QStringLiteral(" "));
+    }
+    painter.setBrush(theme().soft);
+    painter.setPen(Qt::NoPen);
+    for (const QPointF& end : ends) painter.drawEllipse(end, 2.5, 2.5);
+}
+
+/// A phase's name and current.
+void Schematic::paint_phase_words(QPainter& painter, const QRectF& where, int alignment, std::size_t phase,
+                                  const QString& between) const {
+    painter.setPen(theme().phase[phase]);
+    painter.setFont(small_font());
+    painter.drawText(where, alignment,
+                     QStringLiteral("%1%2%3 A")
+                         .arg(QString::fromLatin1(phase_names[phase]), between)
+                         .arg(shown(m_moment.current[phase]), 0, 'g', 3));
 }
 
 /// As long as the current is, into the machine downwards.
 void Schematic::paint_arrow(QPainter& painter, QPointF at, int phase) const {
-    const double share = m_moment.current[std::size_t(phase)] / m_largest;
+    const double share = m_moment.line[std::size_t(phase)] / m_largest;
     if (std::abs(share) < 0.02) return;
     const double half = share * 0.13 * height();
     painter.setPen(QPen(theme().phase[std::size_t(phase)], 2.4));

@@ -12,7 +12,7 @@ class Schematic : public QWidget {
   public:
     explicit Schematic(QWidget* parent = nullptr);
     /// `supply`: the question's word; arrows are as long as a current is of the largest.
-    void set_supply(const std::string& supply, double largest_current);
+    void set_supply(const std::string& supply, double largest_current, bool delta = false);
     void show_moment(const Moment& moment);
     /// Names of what conducts, for tests and readers of the screen: "U upper switch", "V lower diode".
     QStringList conducting() const;
@@ -24,7 +24,12 @@ class Schematic : public QWidget {
     void paint_bridge(QPainter& painter, const std::array<QPointF, 3>& legs) const;
     void paint_sources(QPainter& painter, const std::array<QPointF, 3>& legs) const;
     void paint_machine(QPainter& painter, const std::array<QPointF, 3>& legs) const;
+    void paint_star(QPainter& painter, const std::array<QPointF, 3>& ends) const;
+    void paint_delta(QPainter& painter, const std::array<QPointF, 3>& ends) const;
+    void paint_phase_words(QPainter& painter, const QRectF& where, int alignment, std::size_t phase,
+                           const QString& between) const;
     void paint_arrow(QPainter& painter, QPointF at, int phase) const;
+    bool carries(const std::vector<double>& currents, std::size_t k) const;
     double shown(double current) const;
     void paint_half_bridges(QPainter& painter) const;
     void paint_half_bridge(QPainter& painter, std::size_t phase, double left, double right) const;
@@ -35,6 +40,7 @@ class Schematic : public QWidget {
 
     std::string m_supply;
     double m_largest = 1;
+    bool m_delta = false;
     Moment m_moment;
 };
 

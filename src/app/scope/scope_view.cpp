@@ -19,9 +19,10 @@ constexpr int frame_ms = 40, frames_of_a_run = 250;
 
 double largest_current(const TimeRecord& record) {
     double largest = 0;
-    for (std::size_t k = 0; k < record.phases(); ++k)
-        for (double i : record.answer().curve("current_" + phase_suffix(k))->y)
-            largest = std::max(largest, std::abs(i));
+    for (const char* name : {"current_", "line_current_"})
+        for (std::size_t k = 0; k < record.phases(); ++k)
+            if (const Curve* curve = record.answer().curve(name + phase_suffix(k)))
+                for (double i : curve->y) largest = std::max(largest, std::abs(i));
     return largest;
 }
 
@@ -70,7 +71,6 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     m_play->setCheckable(true);
     m_lines->setObjectName(QStringLiteral("scope_lines"));
     m_lines->setCheckable(true);
-    m_lines->setToolTip(tr("Between the terminals instead of over the phases"));
     frames->setToolTip(tr("The scope at evenly spaced instants, as numbered PNG"));
     tools->addStretch();
     right->addLayout(tools);
@@ -101,8 +101,11 @@ void ScopeView::show_record(const TimeRecord& record, bool fresh) {
     m_stale->setVisible(!fresh);
     const bool has_lines = record.phases() == 3 && record.supply() != half_bridge_supply;
     m_lines->setVisible(has_lines);
+    m_lines->setText(record.is_delta() ? tr("Line currents") : tr("Line voltages"));
+    m_lines->setToolTip(record.is_delta() ? tr("Into the terminals instead of in the phases")
+                                          : tr("Between the terminals instead of over the phases"));
     if (!has_lines) m_lines->setChecked(false);
-    m_schematic->set_supply(record.supply(), largest_current(record));
+    m_schematic->set_supply(record.supply(), largest_current(record), record.is_delta());
     m_strips->show_strips(strips_of(record, m_lines->isChecked()));
     if (m_strips->cursor() == 0)
         m_strips->set_cursor(0.1 * record.duration()); // where it is seen

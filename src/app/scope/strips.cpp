@@ -51,8 +51,11 @@ std::vector<StripCurve> between_lines(const Answer& answer) {
 
 } // namespace
 
-std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
+std::vector<Strip> strips_of(const TimeRecord& record, bool at_terminals) {
     const Answer& a = record.answer();
+    // In delta the phases have the terminals' voltages, in star their currents.
+    const bool line_voltages = at_terminals && !record.is_delta(),
+               line_currents = at_terminals && record.is_delta();
     std::vector<Strip> strips;
     const bool half_bridges = record.supply() == half_bridge_supply;
     const QStringList states =
@@ -62,7 +65,10 @@ std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages) {
         strips.push_back({QObject::tr("gates"), {}, of_phases(a, "gate_"), true, 1, states});
     strips.push_back({line_voltages ? QObject::tr("line voltage") : QObject::tr("phase voltage"),
                       QStringLiteral("V"), line_voltages ? between_lines(a) : of_phases(a, "voltage_")});
-    strips.push_back({QObject::tr("current"), QStringLiteral("A"), of_phases(a, "current_")});
+    strips.push_back({line_currents       ? QObject::tr("line current")
+                      : record.is_delta() ? QObject::tr("phase current")
+                                          : QObject::tr("current"),
+                      QStringLiteral("A"), of_phases(a, line_currents ? "line_current_" : "current_")});
     strips.push_back(
         {QObject::tr("torque"), QStringLiteral("N·m"), {{*a.curve("torque"), {}, theme().accent}}});
     if (const Curve* dc = a.curve("dc_current"))

@@ -32,7 +32,7 @@ struct Strip {
 
 /// What is drawn of a run: gates (where there are any), voltages of the phases or between the lines, currents,
 /// torque, the link's current.
-std::vector<Strip> strips_of(const TimeRecord& record, bool line_voltages);
+std::vector<Strip> strips_of(const TimeRecord& record, bool at_terminals);
 /// Currents and torque of a run that goes on.
 std::vector<Strip> growing_strips(const std::vector<Curve>& curves);
 

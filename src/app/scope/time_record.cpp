@@ -84,6 +84,9 @@ Moment TimeRecord::at(double time) const {
     m.torque = value_at(*m_answer.curve("torque"), m.time);
     for (std::size_t k = 0; k < m_phases; ++k)
         m.current.push_back(value_at(*m_answer.curve("current_" + phase_suffix(k)), m.time));
+    m.line = m.current;
+    for (std::size_t k = 0; is_delta() && k < m_phases; ++k)
+        m.line[k] = value_at(*m_answer.curve("line_current_" + phase_suffix(k)), m.time);
     if (!has_bridge()) return m;
     m.gates.emplace();
     for (std::size_t k = 0; k < m_phases; ++k)

@@ -13,7 +13,8 @@ namespace mavlo::app {
 /// What stands at one instant.
 struct Moment {
     double time = 0, rotor_angle = 0; ///< s; mechanical, rad
-    std::vector<double> current;
+    std::vector<double> current,      ///< of the phases, A
+        line;                         ///< into the terminals, A: in star the same
     /// Of each leg (see Gates), of half-bridges 1: both switches, 0: the lower one, -1: none; none without a
     /// bridge.
     std::optional<std::vector<int>> gates;
@@ -34,6 +35,8 @@ class TimeRecord {
     /// What feeds the machine, by the question's word.
     const std::string& supply() const { return m_answer.inputs.at("supply"); }
     std::size_t phases() const { return m_phases; }
+    /// Whether its phases lie between terminals.
+    bool is_delta() const { return m_answer.curve("line_current_u") != nullptr; }
     bool has_bridge() const { return m_answer.curve("gate_u") != nullptr; }
 
   private:

@@ -20,6 +20,7 @@ class Finder {
            const TransientOptions& transient, const SteadyOptions& options)
         : m_run(machine, clock, std::move(supply), transient)
         , m_period(clock.period())
+        , m_delta(transient.delta)
         , m_options(options) {}
 
     Result<SteadyRun> run() {
@@ -49,28 +50,28 @@ class Finder {
         return std::nullopt;
     }
 
-    /// After a period from these currents (phases U and V; W carries the rest).
-    Result<Eigen::Vector2d> after(const Eigen::Vector2d& x) {
+    /// After a period from these currents.
+    Result<FreeCurrents> after(const FreeCurrents& x) {
         Transient trial(m_run);
-        trial.set_currents(star_currents(x));
+        trial.set_currents(all_currents(x));
         if (auto problem = trial.run(trial.time() + m_period, nullptr)) return *problem;
         ++m_out.periods;
-        return free_currents(trial.currents());
+        return free_currents(trial.currents(), m_delta);
     }
 
     std::optional<Problem> shoot() {
-        Eigen::Vector2d x = free_currents(m_run.currents());
+        FreeCurrents x = free_currents(m_run.currents(), m_delta);
         const double largest = m_largest;
         for (int n = 0; n < most_newton && m_out.change > m_options.tolerance; ++n) {
             const auto f = after(x);
             if (!f) return f.problems().front();
-            const auto change = shooting_step([this](const Eigen::Vector2d& from) { return after(from); }, x,
-                                              *f, *f - x, 1e-4 * largest);
+            const auto change = shooting_step([this](const FreeCurrents& from) { return after(from); }, x, *f,
+                                              *f - x, 1e-4 * largest);
             if (!change) return change.problems().front();
             if (!change->allFinite() || change->cwiseAbs().maxCoeff() > 1e3 * m_largest) break;
-            m_run.set_currents(star_currents(x + *change));
+            m_run.set_currents(all_currents(x + *change));
             if (auto problem = forward()) return problem;
-            x = free_currents(m_run.currents());
+            x = free_currents(m_run.currents(), m_delta);
         }
         return std::nullopt;
     }
@@ -83,6 +84,7 @@ class Finder {
 
     Transient m_run;
     double m_period, m_largest = 1e-9;
+    bool m_delta;
     SteadyOptions m_options;
     SteadyRun m_out;
 };
@@ -121,7 +123,7 @@ Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, s
 double link_current(const TransientSample& sample) {
     double sum = 0;
     for (std::size_t k = 0; k < 3; ++k) {
-        const double i = sample.current[Eigen::Index(k)];
+        const double i = sample.line[Eigen::Index(k)];
         if (leg_path(sample.gates[k], i).upper) sum += i;
     }
     return sum;
@@ -146,6 +148,8 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
         f.current_rms[k] = std::sqrt(mean_of_product(run, current, current));
     }
     const auto line = [](const TransientSample& s) { return s.potential[0] - s.potential[1]; };
+    const auto line_current = [](const TransientSample& s) { return s.line[0]; };
+    f.line_current_rms = std::sqrt(mean_of_product(run, line_current, line_current));
     f.line_voltage_rms = std::sqrt(mean_of_product(run, line, line));
     f.copper = resistance * f.current_rms.squaredNorm();
     if (bridge) {
@@ -155,7 +159,7 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
             return mean_of(run, [&](const TransientSample& s) {
                 double sum = 0;
                 for (std::size_t k = 0; k < 3; ++k) {
-                    const double i = s.current[Eigen::Index(k)];
+                    const double i = s.line[Eigen::Index(k)];
                     if (leg_path(s.gates[k], i).by_switch == of_switches)
                         sum += leg_loss(*bridge, s.gates[k], i);
                 }
@@ -169,7 +173,7 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
         for (int k = 0; k < 3; ++k)
             f.input_power += mean_of_product(
                 run, [k](const TransientSample& s) { return s.current[k]; },
-                [k](const TransientSample& s) { return s.potential[k]; });
+                [k](const TransientSample& s) { return s.voltage[k]; });
     }
     return f;
 }

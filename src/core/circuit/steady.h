@@ -23,7 +23,7 @@ struct SteadyRun {
     bool is_part = false;  ///< the window was unfolded from a sixth of a period
 };
 
-/// Scheduled supplies: Newton's method on the two currents at the period's start (shooting; T.J. Aprille, T.N.
+/// Scheduled supplies: Newton's method on the free currents at the period's start (shooting; T.J. Aprille, T.N.
 /// Trick, Proc. IEEE 60, 1972), from a few periods run plainly. Others are run until a period repeats, or for
 /// long enough that what remains is their own wandering.
 Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
@@ -37,6 +37,7 @@ struct WindowFigures {
     double torque_mean = 0, torque_peak_to_peak = 0;
     Eigen::Vector3d current_rms = Eigen::Vector3d::Zero();
     double current_peak = 0;         ///< of phase U
+    double line_current_rms = 0;     ///< into terminal U
     double line_voltage_rms = 0;     ///< between U and V
     double dc_current_mean = 0;      ///< into the bridge
     double input_power = 0;          ///< of the link, or of the sources

@@ -14,7 +14,8 @@ namespace mavlo {
 /// Time and angle of a run at constant speed: angle = omega t, the d axis on phase U at 0.
 struct Clock {
     double omega = 0; ///< rad/s, electrical; positive
-    double angle(double t) const { return omega * t; }
+    double ahead = 0; ///< rad, of a supply whose terminals are not the phases
+    double angle(double t) const { return omega * t + ahead; }
     double period() const;
 };
 

@@ -1,5 +1,7 @@
 #include "circuit/transient.h"
 
+#include "circuit/delta.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -29,7 +31,7 @@ Transient::Transient(const Transient& other)
 
 void Transient::feed_by(std::unique_ptr<Supply> supply) {
     m_supply = std::move(supply);
-    m_supply->at_edge(m_t, m_current);
+    m_supply->at_edge(m_t, of_legs(m_current));
     choose_ways();
 }
 
@@ -64,35 +66,48 @@ Transient::Slope Transient::slope(double t, const Currents& i, const Ways& ways)
     for (int k = 0; k < 3; ++k)
         if (ways[std::size_t(k)] != Way::None) on[std::size_t(n++)] = k;
     out.conducting = n;
-    if (n >= 2) {
-        // Unknown: the rates, and the star point's potential.
-        Eigen::Matrix4d a = Eigen::Matrix4d::Zero();
-        Eigen::Vector4d b = Eigen::Vector4d::Zero();
+    if (n < 2) n = 0; // a current needs a way back
+    // Unknown: the legs' rates and the star point's potential, and what goes round a delta.
+    const int star = n, legs = n > 0 ? n + 1 : 0, all = legs + (m_options.delta ? 1 : 0);
+    if (all > 0) {
+        Eigen::Matrix<double, 5, 5> a = Eigen::Matrix<double, 5, 5>::Zero();
+        Eigen::Matrix<double, 5, 1> b = Eigen::Matrix<double, 5, 1>::Zero();
+        const Currents leg = of_legs(i);
         for (int r = 0; r < n; ++r) {
             const int k = on[std::size_t(r)];
             const LegLaw& law = laws[std::size_t(k)];
             const bool outwards = ways[std::size_t(k)] == Way::Out;
             const double source =
-                outwards ? law.out - law.out_resistance * i[k] : law.in - law.in_resistance * i[k];
+                outwards ? law.out - law.out_resistance * leg[k] : law.in - law.in_resistance * leg[k];
             for (int c = 0; c < n; ++c) a(r, c) = state.inductance(k, on[std::size_t(c)]);
-            a(r, n) = 1;
-            a(n, r) = 1;
-            b[r] = source - m_options.resistance * i[k] - m_clock.omega * state.slope[k];
+            a(r, star) = 1;
+            a(star, r) = 1;
+            b[r] = source - leg_resistance() * leg[k] - m_clock.omega * state.slope[k];
         }
-        const Eigen::VectorXd x = a.topLeftCorner(n + 1, n + 1).fullPivLu().solve(b.head(n + 1));
+        if (m_options.delta) {
+            for (int r = 0; r < n; ++r) {
+                a(r, legs) = state.inductance.row(on[std::size_t(r)]).sum();
+                a(legs, r) = state.inductance.col(on[std::size_t(r)]).mean();
+            }
+            a(legs, legs) = state.inductance.sum() / 3;
+            b[legs] = -m_options.resistance * i.mean() - m_clock.omega * state.slope.mean();
+        }
+        const Eigen::VectorXd x = a.topLeftCorner(all, all).fullPivLu().solve(b.head(all));
         for (int r = 0; r < n; ++r) out.rate[on[std::size_t(r)]] = x[r];
-        out.star = x[n];
+        if (n > 0) out.star = x[star];
+        if (m_options.delta) out.round = x[legs];
     }
+    const Currents rate = out.rate.array() + out.round;
     for (int k = 0; k < 3; ++k)
-        out.open[k] = state.inductance.row(k).dot(out.rate) + m_clock.omega * state.slope[k];
+        out.open[k] = state.inductance.row(k).dot(rate) + m_clock.omega * state.slope[k];
     return out;
 }
 
-double Transient::potential(std::size_t leg, const LegLaw& law, const Currents& i, const Ways& ways,
+double Transient::potential(std::size_t leg, const LegLaw& law, const Currents& legs, const Ways& ways,
                             const Slope& s) const {
     const auto k = Eigen::Index(leg);
-    if (ways[leg] == Way::Out) return law.out - law.out_resistance * i[k];
-    if (ways[leg] == Way::In) return law.in - law.in_resistance * i[k];
+    if (ways[leg] == Way::Out) return law.out - law.out_resistance * legs[k];
+    if (ways[leg] == Way::In) return law.in - law.in_resistance * legs[k];
     return s.star + s.open[k];
 }
 
@@ -117,9 +132,10 @@ double Transient::violation(const Ways& ways) const {
     if (s.conducting == 1) return 1e300; // a current needs a way back
     double worst = beyond_rails(m_t, ways, s);
     const double scale = 1e-6 * m_clock.period(); // A a volt, so that rates and potentials compare
+    const Currents leg = of_legs(m_current);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
-        if (std::abs(m_current[index]) > tiny_current) continue;
+        if (std::abs(leg[index]) > tiny_current) continue;
         if (ways[k] == Way::Out) worst = std::max(worst, -s.rate[index] * scale);
         if (ways[k] == Way::In) worst = std::max(worst, s.rate[index] * scale);
     }
@@ -129,11 +145,12 @@ double Transient::violation(const Ways& ways) const {
 void Transient::choose_ways() {
     std::vector<std::size_t> free;
     Ways ways;
+    const double round = going_round(m_current);
     for (std::size_t k = 0; k < 3; ++k) {
-        const double i = m_current[Eigen::Index(k)];
+        const double i = m_current[Eigen::Index(k)] - round;
         ways[k] = i > tiny_current ? Way::Out : i < -tiny_current ? Way::In : Way::None;
         if (ways[k] == Way::None) {
-            m_current[Eigen::Index(k)] = 0;
+            m_current[Eigen::Index(k)] = round;
             free.push_back(k);
         }
     }
@@ -160,7 +177,10 @@ void Transient::choose_ways() {
 }
 
 Currents Transient::stepped(const Currents& from, double t, double h) const {
-    const auto f = [&](double at, const Currents& i) { return slope(at, i, m_ways).rate; };
+    const auto f = [&](double at, const Currents& i) -> Currents {
+        const Slope s = slope(at, i, m_ways);
+        return s.rate.array() + s.round;
+    };
     const Currents a = f(t, from), b = f(t + h / 2, from + h / 2 * a), c = f(t + h / 2, from + h / 2 * b),
                    d = f(t + h, from + h * c);
     return from + h / 6 * (a + 2 * b + 2 * c + d);
@@ -170,38 +190,43 @@ Currents Transient::stepped(const Currents& from, double t, double h) const {
 /// bound.
 bool Transient::bound_crossed(double t, const Currents& i, const Currents& before, double from) const {
     const auto laws = m_supply->legs(t);
+    const Currents leg = of_legs(i);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
         if (laws[k].both_ways()) continue; // the current passes zero and nothing happens
-        if (m_ways[k] == Way::Out && i[index] < -tiny_current) return true;
-        if (m_ways[k] == Way::In && i[index] > tiny_current) return true;
+        if (m_ways[k] == Way::Out && leg[index] < -tiny_current) return true;
+        if (m_ways[k] == Way::In && leg[index] > tiny_current) return true;
     }
     constexpr double volt = 1e-9;
     const bool open = std::find(m_ways.begin(), m_ways.end(), Way::None) != m_ways.end();
     if (open && beyond_rails(t, m_ways, slope(t, i, m_ways)) > volt) return true;
     for (int w = 0; w < m_supply->watches(); ++w)
-        if (m_supply->watch(w, from, before) <= 0 && m_supply->watch(w, t, i) > 0) return true;
+        if (m_supply->watch(w, from, of_legs(before)) <= 0 && m_supply->watch(w, t, leg) > 0) return true;
     return false;
 }
 
 /// At an event: bounds tell the supply, currents that have reached zero are zero, and ways are chosen anew.
 void Transient::settle() {
+    const double round = going_round(m_current);
+    Currents leg = of_legs(m_current);
+    const Currents before = of_legs(m_before);
     for (int w = 0; w < m_supply->watches(); ++w)
-        if (m_supply->watch(w, m_t, m_current) > 0) m_supply->on_watch(w, m_t, m_current);
+        if (m_supply->watch(w, m_t, leg) > 0) m_supply->on_watch(w, m_t, leg);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
         const bool through =
-            (m_ways[k] == Way::Out && m_current[index] <= 0) || (m_ways[k] == Way::In && m_current[index] >= 0);
-        if (!through || m_before[index] == m_current[index]) continue;
+            (m_ways[k] == Way::Out && leg[index] <= 0) || (m_ways[k] == Way::In && leg[index] >= 0);
+        if (!through || before[index] == leg[index]) continue;
         // What it has gone too far is given to the others, so that the sum stays.
-        const double over = m_current[index];
-        m_current[index] = 0;
+        const double over = leg[index];
+        leg[index] = 0;
         for (std::size_t j = 0; j < 3; ++j)
             if (j != k && m_ways[j] != Way::None) {
-                m_current[Eigen::Index(j)] += over;
+                leg[Eigen::Index(j)] += over;
                 break;
             }
     }
+    m_current = leg.array() + round;
     choose_ways();
 }
 
@@ -211,12 +236,20 @@ TransientSample Transient::sample() const {
     TransientSample sample;
     sample.t = m_t;
     sample.angle = m_clock.angle(m_t);
-    sample.current = m_current;
+    sample.line = of_legs(m_current);
     sample.torque = s.torque;
-    sample.linkage = s.linkage;
-    sample.star = s.star;
     for (std::size_t k = 0; k < 3; ++k)
-        sample.potential[Eigen::Index(k)] = potential(k, laws[k], m_current, m_ways, s);
+        sample.potential[Eigen::Index(k)] = potential(k, laws[k], sample.line, m_ways, s);
+    if (m_options.delta) {
+        const auto& v = sample.potential;
+        sample.current = phases_of_delta() * m_current;
+        sample.linkage = phases_of_delta().transpose().inverse() * s.linkage;
+        sample.voltage = {v[0] - v[1], v[1] - v[2], v[2] - v[0]};
+    } else {
+        sample.current = m_current;
+        sample.linkage = s.linkage;
+        sample.voltage = sample.potential.array() - s.star;
+    }
     if (const Gates* gates = m_supply->gates()) sample.gates = *gates;
     return sample;
 }
@@ -260,7 +293,7 @@ Result<Transient::At> Transient::advance(double end, std::vector<TransientSample
 void Transient::pass(At what) {
     if (what == At::Event) settle();
     if (what != At::Edge) return;
-    m_supply->at_edge(m_t, m_current);
+    m_supply->at_edge(m_t, of_legs(m_current));
     choose_ways();
 }
 

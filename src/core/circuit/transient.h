@@ -12,19 +12,23 @@ namespace mavlo {
 
 /// At one instant; at an event there are two, of either side.
 struct TransientSample {
-    double t = 0, angle = 0; ///< s; electrical, rad
-    Currents current;
-    Eigen::Vector3d potential; ///< of the legs to the negative rail (of sources: their voltage), V
-    double star = 0;           ///< potential of the star point
+    double t = 0, angle = 0;                           ///< s; electrical, rad
+    Eigen::Vector3d current = Eigen::Vector3d::Zero(); ///< of the phases, A
+    Eigen::Vector3d line = current;                    ///< out of the legs, A: in star the same
+    Eigen::Vector3d voltage = current;                 ///< across the phases, V
+    Eigen::Vector3d potential = current; ///< of the legs to the negative rail (of sources: their voltage), V
     double torque = 0;
-    Eigen::Vector3d linkage; ///< Wb
+    Eigen::Vector3d linkage = current; ///< of the phases, Wb
     Gates gates{0, 0, 0};
+    /// The currents that the run had here.
+    Currents state() const { return line.array() + current.mean(); }
 };
 
 struct TransientOptions {
     double resistance = 0; ///< of a phase, Ohm
     int steps = 360;       ///< a period at least
     std::function<bool()> stop{};
+    bool delta = false; ///< the machine is a delta as its terminals see it
 };
 
 /// The state of a run, which goes on where it stopped.
@@ -47,7 +51,9 @@ class Transient {
     ///
     ///   u_k - u_N = R i_k + sum_j L_kj di_j/dt + omega dpsi_k/dtheta,   sum of di_j/dt = 0
     ///
-    /// over the phases that conduct. Fails with a sentence when events pile up (a band of nothing).
+    /// over the phases that conduct. Of a delta the legs carry l = i - c, c being the mean of i, with R/3 each,
+    /// and c obeys 0 = R c + dpsi_0/dt with the mean linkage psi_0. Fails with a sentence when events pile up
+    /// (a band of nothing).
     std::optional<Problem> run(double end, std::vector<TransientSample>* samples);
 
     /// The same, but only as far as the first edge or event, and what waits there; pass() lets it happen.
@@ -65,7 +71,8 @@ class Transient {
     enum class Way { None, Out, In };
     using Ways = std::array<Way, 3>;
     struct Slope {
-        Currents rate = Currents::Zero();
+        Currents rate = Currents::Zero(); ///< of the legs
+        double round = 0;                 ///< rate of what goes round a delta
         double star = 0;
         Eigen::Vector3d open =
             Eigen::Vector3d::Zero(); ///< potential of phases that do not conduct, less the star's
@@ -79,6 +86,9 @@ class Transient {
     void choose_ways();
     double beyond_rails(double t, const Ways& ways, const Slope& s) const;
     double violation(const Ways& ways) const;
+    double going_round(const Currents& i) const { return m_options.delta ? i.mean() : 0; }
+    Currents of_legs(const Currents& i) const { return i.array() - going_round(i); }
+    double leg_resistance() const { return m_options.delta ? m_options.resistance / 3 : m_options.resistance; }
     Currents stepped(const Currents& from, double t, double h) const;
     bool bound_crossed(double t, const Currents& i, const Currents& before, double from) const;
     void settle();

@@ -45,6 +45,7 @@ const std::map<std::string, FigureName>& names() {
         {"power_factor", {"Power factor", "cos φ", power}},
         {"current", {"Current, phase, peak", "î", current}},
         {"current_rms", {"Current, rms", "I", current}},
+        {"line_current_rms", {"Line current, rms", "I_L", current}},
         {"current_peak", {"Current, peak", "î", current}},
         {"current_mean", {"Current, mean", "", current}},
         {"current_fundamental", {"Current, fundamental peak", "î1", current}},

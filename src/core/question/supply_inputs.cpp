@@ -1,5 +1,7 @@
 #include "question/supply_inputs.h"
 
+#include "circuit/delta.h"
+
 #include <cmath>
 
 namespace mavlo {
@@ -14,7 +16,8 @@ QuestionInput choice_input(const char* key, const char* label, std::vector<std::
 
 std::vector<QuestionInput> supply_inputs() {
     std::vector<QuestionInput> list{
-        {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage", "Of sinusoidal voltages.", 0, 1e6},
+        {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage / 2",
+         "Of sinusoidal voltages; half the link's is what sine against triangle gives.", 0, 1e6},
         {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
          "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
         {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
@@ -105,11 +108,24 @@ TransientOptions circuit_options(const QuestionContext& c, int steps) {
     options.resistance = given_resistance(c);
     options.steps = steps;
     options.stop = stop_of(c);
+    options.delta = is_delta(c.machine);
     return options;
 }
 
-Result<std::unique_ptr<Supply>> given_supply(const Inputs& inputs, const SupplySettings& settings) {
-    return registry<SupplyKind>().find(inputs.word("supply"))->make(settings);
+Result<std::unique_ptr<Supply>> given_supply(const QuestionContext& c, const SupplySettings& settings) {
+    const SupplyKind* kind = registry<SupplyKind>().find(c.inputs.word("supply"));
+    return kind->make(is_delta(c.machine) ? at_terminals_of_delta(settings) : settings);
+}
+
+bool is_delta(const Machine& machine) {
+    return machine.winding.connection == Connection::Delta;
+}
+
+Problems terminal_problems(const Machine& machine) {
+    if (machine.winding.connection != Connection::Open) return {};
+    return {{"winding.connection",
+             "This supply has three terminals; set the connection to star or delta, or describe what feeds "
+             "the open phases as a circuit of your own (in-time, supply=own)."}};
 }
 
 } // namespace mavlo

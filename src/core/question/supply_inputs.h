@@ -31,8 +31,13 @@ std::function<bool()> stop_of(const QuestionContext& context);
 /// Of a circuit with the resistance given, in so many steps a period.
 TransientOptions circuit_options(const QuestionContext& context, int steps);
 
-/// The supply of the input of this name.
-Result<std::unique_ptr<Supply>> given_supply(const Inputs& inputs, const SupplySettings& settings);
+/// The supply of the input of this name, with what `settings` give for the phases, at the machine's terminals.
+Result<std::unique_ptr<Supply>> given_supply(const QuestionContext& context, const SupplySettings& settings);
+
+/// Whether the phases lie between terminals.
+bool is_delta(const Machine& machine);
+/// Windings whose ends are all led out have no such terminals.
+Problems terminal_problems(const Machine& machine);
 
 inline constexpr Need need_three_phases{[](const Facts& f) { return f.phases == 3; }, "winding.phases",
                                         "Supplies feed three phases; this winding has another number."};

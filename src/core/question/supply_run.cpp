@@ -1,7 +1,5 @@
 #include "question/supply_run.h"
 
-#include "map/map_machine.h"
-
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -49,14 +47,35 @@ class Charge {
 
 } // namespace
 
+MachineOnTerminals::MachineOnTerminals(PositionMap map, double end_inductance, double zero_sequence,
+                                       const Machine& machine)
+    : m_section(std::move(map))
+    , m_whole(m_section, zero_sequence, machine.pole_pairs())
+    , m_phases(m_whole, end_inductance)
+    , m_delta(m_phases)
+    , m_is_delta(is_delta(machine)) {}
+
+Result<double> zero_sequence_of_terminals(QuestionContext& c) {
+    if (!is_delta(c.machine)) return 0.0;
+    // In a map brought along the phases have nothing in common: no current is driven round, whatever it meets.
+    constexpr double any = 1e-3;
+    return c.map ? Result<double>(any) : zero_sequence_inductance(c);
+}
+
+int zero_sequence_of_terminals_solves(const Machine& machine) {
+    return is_delta(machine) ? zero_sequence_solves : 0;
+}
+
 Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, const SteadyOptions& steady) {
     const SupplySettings settings = supply_settings(c.inputs, omega);
-    auto supply = given_supply(c.inputs, settings);
+    auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
     auto map = time_map(c);
     if (!map) return map.problems();
-    const MapMachine section(map->position);
-    const WithSeriesInductance machine(section, given_end_inductance(c));
+    const auto zero_sequence = zero_sequence_of_terminals(c);
+    if (!zero_sequence) return zero_sequence.problems();
+    const MachineOnTerminals machine(std::move(map->position), given_end_inductance(c), *zero_sequence,
+                                     c.machine);
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();

@@ -1,12 +1,39 @@
 #pragma once
 // The steady state on a supply by the flux map, and the currents it makes.
 
+#include "circuit/delta.h"
 #include "circuit/steady.h"
 #include "figure/current_wave.h"
+#include "map/map_machine.h"
 #include "question/supply_inputs.h"
 #include "question/time_map.h"
 
 namespace mavlo {
+
+/// The section's machine by its map as a supply sees it: with what its end windings link, and as a delta where
+/// it is one.
+class MachineOnTerminals : public PhaseMachine {
+  public:
+    /// H, of a phase and of what all phases have in common.
+    MachineOnTerminals(PositionMap map, double end_inductance, double zero_sequence, const Machine& machine);
+    MachineOnTerminals(const MachineOnTerminals&) = delete;
+    MachineOnTerminals& operator=(const MachineOnTerminals&) = delete;
+    PhaseState at(double angle, const Currents& currents) const override {
+        return m_is_delta ? m_delta.at(angle, currents) : m_phases.at(angle, currents);
+    }
+
+  private:
+    MapMachine m_section;
+    WithZeroSequence m_whole;
+    WithSeriesInductance m_phases;
+    DeltaAsStar m_delta;
+    bool m_is_delta;
+};
+
+/// H, what the current round a delta meets in the section; 0 of a star, whose phases have none in common.
+Result<double> zero_sequence_of_terminals(QuestionContext& context);
+/// Fields that it takes.
+int zero_sequence_of_terminals_solves(const Machine& machine);
 
 struct MapRun {
     SteadyRun run;

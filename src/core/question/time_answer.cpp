@@ -1,6 +1,7 @@
 #include "question/time_answer.h"
 
 #include "question/period.h"
+#include "question/supply_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -101,6 +102,8 @@ class Teller {
                             {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
                             {"periods_to_steady", known(steady, m_run.periods), "1"},
                             {"power_unaccounted", known(steady, unaccounted(b)), "1"}};
+        if (is_delta(c.machine))
+            c.answer.figures.push_back({"line_current_rms", m_figures.line_current_rms, "A"});
     }
 
     void add_curve(const std::string& name, const std::string& unit, const Value& value) {
@@ -123,7 +126,9 @@ class Teller {
     void curves() {
         add_curve("torque", "N.m", [](const TransientSample& s) { return s.torque; });
         add_phases("current_", "A", [](const TransientSample& s, int k) { return s.current[k]; });
-        add_phases("voltage_", "V", [](const TransientSample& s, int k) { return s.potential[k] - s.star; });
+        if (is_delta(c.machine))
+            add_phases("line_current_", "A", [](const TransientSample& s, int k) { return s.line[k]; });
+        add_phases("voltage_", "V", [](const TransientSample& s, int k) { return s.voltage[k]; });
         add_curve("voltage_uv", "V", [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
         add_phases("flux_linkage_", "Wb", [](const TransientSample& s, int k) { return s.linkage[k]; });
         if (m_bridge) {

@@ -1,5 +1,7 @@
 #include "transient/current_fed.h"
 
+#include "circuit/delta.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -60,7 +62,7 @@ class CurrentFed {
         if (m_options.stepped) {
             TransientSample here;
             here.t = m_t;
-            here.current = currents(m_t);
+            here.current = here.line = currents(m_t);
             here.torque = m_stepper.field().torque;
             m_options.stepped(here);
         }
@@ -113,7 +115,7 @@ class CurrentFed {
         TransientSample sample;
         sample.t = m_t;
         sample.angle = m_options.clock.angle(m_t);
-        sample.current = currents(m_t);
+        sample.current = sample.line = currents(m_t);
         sample.torque = m_stepper.field().torque;
         for (int k = 0; k < 3; ++k)
             sample.linkage[k] =
@@ -132,8 +134,11 @@ class CurrentFed {
                     ? Eigen::Vector3d((3 * w[last].linkage - 4 * w[last - 1].linkage + w[last - 2].linkage) /
                                       (2 * dt))
                     : Eigen::Vector3d((w[i + 1].linkage - w[i - 1].linkage) / (2 * dt));
-            w[i].potential = m_options.resistance * w[i].current + slope;
-            w[i].star = 0;
+            const Eigen::Vector3d u = m_options.resistance * w[i].current + slope;
+            w[i].voltage = w[i].potential = u;
+            if (m_machine.winding.connection != Connection::Delta) continue;
+            w[i].potential = {u[0], 0, -u[1]}; // a terminal is joined to nothing else
+            w[i].line = delta_state(w[i].current).array() - w[i].current.mean();
         }
     }
 

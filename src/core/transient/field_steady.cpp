@@ -33,9 +33,10 @@ class Stretch {
         next.t = s.t + clock.period() / 6;
         next.angle = clock.angle(next.t);
         next.current = sixth.forth(s.current);
+        next.line = sixth.forth(s.line);
+        next.voltage = sixth.forth(s.voltage);
         next.linkage = sixth.forth(s.linkage);
         next.potential = sixth.forth(s.potential).array() + rails;
-        next.star = rails - s.star;
         next.gates = {-s.gates[1], -s.gates[2], -s.gates[0]};
         return next;
     }
@@ -77,6 +78,14 @@ class FieldFinder {
 
   private:
     double length() const { return m_clock.period() / m_stretch.in_a_period(); }
+    FreeCurrents free(const Currents& currents) const { return free_currents(currents, m_circuit.delta); }
+
+    /// Where a stretch begins, for tangent_after(); the currents there.
+    Currents mark_beginning() {
+        m_began = m_run.time();
+        m_before = m_run.circuit().supply().copy();
+        return m_run.currents();
+    }
 
     /// Tangent machines one after the other, each at a moment of the steady state of the one before.
     std::optional<Problem> start() {
@@ -89,24 +98,22 @@ class FieldFinder {
                 std::make_unique<ConstantMachine>(m_run.state(), m_clock.angle(m_run.time()), at, m_pairs);
             const auto steady = find_steady(*m_tangent, m_clock, m_settling.copy(), m_circuit, {});
             if (!steady) return steady.problems().front();
-            at = steady->window.front().current;
+            at = steady->window.front().state();
         }
         m_largest = std::max(at.cwiseAbs().maxCoeff(), 1e-9);
         return m_run.begin(at);
     }
 
     /// The tangent machine's currents after a stretch from these, as seen from its beginning.
-    Result<Eigen::Vector2d> tangent_after(const Eigen::Vector2d& x) {
+    Result<FreeCurrents> tangent_after(const FreeCurrents& x) {
         Transient trial(*m_tangent, m_clock, m_before->copy(), m_circuit);
-        trial.start_at(m_began, star_currents(x));
+        trial.start_at(m_began, all_currents(x));
         if (auto problem = trial.run(m_began + length(), nullptr)) return *problem;
-        return free_currents(m_stretch.back(trial.currents()));
+        return free(m_stretch.back(trial.currents()));
     }
 
     std::optional<Problem> forward() {
-        m_began = m_run.time();
-        m_before = m_run.circuit().supply().copy();
-        const Currents begin = m_run.currents();
+        const Currents begin = mark_beginning();
         if (auto problem = m_run.run(m_began + length(), nullptr)) return problem;
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
@@ -121,14 +128,14 @@ class FieldFinder {
     /// `expected` from that.
     std::optional<Problem> correct(const Currents& begin, const Currents& wrong,
                                    const Currents& expected = Currents::Zero()) {
-        const Eigen::Vector2d x = free_currents(begin);
+        const FreeCurrents x = free(begin);
         const auto f = tangent_after(x);
         if (!f) return f.problems().front();
-        const auto change = shooting_step([this](const Eigen::Vector2d& from) { return tangent_after(from); },
-                                          x, *f, free_currents(wrong), 1e-3 * m_largest);
+        const auto change = shooting_step([this](const FreeCurrents& from) { return tangent_after(from); }, x,
+                                          *f, free(wrong), 1e-3 * m_largest);
         if (!change) return change.problems().front();
         if (!change->allFinite() || change->cwiseAbs().maxCoeff() > m_largest) return std::nullopt;
-        return m_run.begin(m_stretch.forth(star_currents(x + *change) + expected));
+        return m_run.begin(m_stretch.forth(all_currents(x + *change) + expected));
     }
 
     /// Currents of a steady window so long after its beginning, s.
@@ -136,10 +143,10 @@ class FieldFinder {
         const auto& w = run.window;
         const auto next = std::lower_bound(w.begin(), w.end(), w.front().t + time,
                                            [](const TransientSample& s, double t) { return s.t < t; });
-        if (next == w.begin()) return next->current;
-        if (next == w.end()) return w.back().current;
+        if (next == w.begin()) return next->state();
+        if (next == w.end()) return w.back().state();
         const auto &a = *(next - 1), &b = *next;
-        return a.current + (w.front().t + time - a.t) / (b.t - a.t) * (b.current - a.current);
+        return a.state() + (w.front().t + time - a.t) / (b.t - a.t) * (b.state() - a.state());
     }
 
     /// The carrier moves the currents from their average as it moves the tangent machine's. Sixths of a period
@@ -171,9 +178,7 @@ class FieldFinder {
 
     std::optional<Problem> sixths_with_carrier(const SteadyRun& switched) {
         for (int k = 0; k < most_carrier_sixths && m_stretch.in_a_period() > 1; ++k) {
-            m_began = m_run.time();
-            m_before = m_run.circuit().supply().copy();
-            const Currents begin = m_run.currents(), expected = carrier_mismatch(switched, m_began);
+            const Currents begin = mark_beginning(), expected = carrier_mismatch(switched, m_began);
             if (auto problem = m_run.run(m_began + length(), nullptr)) return problem;
             const Currents wrong = m_stretch.back(m_run.currents()) - begin - expected;
             if (wrong.cwiseAbs().maxCoeff() <= carrier_tolerance / m_stretch.in_a_period() * m_largest) break;
@@ -186,9 +191,7 @@ class FieldFinder {
     std::optional<Problem> carrier_window() {
         m_out.window.clear();
         m_out.window_periods = m_options.window;
-        m_began = m_run.time();
-        m_before = m_run.circuit().supply().copy();
-        const Currents begin = m_run.currents();
+        const Currents begin = mark_beginning();
         const double end = m_began + m_options.window * m_clock.period();
         if (auto problem = m_run.run(end, &m_out.window, m_observe)) return problem;
         const Currents wrong = m_run.currents() - begin;

@@ -1,5 +1,7 @@
 #include "transient/field_transient.h"
 
+#include "circuit/delta.h"
+
 #include <cmath>
 #include <fmt/format.h>
 
@@ -28,12 +30,25 @@ FieldTransient::FieldTransient(std::shared_ptr<const MachineModel> model, Conduc
     , m_options(std::move(options))
     , m_run(m_local, clock, std::move(supply), m_options.circuit) {}
 
-Position FieldTransient::position(double t, const Currents& i) const {
+/// The run's currents are those of its terminals; the field has the phases'.
+Currents FieldTransient::phases_of(const Currents& currents) const {
+    return m_options.circuit.delta ? Currents(phases_of_delta() * currents) : currents;
+}
+
+Position FieldTransient::position(double t, const Currents& currents) const {
+    const Currents i = phases_of(currents);
     return {m_options.motion.at(t), {i[0], i[1], i[2]}};
 }
 
 Eigen::Vector3d FieldTransient::linkage_of(const FieldSolution& field, const Currents& currents) const {
-    return to_vector(field.flux_linkage) + m_options.end_inductance * currents;
+    const Eigen::Vector3d phases =
+        to_vector(field.flux_linkage) + m_options.end_inductance * phases_of(currents);
+    return m_options.circuit.delta ? Eigen::Vector3d(phases_of_delta().transpose() * phases) : phases;
+}
+
+/// A star point joined to nothing feels no linkage that all phases share.
+void FieldTransient::without_common(Eigen::Vector3d& linkage) const {
+    if (!m_options.circuit.delta) linkage.array() -= linkage.mean();
 }
 
 std::optional<Problem> FieldTransient::measure_inductance() {
@@ -43,6 +58,8 @@ std::optional<Problem> FieldTransient::measure_inductance() {
         for (int k = 0; k < 3; ++k)
             m_local.inductance(j, k) =
                 (*found)[std::size_t(j)][std::size_t(k)] + (j == k ? m_options.end_inductance : 0);
+    if (m_options.circuit.delta)
+        m_local.inductance = phases_of_delta().transpose() * m_local.inductance * phases_of_delta();
     m_since_measured = 0;
     return std::nullopt;
 }
@@ -126,9 +143,8 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
         const Eigen::Vector3d linkage = linkage_of(tried->step.field, current);
         const double theta = m_clock.angle(tried->run.time()), width = theta - m_local.angle;
         m_scale = std::max(m_scale, linkage.cwiseAbs().maxCoeff());
-        // A star point joined to nothing feels no linkage that all phases share.
         Eigen::Vector3d wrong = linkage - m_left_out - m_local.at(theta, current).linkage;
-        wrong.array() -= wrong.mean();
+        without_common(wrong);
         if (wrong.cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
             return tried;
@@ -178,7 +194,7 @@ std::optional<Problem> FieldTransient::take(Attempt tried, bool begins, const St
         m_width_before = 0;
     }
     m_missing = linkage - own;
-    m_missing.array() -= m_missing.mean();
+    without_common(m_missing);
     m_local.angle = theta;
     m_local.current = current;
     m_local.linkage = linkage - m_missing;

@@ -66,7 +66,9 @@ class FieldTransient {
         SteppedField step;
     };
     Position position(double t, const Currents& currents) const;
+    Currents phases_of(const Currents& currents) const;
     Eigen::Vector3d linkage_of(const FieldSolution& field, const Currents& currents) const;
+    void without_common(Eigen::Vector3d& linkage) const;
     std::optional<Problem> measure_inductance();
     void predict(double end);
     Result<Attempt> attempt(double end, const SteppedField* tried);

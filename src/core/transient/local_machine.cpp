@@ -10,6 +10,7 @@ ConstantMachine::ConstantMachine(const PhaseState& state, double angle, const Cu
     const DqFrame frame(angle);
     m_inductance = frame.in() * state.inductance * frame.out;
     m_linkage = frame.in() * state.linkage - m_inductance * (frame.in() * currents);
+    m_zero_sequence = state.inductance.sum() / 3;
 }
 
 PhaseState ConstantMachine::at(double theta, const Currents& i) const {
@@ -17,6 +18,8 @@ PhaseState ConstantMachine::at(double theta, const Currents& i) const {
     const Eigen::Vector2d own = frame.in() * i, psi = m_linkage + m_inductance * own;
     PhaseState s = frame.state(psi, m_inductance, i);
     s.torque = 1.5 * m_pole_pairs * (psi[0] * own[1] - psi[1] * own[0]);
+    s.linkage.array() += m_zero_sequence * i.mean();
+    s.inductance.array() += m_zero_sequence / 3;
     return s;
 }
 

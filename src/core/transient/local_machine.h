@@ -19,8 +19,8 @@ class LocalMachine : public PhaseMachine {
     }
 };
 
-/// A machine whose linkages along d and q are straight in the currents: psi_dq = psi_0 + L i_dq. A tangent of
-/// any machine whose field turns with its rotor.
+/// A machine whose linkages along d and q are straight in the currents: psi_dq = psi_0 + L i_dq, and so is what
+/// all phases have in common. A tangent of any machine whose field turns with its rotor.
 class ConstantMachine : public PhaseMachine {
   public:
     /// The tangent to a state at this electrical angle and these currents.
@@ -30,6 +30,7 @@ class ConstantMachine : public PhaseMachine {
   private:
     Eigen::Vector2d m_linkage;
     Eigen::Matrix2d m_inductance;
+    double m_zero_sequence = 0; ///< H
     int m_pole_pairs;
 };
 

@@ -48,7 +48,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
         return beyond_map +
                (machine.winding.phases == 3 ? time_map_solves(machine, inputs) + zero_sequence_solves : 0);
     if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
-    return time_map_solves(machine, inputs);
+    return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine);
 }
 
 /// rad/s: what is given, or in step with the rotor.
@@ -76,8 +76,8 @@ Problems check(const QuestionContext& c) {
                  "question strokes."}};
     if (c.machine.winding.phases != 3)
         return {{"winding.phases", "This supply feeds three phases; others take supply=own."}};
-    if (!c.machine.winding.star() && !is_current_fed(c.inputs))
-        return {{"winding.connection", "In time the machine is taken in star; set the connection to star."}};
+    if (!is_current_fed(c.inputs))
+        if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
     if (angular_frequency(c) <= 0)
         return {{"--with speed",
                  "A speed above 0 rpm is wanted, or a frequency: the period of the run follows from it."}};
@@ -222,7 +222,7 @@ Problems run_with_given_currents(QuestionContext& c) {
 
 Problems run_on_fields(QuestionContext& c) {
     const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
-    auto supply = given_supply(c.inputs, settings);
+    auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
     const auto model = prepare_model(c);
     if (!model) return model.problems();
@@ -283,7 +283,9 @@ Problems run_on_own_circuit(QuestionContext& c) {
     const auto zero_sequence = c.map ? Result<double>(0) : zero_sequence_inductance(c);
     if (!zero_sequence) return zero_sequence.problems();
     const MapMachine section(std::move(map->position));
-    const PhasePorts ports(section, series, *zero_sequence, c.machine.pole_pairs());
+    const WithZeroSequence whole(section, *zero_sequence, c.machine.pole_pairs());
+    const WithSeriesInductance phases(whole, series);
+    const PhasePorts ports(phases);
     if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, &ports, start);
     return run_own_circuit(c, *network, ports, start, map_leaves_out(c) + " So is all of the iron's loss.");
 }

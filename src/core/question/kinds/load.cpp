@@ -45,7 +45,9 @@ bool on_supply(const Inputs& inputs) {
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (inputs.at("short_phase") > 0) return 4 * int(inputs.at("points")); // about
-    if (on_supply(inputs)) return time_map_solves(machine, inputs) + int(inputs.at("points"));
+    if (on_supply(inputs))
+        return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine) +
+               int(inputs.at("points"));
     return period_solves(machine, int(inputs.at("points")),
                          wave_of(machine, inputs).alike(machine.facts().switched)) *
            int(skew_slices(inputs).size());
@@ -205,9 +207,7 @@ Problems supply_problems(const QuestionContext& c) {
     if (facts.switched || !facts.dq_frame || c.machine.winding.phases != 3)
         return {{"--with supply", "The currents a supply drives come from the flux map, which knows three "
                                   "phases and the rotor's axes; give the currents here."}};
-    if (!c.machine.winding.star())
-        return {
-            {"winding.connection", "On a supply the machine is taken in star; set the connection to star."}};
+    if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
     if (c.input("speed") <= 0)
         return {{"--with speed", "A speed above 0 rpm is wanted: the supply's period follows from it."}};
     if (c.input("skew") > 0)

@@ -2,10 +2,8 @@
 // leads.
 
 #include "circuit/steady.h"
-#include "map/map_machine.h"
-#include "question/supply_inputs.h"
+#include "question/supply_run.h"
 #include "question/time_answer.h"
-#include "question/time_map.h"
 
 #include <algorithm>
 #include <cmath>
@@ -24,16 +22,15 @@ struct Point {
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return time_map_solves(machine, inputs);
+    return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine);
 }
 
 class Characteristic {
   public:
-    Characteristic(QuestionContext& context, GridMaps maps)
+    Characteristic(QuestionContext& context, GridMaps maps, double zero_sequence)
         : c(context)
         , m_map(std::move(maps.mean))
-        , m_section(std::move(maps.position))
-        , m_machine(m_section, given_end_inductance(context))
+        , m_machine(std::move(maps.position), given_end_inductance(context), zero_sequence, context.machine)
         , m_resistance(given_resistance(context)) {}
 
     Result<std::vector<Point>> run(double voltage, double lead) {
@@ -53,7 +50,7 @@ class Characteristic {
         SupplySettings settings = supply_settings(c.inputs, c.machine.pole_pairs() * speed);
         settings.bridge.dc = voltage;
         settings.lead = settings.voltage_angle = lead;
-        auto supply = given_supply(c.inputs, settings);
+        auto supply = given_supply(c, settings);
         if (!supply) return supply.problems();
         const auto run =
             find_steady(m_machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), {});
@@ -74,8 +71,7 @@ class Characteristic {
 
     QuestionContext& c;
     FluxMap m_map;
-    MapMachine m_section;
-    WithSeriesInductance m_machine;
+    MachineOnTerminals m_machine;
     double m_resistance;
 };
 
@@ -143,15 +139,15 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
 }
 
 Problems run(QuestionContext& c) {
-    if (!c.machine.winding.star())
-        return {
-            {"winding.connection", "On a bridge the machine is taken in star; set the connection to star."}};
+    if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
     std::vector<double> voltages = c.inputs.list("dc_voltage"), leads = c.inputs.list("lead");
     if (voltages.empty()) voltages = {c.machine.rating.dc_voltage};
     if (leads.empty()) leads = {0};
     auto map = time_map(c);
     if (!map) return map.problems();
-    Characteristic characteristic(c, std::move(*map));
+    const auto zero_sequence = zero_sequence_of_terminals(c);
+    if (!zero_sequence) return zero_sequence.problems();
+    Characteristic characteristic(c, std::move(*map), *zero_sequence);
     std::vector<std::vector<Point>> all;
     std::vector<std::string> names;
     for (double voltage : voltages)
