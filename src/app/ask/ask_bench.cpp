@@ -115,7 +115,7 @@ void AskBench::follow_document() {
         // Changing back finds the kept answer again. Out of sight only what the tell-tales show is looked for.
         if (!isVisible() && !answers_key_figure(c->kind().name)) continue;
         if (m_document.is_good())
-            if (auto kept = m_document.answers().find(c->kind().name, c->ask()))
+            if (auto kept = m_document.answers().find(c->kind().name, c->ask(), *m_document.built()))
                 m_answers[key(c->kind().name)] = *kept;
         update_state(c->kind().name);
     }
@@ -126,11 +126,11 @@ namespace {
 
 /// An answer counts for the tell-tales only where it was asked as the design says; more positions do not
 /// matter.
-bool at_rating(Ask ask, const Answer& answer) {
+bool at_rating(Ask ask, const Answer& answer, const Built& built) {
     ask.with = answer.inputs;
-    const std::string asked = answer_key(answer.question, ask);
+    const std::string asked = answer_key(answer.question, ask, built);
     ask.with = {{"points", answer.inputs.at("points")}};
-    return asked == answer_key(answer.question, ask);
+    return asked == answer_key(answer.question, ask, built);
 }
 
 } // namespace
@@ -145,7 +145,8 @@ void AskBench::update_state(const std::string& question) {
         Ask as_answered = c->ask();
         as_answered.with = found->inputs;
         fresh = inputs && found->design == m_document.built()->hash &&
-                answer_key(question, c->ask()) == answer_key(question, as_answered);
+                answer_key(question, c->ask(), *m_document.built()) ==
+                    answer_key(question, as_answered, *m_document.built());
     }
     if (const auto failure = m_failures.find(key(question)); failure != m_failures.end())
         c->set_state(AnswerState::Failed, failure->second);
@@ -154,9 +155,10 @@ void AskBench::update_state(const std::string& question) {
     for (const KeyFigure& figure : registry<KeyFigure>().all())
         if (figure.answered_by == question && found && found->figure(figure.name)) {
             const bool current = m_document.is_good() && found->design == m_document.built()->hash;
-            Q_EMIT full_figure(QString::fromStdString(figure.name), current && at_rating(c->ask(), *found)
-                                                                        ? found->figure(figure.name)
-                                                                        : std::nullopt);
+            Q_EMIT full_figure(QString::fromStdString(figure.name),
+                               current && at_rating(c->ask(), *found, *m_document.built())
+                                   ? found->figure(figure.name)
+                                   : std::nullopt);
         }
     if (question == m_chosen) show_chosen();
 }

@@ -20,13 +20,13 @@ PartMaterial::PartMaterial(Document& document, QWidget* parent)
 
 void PartMaterial::refresh() {
     if (m_path.empty()) return;
-    if (!is_used(m_document.design(), m_path)) {
+    const Parameter* parameter = m_document.used(m_path);
+    if (!parameter) {
         hide();
         return;
     }
     const QSignalBlocker quiet(this);
-    QStringList names =
-        material_names(*find_parameter(m_path, m_document.design()), m_document.project().materials);
+    QStringList names = material_names(*parameter, m_document.project().materials);
     const QString now = QString::fromStdString(m_document.design().text(m_path));
     if (!names.contains(now)) names.prepend(now); // one that is written out, such as linear(1000)
     QStringList shown;

@@ -152,10 +152,11 @@ void ParameterRow::refresh() {
     m_note->setText(note);
     m_note->setVisible(!note.isEmpty());
     // Kinds that share a path may speak of it in words of their own.
-    const Parameter& own = *find_parameter(m_parameter.path, m_document.design());
-    m_label->setText(QString::fromStdString(own.label));
-    setToolTip(QString::fromStdString(own.help));
-    setVisible(is_used(m_document.design(), m_parameter.path));
+    const Parameter* own = m_document.used(m_parameter.path);
+    setVisible(own);
+    if (!own) return;
+    m_label->setText(QString::fromStdString(own->label));
+    setToolTip(QString::fromStdString(own->help));
 }
 
 void ParameterRow::set_hot(bool hot) {

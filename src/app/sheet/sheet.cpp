@@ -74,11 +74,10 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
 void SheetRows::refresh() {
     for (ParameterRow* row : m_rows) row->refresh();
     for (EquivalentRow* row : m_equivalents) row->refresh();
-    const Design& design = m_document.design();
     for (const Heading& heading : m_headings)
         heading.label->setVisible(std::any_of(
             m_rows.begin() + std::ptrdiff_t(heading.first), m_rows.begin() + std::ptrdiff_t(heading.end),
-            [&](const ParameterRow* row) { return is_used(design, row->path()); }));
+            [&](const ParameterRow* row) { return m_document.used(row->path()) != nullptr; }));
     if (!m_slot_note) return;
     const auto built = m_document.built();
     QString text;

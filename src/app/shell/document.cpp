@@ -155,9 +155,16 @@ void Document::show(const Project& project) {
     Q_EMIT changed();
 }
 
+const Parameter* Document::used(const std::string& path) const {
+    const auto found = m_used.find(path);
+    return found == m_used.end() ? nullptr : found->second;
+}
+
 void Document::rebuild() {
     m_problems.clear();
     if (auto values = resolve(design())) m_values = std::move(*values);
+    m_used.clear();
+    for (const Parameter* parameter : used_parameters(design())) m_used.emplace(parameter->path, parameter);
     if (auto built = build_design(m_project, design(), m_problems)) m_built = built;
     Problems ignored;
     if (m_project.reference == m_project.active)

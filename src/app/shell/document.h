@@ -3,6 +3,7 @@
 
 #include "machine/drawing.h"
 #include "machine/machine.h"
+#include "machine/parameter.h"
 #include "project/answers.h"
 #include "project/project.h"
 
@@ -12,6 +13,7 @@
 #include <functional>
 #include <memory>
 #include <optional>
+#include <unordered_map>
 
 namespace mavlo::app {
 
@@ -45,6 +47,8 @@ class Document : public QObject {
 
     /// A value of the present design where it resolves, else of the last that did.
     double value(const std::string& path) const;
+    /// The parameter as the present design's kinds have it; null where the design does not use it.
+    const Parameter* used(const std::string& path) const;
 
     /// A starting shape; with other slots and poles than its own where they are given.
     void open_new(const QString& shape, int slots = 0, int poles = 0);
@@ -81,6 +85,7 @@ class Document : public QObject {
     std::shared_ptr<const DrawnMachine> m_built, m_reference;
     Problems m_problems;
     Values m_values;
+    std::unordered_map<std::string, const Parameter*> m_used;
 };
 
 } // namespace mavlo::app

@@ -12,13 +12,20 @@ AnswerStore::AnswerStore(const std::filesystem::path& project_file) {
     if (!project_file.empty()) m_folder = std::filesystem::path(project_file).replace_extension(".answers");
 }
 
-std::filesystem::path AnswerStore::file(const std::string& question, const Ask& ask) const {
-    return m_folder / fmt::format("{}-{}.json", question, answer_key(question, ask));
+std::filesystem::path AnswerStore::file(const std::string& question, const std::string& key) const {
+    return m_folder / fmt::format("{}-{}.json", question, key);
 }
 
 std::optional<Answer> AnswerStore::find(const std::string& question, const Ask& ask) const {
-    if (m_folder.empty()) return std::nullopt;
-    std::ifstream in(file(question, ask), std::ios::binary);
+    return m_folder.empty() ? std::nullopt : read(file(question, answer_key(question, ask)));
+}
+
+std::optional<Answer> AnswerStore::find(const std::string& question, const Ask& ask, const Built& built) const {
+    return m_folder.empty() ? std::nullopt : read(file(question, answer_key(question, ask, built)));
+}
+
+std::optional<Answer> AnswerStore::read(const std::filesystem::path& file) const {
+    std::ifstream in(file, std::ios::binary);
     if (!in) return std::nullopt;
     std::ostringstream text;
     text << in.rdbuf();
@@ -34,7 +41,8 @@ std::optional<Problem> AnswerStore::keep(const Answer& answer, const Ask& ask) c
     if (error)
         return Problem{m_folder.string(),
                        fmt::format("The folder for answers cannot be made: {}.", error.message())};
-    return write_file_atomically(file(answer.question, ask), answer_to_json(answer));
+    return write_file_atomically(file(answer.question, answer_key(answer.question, ask)),
+                                 answer_to_json(answer));
 }
 
 } // namespace mavlo

@@ -16,11 +16,14 @@ class AnswerStore {
     const std::filesystem::path& folder() const { return m_folder; }
     /// The answer kept for exactly this design, question, inputs and quality. A damaged file counts as none.
     std::optional<Answer> find(const std::string& question, const Ask& ask) const;
+    /// The same of a design that has been built with the ask's materials.
+    std::optional<Answer> find(const std::string& question, const Ask& ask, const Built& built) const;
     /// Keeps an answer; says what went wrong with the disk, if anything.
     std::optional<Problem> keep(const Answer& answer, const Ask& ask) const;
 
   private:
-    std::filesystem::path file(const std::string& question, const Ask& ask) const;
+    std::filesystem::path file(const std::string& question, const std::string& key) const;
+    std::optional<Answer> read(const std::filesystem::path& file) const;
     std::filesystem::path m_folder;
 };
 

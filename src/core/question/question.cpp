@@ -194,14 +194,25 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     return answer;
 }
 
-std::string answer_key(const std::string& question, const Ask& ask) {
-    std::string text =
-        question + "\n" + design_hash(ask.design, ask.materials) + "\n" + to_string(ask.quality) + "\n";
+namespace {
+/// `values` are null where the design does not resolve.
+std::string key_of(const std::string& question, const Ask& ask, const std::string& design,
+                   const Values* values) {
+    std::string text = question + "\n" + design + "\n" + to_string(ask.quality) + "\n";
     if (ask.size != 1) text += fmt::format("size {:g}\n", ask.size);
-    const auto values = resolve(ask.design);
     if (const QuestionKind* kind = values ? find_question(question) : nullptr)
         if (const auto inputs = question_inputs(*kind, ask.with, *values)) text += inputs->canonical_text();
     return sha256(text);
+}
+} // namespace
+
+std::string answer_key(const std::string& question, const Ask& ask) {
+    const auto values = resolve(ask.design);
+    return key_of(question, ask, design_hash(ask.design, ask.materials), values ? &*values : nullptr);
+}
+
+std::string answer_key(const std::string& question, const Ask& ask, const Built& built) {
+    return key_of(question, ask, built.hash, &built.machine.values);
 }
 
 } // namespace mavlo

@@ -118,5 +118,7 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machi
 Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& run = {});
 /// Name of the file that keeps the answer: SHA-256 of design, question, inputs and quality.
 std::string answer_key(const std::string& question, const Ask& ask);
+/// The same of a design that has been built with the ask's materials.
+std::string answer_key(const std::string& question, const Ask& ask, const Built& built);
 
 } // namespace mavlo

@@ -11,7 +11,7 @@ namespace mavlo {
 namespace {
 
 /// Positions of a run, about; over currents each angle begins with a field from afar.
-constexpr std::size_t run_length = 48, run_length_over_currents = 110;
+constexpr std::size_t run_length = 60, run_length_over_currents = 110;
 
 /// Square of the energy-norm error left in the fields of a map, which is interpolated between its currents: a
 /// linkage or torque is then right to some 1e-5.
