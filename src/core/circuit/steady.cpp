@@ -9,6 +9,8 @@ namespace mavlo {
 namespace {
 
 constexpr int first_periods = 3, most_newton = 12;
+/// Periods in a row whose ends lie within the band, before nothing but wandering is left.
+constexpr int returns_wanted = 10;
 
 double size_of(const Currents& i) {
     return i.cwiseAbs().maxCoeff();
@@ -31,7 +33,8 @@ class Finder {
         if (scheduled) {
             if (auto problem = shoot()) return *problem;
         }
-        while (m_out.change > m_options.tolerance && m_out.periods < (scheduled ? 40 : m_options.most_periods))
+        while (m_out.change > m_options.tolerance && m_returns < returns_wanted &&
+               m_out.periods < (scheduled ? 40 : m_options.most_periods))
             if (auto problem = forward()) return *problem;
         m_out.periodic = m_out.change <= m_options.tolerance;
         return window(m_out.periodic ? m_options.window : std::max(12, m_options.window));
@@ -46,7 +49,9 @@ class Finder {
         const auto after = m_run.supply().gates() ? *m_run.supply().gates() : Gates{};
         ++m_out.periods;
         m_largest = std::max({m_largest, size_of(m_run.currents()), 1e-9});
-        m_out.change = gates == after ? size_of(m_run.currents() - before) / m_largest : 1;
+        const double change = size_of(m_run.currents() - before);
+        m_out.change = gates == after ? change / m_largest : 1;
+        m_returns = change < m_options.band ? m_returns + 1 : 0;
         return std::nullopt;
     }
 
@@ -84,6 +89,7 @@ class Finder {
 
     Transient m_run;
     double m_period, m_largest = 1e-9;
+    int m_returns = 0; ///< periods in a row that came back to within the band
     bool m_delta;
     SteadyOptions m_options;
     SteadyRun m_out;

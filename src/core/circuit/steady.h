@@ -12,6 +12,7 @@ struct SteadyOptions {
     int window = 1;          ///< periods of the window; more where the supply finds no orbit of one
     double tolerance = 1e-6; ///< of the largest current, from one period to the next
     bool from_zero = false;  ///< the start-up itself: the first `window` periods
+    double band = 0;         ///< A, within which switching by current leaves the currents undecided
 };
 
 struct SteadyRun {
@@ -24,8 +25,8 @@ struct SteadyRun {
 };
 
 /// Scheduled supplies: Newton's method on the free currents at the period's start (shooting; T.J. Aprille, T.N.
-/// Trick, Proc. IEEE 60, 1972), from a few periods run plainly. Others are run until a period repeats, or for
-/// long enough that what remains is their own wandering.
+/// Trick, Proc. IEEE 60, 1972), from a few periods run plainly. Others are run until a period repeats, or its
+/// ends lie within the band time after time, or for long enough that what remains is their own wandering.
 Result<SteadyRun> find_steady(const PhaseMachine& machine, const Clock& clock, std::unique_ptr<Supply> supply,
                               const TransientOptions& transient, const SteadyOptions& options);
 

@@ -66,10 +66,11 @@ int zero_sequence_of_terminals_solves(const Machine& machine) {
     return is_delta(machine) ? zero_sequence_solves : 0;
 }
 
-Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, const SteadyOptions& steady) {
+Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, SteadyOptions steady) {
     const SupplySettings settings = supply_settings(c.inputs, omega);
     auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
+    if (!(*supply)->is_scheduled()) steady.band = settings.band;
     auto map = time_map(c);
     if (!map) return map.problems();
     const auto zero_sequence = zero_sequence_of_terminals(c);

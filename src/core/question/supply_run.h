@@ -42,8 +42,7 @@ struct MapRun {
 };
 
 /// On the supply that the inputs name, at this electrical angular frequency (rad/s), in so many steps a period.
-Result<MapRun> run_supply_by_map(QuestionContext& context, double omega, int steps,
-                                 const SteadyOptions& steady);
+Result<MapRun> run_supply_by_map(QuestionContext& context, double omega, int steps, SteadyOptions steady);
 
 /// The window's currents over the electrical angle: at each of `positions` even angles from `theta` on the mean
 /// over the step about it and over the window's periods, so that a carrier's ripple does not alias.

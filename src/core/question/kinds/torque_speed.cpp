@@ -52,8 +52,10 @@ class Characteristic {
         settings.lead = settings.voltage_angle = lead;
         auto supply = given_supply(c, settings);
         if (!supply) return supply.problems();
+        SteadyOptions steady;
+        if (!(*supply)->is_scheduled()) steady.band = settings.band;
         const auto run =
-            find_steady(m_machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), {});
+            find_steady(m_machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
         if (!run) return run.problems();
         const WindowFigures f = window_figures(*run, (*supply)->bridge(), m_resistance);
         const Balance b = balance(*run, f, speed);
