@@ -182,7 +182,7 @@ class TestRunRecord : public QObject {
         QProcess process;
         process.start(QStringLiteral(MAVLO_CLI), ask);
         const QString kept = folder.filePath(QStringLiteral("a.answers"));
-        QVERIFY(QTest::qWaitFor([&] { return files_in(kept).size() >= 1; }, 60000));
+        QVERIFY(QTest::qWaitFor([&] { return files_in(kept).size() >= 1; }, 240000));
         QVERIFY(process.processId() > 0);
         ::kill(pid_t(process.processId()), SIGKILL);
         QVERIFY(process.waitForFinished(5000));
