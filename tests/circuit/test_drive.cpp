@@ -107,7 +107,7 @@ Result<SteadyRun> steady(const nlohmann::json& c, std::unique_ptr<Supply>& suppl
     options.resistance = c["machine"]["R"];
     SteadyOptions steady;
     steady.window = int(c["steady"]["window_periods"]);
-    if (!supply->is_scheduled()) steady.band = settings.band;
+    steady.band = settings.band;
     return find_steady(machine, settings.clock, supply->copy(), options, steady);
 }
 

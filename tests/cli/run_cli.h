@@ -1,8 +1,7 @@
 #pragma once
-// Runs the terminal program, with a folder for its files.
+// Runs the terminal program.
 
 #include <QProcess>
-#include <QTemporaryDir>
 
 namespace mavlo {
 

@@ -2,6 +2,7 @@
 #include "support.h"
 
 #include <QElapsedTimer>
+#include <QTemporaryDir>
 #include <csignal>
 
 using namespace mavlo;

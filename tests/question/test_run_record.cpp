@@ -179,10 +179,18 @@ class TestRunRecord : public QObject {
         const QStringList ask{"ask",        project,        "in-time", "--with",    "supply=currents",
                               "--with",     "method=field", "--with",  "periods=2", "--with",
                               "points=720", "--quality",    "draft",   "--keep"};
+        constexpr qint64 tenth_of_run = 144 * 4500 * qint64(sizeof(double)); // fields of so many unknowns
         QProcess process;
         process.start(QStringLiteral(MAVLO_CLI), ask);
         const QString kept = folder.filePath(QStringLiteral("a.answers"));
-        QVERIFY(QTest::qWaitFor([&] { return files_in(kept).size() >= 1; }, 240000));
+        // A crowded machine keeps few fields in the time of a file: until it is a tenth of the run.
+        const auto kept_bytes = [&] {
+            qint64 sum = 0;
+            for (const QFileInfo& file : QDir(kept).entryInfoList({QStringLiteral("run-*.h5")}))
+                sum += file.size();
+            return sum;
+        };
+        QVERIFY(QTest::qWaitFor([&] { return kept_bytes() > tenth_of_run; }, 240000));
         QVERIFY(process.processId() > 0);
         ::kill(pid_t(process.processId()), SIGKILL);
         QVERIFY(process.waitForFinished(5000));
@@ -194,10 +202,9 @@ class TestRunRecord : public QObject {
             return nlohmann::json::parse(run.readAllStandardOutput().toStdString())["effort"]["solves"]
                 .get<int>();
         };
-        // A crowded machine keeps few fields in the time of a file. Given currents need no map, whose points
-        // would be kept, too.
+        // Given currents need no map, whose points would be kept, too.
         const int rest = solves(ask), whole = solves(ask.mid(0, ask.size() - 1));
-        QVERIFY2(rest > 0 && rest < whole, qPrintable(QStringLiteral("%1 of %2").arg(rest).arg(whole)));
+        QVERIFY2(rest > 0 && rest < 0.95 * whole, qPrintable(QStringLiteral("%1 of %2").arg(rest).arg(whole)));
         QVERIFY(files_in(kept).isEmpty()); // the answer is kept in their place
     }
 };

@@ -112,7 +112,7 @@ class TestSupplyRun : public QObject {
         QTest::addColumn<QString>("supply");
         for (const char* supply : {"sine-voltage", "six-step", "rectifier"}) QTest::newRow(supply) << supply;
     }
-    /// Concentrated coils have much third harmonic: its current is a third of the phases' here.
+    /// Concentrated coils have much third harmonic: on sinusoidal voltages its current is most of the phases'.
     void a_delta_agrees_on_maps_fields_and_as_an_own_circuit() {
         QFETCH(QString, supply);
         Design design = surface();

@@ -22,14 +22,10 @@ QString phase_word(std::size_t k) {
 
 } // namespace
 
-bool Schematic::flows(std::size_t phase) const {
-    return shown(m_moment.current[phase]) != 0;
-}
-
 QStringList Schematic::conducting_of_half_bridges() const {
     QStringList out;
     for (std::size_t k = 0; m_moment.gates && k < m_moment.current.size(); ++k) {
-        if (!flows(k)) continue;
+        if (!flows(m_moment.current[k])) continue;
         const int gate = (*m_moment.gates)[k];
         out << phase_word(k) + QLatin1Char(' ') + (gate > 0 ? tr("upper switch") : tr("lower diode"));
         out << phase_word(k) + QLatin1Char(' ') + (gate >= 0 ? tr("lower switch") : tr("upper diode"));
@@ -40,7 +36,7 @@ QStringList Schematic::conducting_of_half_bridges() const {
 void Schematic::paint_half_bridge(QPainter& painter, std::size_t k, double left, double right) const {
     const double h = height(), half = (lower_row - upper_row) * h / 4;
     const int gate = m_moment.gates ? (*m_moment.gates)[k] : -1;
-    const bool on = flows(k), high = on && gate > 0, low = on && gate >= 0;
+    const bool on = flows(m_moment.current[k]), high = on && gate > 0, low = on && gate >= 0;
     const auto piece = [&](double x, double from, double to, bool lit) {
         painter.setPen(wire(lit));
         painter.drawLine(QPointF(x, from * h), QPointF(x, to * h));

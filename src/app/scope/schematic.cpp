@@ -47,10 +47,6 @@ void Schematic::show_moment(const Moment& moment) {
     update();
 }
 
-bool Schematic::carries(const std::vector<double>& currents, std::size_t k) const {
-    return std::abs(currents[k]) > none * m_largest;
-}
-
 /// What is far smaller than the largest current is none.
 double Schematic::shown(double current) const {
     return std::abs(current) < none * m_largest ? 0 : current;
@@ -60,7 +56,7 @@ QStringList Schematic::conducting() const {
     if (is_half_bridges()) return conducting_of_half_bridges();
     QStringList out;
     for (std::size_t k = 0; is_bridge() && k < 3; ++k) {
-        if (!carries(m_moment.line, k)) continue;
+        if (!flows(m_moment.line[k])) continue;
         const LegPath path = leg_path((*m_moment.gates)[k], m_moment.line[k]);
         out << QStringLiteral("%1 %2 %3")
                    .arg(QString::fromLatin1(phase_names[k]), path.upper ? tr("upper") : tr("lower"),
@@ -88,12 +84,12 @@ void Schematic::paint_bridge(QPainter& painter, const std::array<QPointF, 3>& le
                      tr("link %1 A").arg(shown(m_moment.dc_current), 0, 'g', 3));
     const double half = (lower_device - upper_device) * h / 4;
     for (std::size_t k = 0; k < 3; ++k) {
-        const bool flows = carries(m_moment.line, k);
+        const bool on = flows(m_moment.line[k]);
         const int gate = (*m_moment.gates)[k];
         const LegPath path = leg_path(gate, m_moment.line[k]);
         const double x = legs[k].x();
         for (const bool up : {true, false}) {
-            const bool lit = flows && path.upper == up;
+            const bool lit = on && path.upper == up;
             const QPointF centre(x, (up ? upper_device : lower_device) * h);
             painter.setPen(wire(lit));
             painter.drawLine(QPointF(x, (up ? top_rail : middle) * h), centre - QPointF(0, half));
@@ -113,7 +109,7 @@ void Schematic::paint_sources(QPainter& painter, const std::array<QPointF, 3>& l
     painter.drawLine(QPointF(legs[0].x(), top_rail * h), QPointF(legs[2].x(), top_rail * h));
     for (std::size_t k = 0; k < 3; ++k) {
         const double x = legs[k].x();
-        painter.setPen(wire(carries(m_moment.line, k)));
+        painter.setPen(wire(flows(m_moment.line[k])));
         painter.setBrush(Qt::NoBrush);
         if (shorted) {
             painter.drawLine(QPointF(x, top_rail * h), QPointF(x, middle * h));
@@ -139,7 +135,7 @@ void Schematic::paint_machine(QPainter& painter, const std::array<QPointF, 3>& l
     for (std::size_t k = 0; k < 3; ++k) {
         const double x = legs[k].x(), bend = x + 22;
         ends[k] = {bend, machine * h - 9};
-        painter.setPen(wire(carries(m_moment.line, k)));
+        painter.setPen(wire(flows(m_moment.line[k])));
         // Out beside the lower device, past the rail, into the winding.
         painter.drawPolyline(QPolygonF{QPointF(x, middle * h), QPointF(bend, middle * h), ends[k]});
     }
@@ -158,7 +154,7 @@ void Schematic::paint_star(QPainter& painter, const std::array<QPointF, 3>& ends
         QPainterPath coil(ends[k]);
         for (int n = 0; n < 3; ++n) coil.arcTo(QRectF(ends[k].x() - 3, ends[k].y() + 6 * n, 6, 6), 90, -180);
         painter.drawPath(coil);
-        painter.setPen(wire(carries(m_moment.current, k)));
+        painter.setPen(wire(flows(m_moment.current[k])));
         painter.drawPolyline(QPolygonF{ends[k] + QPointF(0, 18), QPointF(ends[k].x(), y), QPointF(centre, y)});
         paint_phase_words(painter, QRectF(ends[k].x() + 6, ends[k].y() - 7, 60, 32),
                           Qt::AlignLeft | Qt::AlignVCenter, k, QStringLiteral("\n"));
@@ -176,7 +172,7 @@ void Schematic::paint_delta(QPainter& painter, const std::array<QPointF, 3>& end
                       centre = (from + to) / 2 + down;
         const double side = from.x() < to.x() ? 1 : -1;
         painter.setBrush(Qt::NoBrush);
-        painter.setPen(wire(carries(m_moment.current, k)));
+        painter.setPen(wire(flows(m_moment.current[k])));
         painter.drawPolyline(QPolygonF{from, from + down, centre - QPointF(9 * side, 0)});
         painter.drawPolyline(QPolygonF{centre + QPointF(9 * side, 0), to + down, to});
         painter.setPen(QPen(theme().phase[k], 2));

@@ -29,13 +29,12 @@ class Schematic : public QWidget {
     void paint_phase_words(QPainter& painter, const QRectF& where, int alignment, std::size_t phase,
                            const QString& between) const;
     void paint_arrow(QPainter& painter, QPointF at, int phase) const;
-    bool carries(const std::vector<double>& currents, std::size_t k) const;
     double shown(double current) const;
     void paint_half_bridges(QPainter& painter) const;
     void paint_half_bridge(QPainter& painter, std::size_t phase, double left, double right) const;
     QStringList conducting_of_half_bridges() const;
     bool is_half_bridges() const { return m_supply == half_bridge_supply; }
-    bool flows(std::size_t phase) const;
+    bool flows(double current) const { return shown(current) != 0; }
     bool is_bridge() const { return m_moment.gates.has_value(); }
 
     std::string m_supply;

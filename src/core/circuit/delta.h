@@ -22,10 +22,9 @@ inline Eigen::Matrix3d phases_of_delta() {
     return b / 3;
 }
 
-/// The x of these phase currents.
-inline Currents delta_state(const Eigen::Vector3d& phases) {
-    return Eigen::Vector3d(phases[0] - phases[2], phases[1] - phases[0], phases[2] - phases[1]).array() +
-           phases.mean();
+/// The l of these phase currents.
+inline Currents terminals_of_delta(const Eigen::Vector3d& phases) {
+    return {phases[0] - phases[2], phases[1] - phases[0], phases[2] - phases[1]};
 }
 
 class DeltaAsStar : public PhaseMachine {

@@ -51,7 +51,7 @@ class Finder {
         m_largest = std::max({m_largest, size_of(m_run.currents()), 1e-9});
         const double change = size_of(m_run.currents() - before);
         m_out.change = gates == after ? change / m_largest : 1;
-        m_returns = change < m_options.band ? m_returns + 1 : 0;
+        m_returns = !m_run.supply().is_scheduled() && change < m_options.band ? m_returns + 1 : 0;
         return std::nullopt;
     }
 

@@ -70,7 +70,7 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, St
     const SupplySettings settings = supply_settings(c.inputs, omega);
     auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
-    if (!(*supply)->is_scheduled()) steady.band = settings.band;
+    steady.band = settings.band;
     auto map = time_map(c);
     if (!map) return map.problems();
     const auto zero_sequence = zero_sequence_of_terminals(c);

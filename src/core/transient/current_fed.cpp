@@ -138,7 +138,7 @@ class CurrentFed {
             w[i].voltage = w[i].potential = u;
             if (m_machine.winding.connection != Connection::Delta) continue;
             w[i].potential = {u[0], 0, -u[1]}; // a terminal is joined to nothing else
-            w[i].line = delta_state(w[i].current).array() - w[i].current.mean();
+            w[i].line = terminals_of_delta(w[i].current);
         }
     }
 

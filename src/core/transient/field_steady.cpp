@@ -118,8 +118,8 @@ class FieldFinder {
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
-        m_out.periodic =
-            m_out.change <= m_options.tolerance + (2 * m_run.current_noise() + m_options.band) / m_largest;
+        const double undecided = 2 * m_run.current_noise() + (m_settling.is_scheduled() ? 0 : m_options.band);
+        m_out.periodic = m_out.change <= m_options.tolerance + undecided / m_largest;
         if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
     }

@@ -241,7 +241,7 @@ Problems run_on_fields(QuestionContext& c) {
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
     steady.tangent = in_step(c) && c.machine.facts().dq_frame;
-    if (!(*supply)->is_scheduled()) steady.band = settings.band;
+    steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
     Watcher watcher(**model, transient.stepper());

@@ -53,7 +53,7 @@ class Characteristic {
         auto supply = given_supply(c, settings);
         if (!supply) return supply.problems();
         SteadyOptions steady;
-        if (!(*supply)->is_scheduled()) steady.band = settings.band;
+        steady.band = settings.band;
         const auto run =
             find_steady(m_machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
         if (!run) return run.problems();
