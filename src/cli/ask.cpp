@@ -144,7 +144,7 @@ void add_ask(CLI::App& app, int& exit_code) {
         ->expected(1);
     command->add_option("--with", o->with, "KEY=VALUE: an input of the question")->take_all()->expected(1);
     command->add_option("-o,--output", o->output, "Answer file, .json or .csv; standard output otherwise");
-    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    add_threads(*command, o->threads);
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->add_flag("--library-solver", o->library,

@@ -26,6 +26,9 @@ void add_import(CLI::App& app, int& exit_code);
 void add_export(CLI::App& app, int& exit_code);
 void add_lists(CLI::App& app, int& exit_code);
 
+/// --threads: how many cores all that the command does may use.
+void add_threads(CLI::App& command, int& threads);
+
 /// Prints each problem on standard error with a word before it.
 void complain(const Problems& problems, const char* word = "error");
 

@@ -1,11 +1,26 @@
 #include "commands.h"
 
+#include <CLI/CLI.hpp>
 #include <cstdio>
 #include <fmt/format.h>
 #include <fstream>
 #include <iterator>
+#include <tbb/global_control.h>
 
 namespace mavlo::cli {
+
+void add_threads(CLI::App& command, int& threads) {
+    command
+        .add_option_function<int>(
+            "--threads",
+            [&threads](int count) {
+                threads = count;
+                static const tbb::global_control within_a_field(tbb::global_control::max_allowed_parallelism,
+                                                                std::size_t(count));
+            },
+            "Threads; all cores otherwise")
+        ->check(CLI::Range(1, 1024));
+}
 
 void complain(const Problems& problems, const char* word) {
     for (const Problem& problem : problems) fmt::print(stderr, "{}: {}\n", word, to_string(problem));

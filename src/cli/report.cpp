@@ -120,7 +120,7 @@ void add_report(CLI::App& app, int& exit_code) {
                      "QUESTION or QUESTION:KEY=VALUE,… to report; otherwise all that is kept for the variant")
         ->take_all()
         ->expected(1);
-    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    add_threads(*command, o->threads);
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->callback([o, &exit_code] { exit_code = run_command(*o); });

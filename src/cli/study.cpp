@@ -218,7 +218,7 @@ void add_study(CLI::App& app, int& exit_code) {
     command->add_flag("--detach", o->detach,
                       "With --slurm: submit and leave; the same call without it collects");
     command->add_flag("--price", o->price, "Say how many fields and about how many seconds, and stop");
-    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    add_threads(*command, o->threads);
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->callback([o, &exit_code] { exit_code = run_command(*o); });

@@ -120,7 +120,7 @@ void add_trade_off(CLI::App& app, int& exit_code) {
     command->add_option("--keep", o->keep, "Add so many designs of the front to the project, as variants")
         ->check(CLI::Range(1, 100));
     command->add_option("-o,--output", o->output, "Table of all designs, .csv; standard output otherwise");
-    command->add_option("--threads", o->threads, "Threads; all cores otherwise")->check(CLI::Range(1, 1024));
+    add_threads(*command, o->threads);
     command->add_option("--quality", o->quality, "draft, normal or fine")
         ->check(CLI::IsMember({"draft", "normal", "fine"}));
     command->callback([o, &exit_code] { exit_code = run_command(*o); });

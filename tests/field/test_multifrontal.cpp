@@ -85,6 +85,81 @@ std::vector<int> last(int size, int count) {
     return root;
 }
 
+template <typename T>
+using MatrixOf = Eigen::Matrix<T, Eigen::Dynamic, Eigen::Dynamic>;
+template <typename T>
+using VectorOf = Eigen::Matrix<T, Eigen::Dynamic, 1>;
+
+template <typename T>
+void check_kernels(bool two_cores) {
+    const double coarse = sizeof(T) == 8 ? 1 : 1e8; // of the bounds, in single precision
+    std::mt19937 random(5);
+    for (const auto& [n, k] : {std::pair{1, 1}, {5, 3}, {9, 9}, {33, 17}, {64, 20}, {90, 70}, {400, 120}}) {
+        Eigen::MatrixXd a = Eigen::MatrixXd::NullaryExpr(n, n, [&] { return double(random() % 1000) / 1000; });
+        a = (a * a.transpose()).eval() + n * Eigen::MatrixXd::Identity(n, n);
+        const Eigen::MatrixXd l = a.llt().matrixL();
+        const int rows = n - k;
+        MatrixOf<T> diagonal = MatrixOf<T>::Zero(padded(k), k), below = MatrixOf<T>::Zero(padded(rows), k),
+                    update = MatrixOf<T>::Zero(padded(rows), padded(rows));
+        diagonal.topRows(k) = a.topLeftCorner(k, k).template cast<T>();
+        below.topRows(rows) = a.bottomLeftCorner(rows, k).template cast<T>();
+        QVERIFY(factor_diagonal(diagonal.data(), k, two_cores));
+        solve_rows(below.data(), rows, diagonal.data(), k, two_cores);
+        outer_product(update.data(), below.data(), rows, k, two_cores);
+        const Eigen::MatrixXd l21 = l.bottomLeftCorner(rows, k), wanted = -l21 * l21.transpose();
+        for (int j = 0; j < k; ++j)
+            for (int i = j; i < n; ++i)
+                CLOSE(double(i < k ? diagonal(i, j) : below(i - k, j)), l(i, j), coarse * 1e-11 * n);
+        for (int j = 0; j < rows; ++j)
+            for (int i = j; i < rows; ++i) CLOSE(double(update(i, j)), wanted(i, j), coarse * 1e-10 * n);
+
+        const Eigen::VectorXd x = Eigen::VectorXd::LinSpaced(k, 1, 2);
+        VectorOf<T> xs = x.template cast<T>(), y = VectorOf<T>::Zero(padded(rows)), z = xs;
+        times(y.data(), below.data(), rows, k, xs.data());
+        CLOSE((y.head(rows).template cast<double>() - l21 * x).norm(), 0, coarse * 1e-11 * n);
+        subtract_transposed_times(z.data(), below.data(), rows, k, y.data());
+        CLOSE((z.template cast<double>() - (x - l21.transpose() * l21 * x)).norm(), 0, coarse * 1e-10 * n);
+        z = (l.topLeftCorner(k, k) * x).template cast<T>();
+        solve_lower(diagonal.data(), k, z.data());
+        CLOSE((z.template cast<double>() - x).norm(), 0, coarse * 1e-11 * n);
+        z = (l.topLeftCorner(k, k).transpose() * x).template cast<T>();
+        solve_upper(diagonal.data(), k, z.data());
+        CLOSE((z.template cast<double>() - x).norm(), 0, coarse * 1e-11 * n);
+    }
+}
+
+template <typename T>
+void check_loops(DenseLoops<T> DenseLoopSet::*of) {
+    std::vector<const DenseLoops<T>*> loops{&(dense_loops_any.*of)};
+#ifdef __x86_64__
+    if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma"))
+        loops.push_back(&(dense_loops_avx2.*of));
+    if (__builtin_cpu_supports("avx512f")) loops.push_back(&(dense_loops_avx512.*of));
+#endif
+    constexpr int k = 13, rows = 43;
+    MatrixOf<T> d = MatrixOf<T>::Zero(padded(k), k), b = MatrixOf<T>::Zero(padded(rows), k);
+    d.topRows(k) = 20 * MatrixOf<T>::Identity(k, k) + MatrixOf<T>::Ones(k, k);
+    b.topRows(rows) = MatrixOf<T>::NullaryExpr(
+        rows, k, [](Eigen::Index i, Eigen::Index j) { return T(std::cos(double(i * 3 + j))); });
+    std::vector<MatrixOf<T>> results;
+    for (const DenseLoops<T>* loop : loops) {
+        MatrixOf<T> factor = d, solved = b, u = MatrixOf<T>::Zero(padded(rows), padded(rows));
+        VectorOf<T> x = VectorOf<T>::LinSpaced(k, 1, 2), y(padded(rows));
+        QVERIFY(loop->factor_diagonal(factor.data(), k));
+        loop->solve_rows(solved.data(), rows, factor.data(), k);
+        loop->outer_product(u.data(), solved.data(), rows, k);
+        loop->times(y.data(), solved.data(), rows, k, x.data());
+        loop->subtract_transposed_times(x.data(), solved.data(), rows, k, y.data());
+        MatrixOf<T> all(padded(rows), k + rows + 2);
+        all << solved, MatrixOf<T>(u.template triangularView<Eigen::Lower>()).leftCols(rows), y,
+            VectorOf<T>::Zero(padded(rows));
+        all.col(k + rows + 1).head(k) = x;
+        results.push_back(all);
+    }
+    for (const MatrixOf<T>& r : results)
+        CLOSE(double((r - results.front()).norm() / r.norm()), 0, sizeof(T) == 8 ? 1e-13 : 1e-6);
+}
+
 } // namespace
 
 class TestMultifrontal : public QObject {
@@ -155,69 +230,62 @@ class TestMultifrontal : public QObject {
         for (int unknown : tree.order) seen[std::size_t(unknown)] = true;
         QVERIFY(std::all_of(seen.begin(), seen.end(), [](bool b) { return b; }));
     }
+    void kernels_agree_with_dense_algebra_data() {
+        QTest::addColumn<bool>("single");
+        QTest::addColumn<bool>("two_cores");
+        for (bool single : {false, true})
+            for (bool two : {false, true})
+                QTest::newRow(
+                    qPrintable(QStringLiteral("%1, %2").arg(single ? "float" : "double").arg(two + 1)))
+                    << single << two;
+    }
     void kernels_agree_with_dense_algebra() {
-        std::mt19937 random(5);
-        for (const auto& [n, k] : {std::pair{1, 1}, {5, 3}, {9, 9}, {33, 17}, {64, 20}, {90, 70}, {400, 120}}) {
-            Eigen::MatrixXd a =
-                Eigen::MatrixXd::NullaryExpr(n, n, [&] { return double(random() % 1000) / 1000; });
-            a = (a * a.transpose()).eval() + n * Eigen::MatrixXd::Identity(n, n);
-            const Eigen::MatrixXd l = a.llt().matrixL();
-            const int rows = n - k;
-            Eigen::MatrixXd diagonal = Eigen::MatrixXd::Zero(padded(k), k),
-                            below = Eigen::MatrixXd::Zero(padded(rows), k),
-                            update = Eigen::MatrixXd::Zero(padded(rows), padded(rows));
-            diagonal.topRows(k) = a.topLeftCorner(k, k);
-            below.topRows(rows) = a.bottomLeftCorner(rows, k);
-            QVERIFY(factor_diagonal(diagonal.data(), k));
-            solve_rows(below.data(), rows, diagonal.data(), k);
-            outer_product(update.data(), below.data(), rows, k);
-            const Eigen::MatrixXd l21 = l.bottomLeftCorner(rows, k), wanted = -l21 * l21.transpose();
-            for (int j = 0; j < k; ++j)
-                for (int i = j; i < n; ++i) CLOSE(i < k ? diagonal(i, j) : below(i - k, j), l(i, j), 1e-11 * n);
-            for (int j = 0; j < rows; ++j)
-                for (int i = j; i < rows; ++i) CLOSE(update(i, j), wanted(i, j), 1e-10 * n);
-
-            const Eigen::VectorXd x = Eigen::VectorXd::LinSpaced(k, 1, 2);
-            Eigen::VectorXd y = Eigen::VectorXd::Zero(padded(rows)), z = x;
-            times(y.data(), below.data(), rows, k, x.data());
-            CLOSE((y.head(rows) - l21 * x).norm(), 0, 1e-11 * n);
-            subtract_transposed_times(z.data(), below.data(), rows, k, y.data());
-            CLOSE((z - (x - l21.transpose() * l21 * x)).norm(), 0, 1e-10 * n);
-            z = l.topLeftCorner(k, k) * x;
-            solve_lower(diagonal.data(), k, z.data());
-            CLOSE((z - x).norm(), 0, 1e-11 * n);
-            z = l.topLeftCorner(k, k).transpose() * x;
-            solve_upper(diagonal.data(), k, z.data());
-            CLOSE((z - x).norm(), 0, 1e-11 * n);
-        }
+        QFETCH(bool, single);
+        QFETCH(bool, two_cores);
+        single ? check_kernels<float>(two_cores) : check_kernels<double>(two_cores);
     }
     void loops_of_every_vector_unit_agree() {
-        std::vector<const DenseLoops*> loops{&dense_loops_any};
-#ifdef __x86_64__
-        if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) loops.push_back(&dense_loops_avx2);
-        if (__builtin_cpu_supports("avx512f")) loops.push_back(&dense_loops_avx512);
-#endif
-        constexpr int k = 13, rows = 43;
-        Eigen::MatrixXd d = Eigen::MatrixXd::Zero(padded(k), k), b = Eigen::MatrixXd::Zero(padded(rows), k);
-        d.topRows(k) = 20 * Eigen::MatrixXd::Identity(k, k) + Eigen::MatrixXd::Ones(k, k);
-        b.topRows(rows) =
-            Eigen::MatrixXd::NullaryExpr(rows, k, [](int i, int j) { return std::cos(i * 3 + j); });
-        std::vector<Eigen::MatrixXd> results;
-        for (const DenseLoops* loop : loops) {
-            Eigen::MatrixXd factor = d, solved = b, u = Eigen::MatrixXd::Zero(padded(rows), padded(rows));
-            Eigen::VectorXd x = Eigen::VectorXd::LinSpaced(k, 1, 2), y(padded(rows));
-            QVERIFY(loop->factor_diagonal(factor.data(), k));
-            loop->solve_rows(solved.data(), rows, factor.data(), k);
-            loop->outer_product(u.data(), solved.data(), rows, k);
-            loop->times(y.data(), solved.data(), rows, k, x.data());
-            loop->subtract_transposed_times(x.data(), solved.data(), rows, k, y.data());
-            Eigen::MatrixXd all(padded(rows), k + rows + 2);
-            all << solved, Eigen::MatrixXd(u.triangularView<Eigen::Lower>()).leftCols(rows), y,
-                Eigen::VectorXd::Zero(padded(rows));
-            all.col(k + rows + 1).head(k) = x;
-            results.push_back(all);
+        check_loops<double>(&DenseLoopSet::doubles);
+        check_loops<float>(&DenseLoopSet::singles);
+    }
+    void halves_know_nothing_of_each_other() {
+        const auto root = last(900, 30);
+        const Matrix m = matrix_of(900, grid(30, 30));
+        const FrontTree tree = make_front_tree(*m.pattern, root);
+        QVERIFY(tree.half_end[0] > 0 && tree.half_end[1] > tree.half_end[0] &&
+                tree.half_end[1] < tree.fronts.size());
+        const auto columns_end = [&](std::size_t end) {
+            return end == 0 ? 0 : tree.fronts[end - 1].first + tree.fronts[end - 1].columns;
+        };
+        const int middle = columns_end(tree.half_end[0]);
+        QCOMPARE(columns_end(tree.half_end[1]), tree.first_top_column);
+        double cost[2] = {0, 0};
+        for (std::size_t f = 0; f < tree.half_end[1]; ++f) {
+            const auto& front = tree.fronts[f];
+            const bool second = f >= tree.half_end[0];
+            cost[second] += front.columns * (front.columns + 2.0 * front.row_count());
+            for (int row : front.rows)
+                QVERIFY(row >= tree.first_top_column || (second ? row >= middle : row < middle));
         }
-        for (const auto& r : results) CLOSE((r - results.front()).norm() / r.norm(), 0, 1e-13);
+        QVERIFY(cost[0] < 2 * cost[1] && cost[1] < 2 * cost[0]);
+    }
+    void two_cores_and_single_precision_solve_the_same() {
+        const auto root = last(900, 30);
+        const Matrix m = matrix_of(900, grid(30, 30));
+        const auto whole = make_multifrontal(m.pattern, root);
+        QVERIFY(whole->factorise(m.values));
+        std::vector<double> wanted(900);
+        for (std::size_t i = 0; i < wanted.size(); ++i) wanted[i] = std::sin(double(i));
+        const std::vector<double> right = wanted;
+        whole->solve(wanted);
+        for (Precision precision : {Precision::Double, Precision::Single}) {
+            const auto shared = whole->copy(precision);
+            shared->use_two_cores(true);
+            QVERIFY(shared->factorise(m.values));
+            std::vector<double> x = right;
+            shared->solve(x);
+            QVERIFY(relative_difference(x, wanted) < (precision == Precision::Single ? 1e-4 : 1e-12));
+        }
     }
     void a_root_taken_anew_is_the_whole_taken_anew() {
         auto pairs = grid(20, 12);

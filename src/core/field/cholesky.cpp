@@ -52,7 +52,7 @@ class Cholmod final : public Cholesky {
         std::copy_n(static_cast<const double*>(m_x->x), x.size(), x.begin());
     }
 
-    std::unique_ptr<Cholesky> copy() const override { return std::make_unique<Cholmod>(*this); }
+    std::unique_ptr<Cholesky> copy(Precision) const override { return std::make_unique<Cholmod>(*this); }
     double factor_entries() const override { return m_common.lnz; }
 
   private:

@@ -11,6 +11,8 @@ namespace mavlo {
 /// BLAS's own threads would only wait for each other.
 void use_one_blas_thread();
 
+// All for T double or float. Large blocks are taken in two parts each where two cores are to share them.
+
 /// Leading dimension of a block with so many rows.
 constexpr int padded(int rows) {
     return (rows + vector_lanes - 1) / vector_lanes * vector_lanes;
@@ -18,21 +20,28 @@ constexpr int padded(int rows) {
 
 /// d = L L^T of the lower triangle of d (k x k), in place; what lies above the diagonal is lost. False when a
 /// pivot is not positive.
-bool factor_diagonal(double* d, int k);
+template <typename T>
+bool factor_diagonal(T* d, int k, bool two_cores = false);
 
 /// b = b L^-T, with b of `rows` rows and k columns and L from factor_diagonal.
-void solve_rows(double* b, int rows, const double* d, int k);
+template <typename T>
+void solve_rows(T* b, int rows, const T* d, int k, bool two_cores = false);
 
 /// Lower triangle of u = -b b^T, with b of `rows` rows and k columns; u has padded(rows) columns, of which the
 /// last may be written.
-void outer_product(double* u, const double* b, int rows, int k);
+template <typename T>
+void outer_product(T* u, const T* b, int rows, int k, bool two_cores = false);
 
 /// x = L^-1 x and x = L^-T x, with L from factor_diagonal.
-void solve_lower(const double* d, int k, double* x);
-void solve_upper(const double* d, int k, double* x);
+template <typename T>
+void solve_lower(const T* d, int k, T* x);
+template <typename T>
+void solve_upper(const T* d, int k, T* x);
 
 /// y = b x and x -= b^T y; y has padded(rows) entries.
-void times(double* y, const double* b, int rows, int k, const double* x);
-void subtract_transposed_times(double* x, const double* b, int rows, int k, const double* y);
+template <typename T>
+void times(T* y, const T* b, int rows, int k, const T* x);
+template <typename T>
+void subtract_transposed_times(T* x, const T* b, int rows, int k, const T* y);
 
 } // namespace mavlo

@@ -4,6 +4,8 @@
 #include "field/model.h"
 #include "field/quadrature.h"
 
+#include <algorithm>
+
 namespace mavlo {
 namespace {
 
@@ -30,6 +32,38 @@ void put(ElementBlocks& to, std::size_t lane, const FieldModel& model, const Fie
     }
 }
 
+/// Where the blocks before have half of the points.
+std::size_t middle_of(const ElementBlocks& all) {
+    std::size_t middle = 0;
+    while (middle < all.blocks.size() && 2 * std::size_t(all.blocks[middle].first) < all.points.size())
+        ++middle;
+    return middle;
+}
+
+/// Gives the second half places of its own for what the first writes, too.
+template <std::size_t rows>
+ElementBlocks::Shared part_halves(ElementBlocks& all, int places, int (ElementBlock::*of)[rows][vector_lanes]) {
+    std::vector<bool> taken(std::size_t(places), false);
+    std::vector<int> own(std::size_t(places), -1);
+    ElementBlocks::Shared shared;
+    shared.places = places;
+    for (std::size_t b = 0; b < all.blocks.size(); ++b)
+        for (auto& row : all.blocks[b].*of)
+            for (int& place : row) {
+                const auto at = std::size_t(place);
+                if (b < all.second) {
+                    taken[at] = true;
+                } else if (taken[at]) {
+                    if (own[at] < 0) {
+                        own[at] = int(shared.size());
+                        shared.again.push_back(place);
+                    }
+                    place = own[at];
+                }
+            }
+    return shared;
+}
+
 } // namespace
 
 ElementBlocks make_element_blocks(const FieldModel& model) {
@@ -52,6 +86,11 @@ ElementBlocks make_element_blocks(const FieldModel& model) {
                 put(result, lane++, model, e);
             }
         }
+    for (ElementBlock& block : result.blocks)
+        std::copy_n(&block.unknown[0][0], 6 * vector_lanes, &block.force[0][0]);
+    result.second = middle_of(result);
+    result.forces = part_halves(result, model.unknowns(), &ElementBlock::force);
+    result.entries = part_halves(result, int(model.pattern->row.size()), &ElementBlock::entry);
     return result;
 }
 

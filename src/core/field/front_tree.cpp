@@ -5,9 +5,13 @@
 #include <algorithm>
 #include <cholmod.h>
 #include <numeric>
+#include <set>
 
 namespace mavlo {
 namespace {
+
+/// Share of all that lies below the root that a piece of a half may have at the most.
+constexpr double largest_piece = 0.1;
 
 /// Approximate minimum degree with the root's unknowns constrained to the end.
 std::vector<int> fill_reducing_order(const SparsePattern& pattern, const std::vector<bool>& in_root) {
@@ -155,31 +159,64 @@ class Symbolic {
         }
     }
 
-    /// Fronts in postorder; columns are renumbered in the order of their fronts.
+    /// What a front costs, in multiplications; its entries are loaded and stored, and it has a share by itself.
+    static double cost(const Node& node) {
+        const double k = double(node.columns.size()), r = double(node.rows.size());
+        return k * k * k / 3 + r * k * k + r * r * k + 40 * k * (k / 2 + r) + 3000;
+    }
+
+    /// Subtrees of two halves of about equal cost. What joins them is the top: the root, and what had to be
+    /// taken apart because it was too large a piece.
+    std::array<std::vector<int>, 2> halves() const {
+        std::vector<double> with_below(m_nodes.size());
+        for (std::size_t n = 0; n < m_nodes.size(); ++n) {
+            if (m_nodes[n].merged) continue;
+            with_below[n] += cost(m_nodes[n]);
+            if (m_nodes[n].parent >= 0) with_below[std::size_t(m_nodes[n].parent)] += with_below[n];
+        }
+        const auto lighter = [&](int a, int b) {
+            return with_below[std::size_t(a)] != with_below[std::size_t(b)]
+                       ? with_below[std::size_t(a)] < with_below[std::size_t(b)]
+                       : a < b;
+        };
+        std::set<int, decltype(lighter)> pieces(lighter);
+        const auto take_apart = [&](int n) {
+            const auto& children = m_nodes[std::size_t(n)].children;
+            pieces.insert(children.begin(), children.end());
+        };
+        take_apart(m_root);
+        double whole = 0;
+        for (int n : pieces) whole += with_below[std::size_t(n)];
+        while (!pieces.empty()) {
+            const int heaviest = *pieces.rbegin();
+            if (with_below[std::size_t(heaviest)] <= largest_piece * whole ||
+                m_nodes[std::size_t(heaviest)].children.empty())
+                break;
+            pieces.erase(heaviest);
+            take_apart(heaviest);
+        }
+        std::array<std::vector<int>, 2> result;
+        std::array<double, 2> taken{};
+        for (auto piece = pieces.rbegin(); piece != pieces.rend(); ++piece) {
+            const std::size_t half = taken[1] < taken[0];
+            result[half].push_back(*piece);
+            taken[half] += with_below[std::size_t(*piece)];
+        }
+        return result;
+    }
+
+    /// Fronts in postorder, half by half and then the top; columns are renumbered in the order of their fronts.
     void number_fronts() {
-        std::vector<int> front_of(m_nodes.size(), -1), stack{m_root};
-        std::vector<bool> opened(m_nodes.size(), false);
+        m_front_of.assign(m_nodes.size(), -1);
         std::vector<int> renumbered(std::size_t(m_pattern.size));
         int next = 0;
-        while (!stack.empty()) {
-            const int n = stack.back();
-            const Node& node = m_nodes[std::size_t(n)];
-            if (!opened[std::size_t(n)]) {
-                opened[std::size_t(n)] = true;
-                stack.insert(stack.end(), node.children.begin(), node.children.end());
-                continue;
-            }
-            stack.pop_back();
-            FrontTree::Front front;
-            front.first = next;
-            front.columns = int(node.columns.size());
-            for (int child : node.children) front.children.push_back(front_of[std::size_t(child)]);
-            std::sort(front.children.begin(), front.children.end());
-            for (int column : node.columns) renumbered[std::size_t(column)] = next++;
-            front.rows = node.rows;
-            front_of[std::size_t(n)] = int(m_tree.fronts.size());
-            m_tree.fronts.push_back(std::move(front));
+        const std::array<std::vector<int>, 2> pieces = halves();
+        for (std::size_t half = 0; half < 2; ++half) {
+            for (int piece : pieces[half]) number_below(piece, renumbered, next);
+            m_tree.half_end[half] = m_tree.fronts.size();
         }
+        m_tree.first_top_column = next;
+        number_below(m_root, renumbered, next);
         m_tree.order.resize(m_order.size());
         for (std::size_t k = 0; k < m_order.size(); ++k) m_tree.order[std::size_t(renumbered[k])] = m_order[k];
         for (std::size_t k = 0; k < m_order.size(); ++k) m_position[std::size_t(m_tree.order[k])] = int(k);
@@ -189,6 +226,32 @@ class Symbolic {
         }
         for (const auto& front : m_tree.fronts)
             for (int child : front.children) place_rows(m_tree.fronts[std::size_t(child)], front);
+    }
+
+    /// A subtree's fronts that are not numbered yet.
+    void number_below(int top, std::vector<int>& renumbered, int& next) {
+        std::vector<int> stack{top};
+        std::vector<bool> opened(m_nodes.size(), false);
+        while (!stack.empty()) {
+            const int n = stack.back();
+            const Node& node = m_nodes[std::size_t(n)];
+            if (!opened[std::size_t(n)]) {
+                opened[std::size_t(n)] = true;
+                for (int child : node.children)
+                    if (m_front_of[std::size_t(child)] < 0) stack.push_back(child);
+                continue;
+            }
+            stack.pop_back();
+            FrontTree::Front front;
+            front.first = next;
+            front.columns = int(node.columns.size());
+            for (int child : node.children) front.children.push_back(m_front_of[std::size_t(child)]);
+            std::sort(front.children.begin(), front.children.end());
+            for (int column : node.columns) renumbered[std::size_t(column)] = next++;
+            front.rows = node.rows;
+            m_front_of[std::size_t(n)] = int(m_tree.fronts.size());
+            m_tree.fronts.push_back(std::move(front));
+        }
     }
 
     static void place_rows(FrontTree::Front& child, const FrontTree::Front& parent) {
@@ -238,29 +301,47 @@ class Symbolic {
         });
     }
 
+    /// 0 and 1: a half's; 2: the top's.
+    std::size_t group_of(std::size_t front) const {
+        return front < m_tree.half_end[0] ? 0 : front < m_tree.half_end[1] ? 1 : 2;
+    }
+
     /// Lays out factor and updates. An update lives until its parent takes it in; those of even and odd depth
-    /// are kept on a stack each, so that a parent's never overlaps its children's.
+    /// are kept on a stack each, so that a parent's never overlaps its children's, and every half and the top
+    /// have stacks of their own. What a half hands to the top lies apart.
     void measure() {
-        std::vector<int> depth(m_tree.fronts.size(), 0);
-        for (std::size_t f = m_tree.fronts.size(); f-- > 0;)
-            for (int child : m_tree.fronts[f].children) depth[std::size_t(child)] = depth[f] + 1;
+        const std::size_t count = m_tree.fronts.size();
+        std::vector<int> depth(count, 0);
+        std::vector<std::size_t> parent_group(count, 2);
+        for (std::size_t f = count; f-- > 0;)
+            for (int child : m_tree.fronts[f].children) {
+                depth[std::size_t(child)] = depth[f] + 1;
+                parent_group[std::size_t(child)] = group_of(f);
+            }
         const auto area = [](const FrontTree::Front& f) {
             return long(padded(f.row_count())) * padded(f.row_count());
         };
-        long held[2] = {0, 0}, most[2] = {0, 0};
-        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f) {
+        std::array<long, 7> held{}, most{}; // two stacks of each group, and what lies apart
+        const auto stack_of = [&](std::size_t f) {
+            const std::size_t group = group_of(f);
+            return group != parent_group[f] ? std::size_t(6) : 2 * group + std::size_t(depth[f] % 2);
+        };
+        for (std::size_t f = 0; f < count; ++f) {
             auto& front = m_tree.fronts[f];
             front.diagonal = m_tree.factor_size;
             m_tree.factor_size = front.below() + long(front.columns) * padded(front.row_count());
-            const int own = depth[f] % 2;
+            const std::size_t own = stack_of(f);
             front.update = held[own];
             held[own] += area(front);
             most[own] = std::max(most[own], held[own]);
-            for (int child : front.children) held[1 - own] -= area(m_tree.fronts[std::size_t(child)]);
+            for (int child : front.children)
+                if (const std::size_t stack = stack_of(std::size_t(child)); stack != 6)
+                    held[stack] -= area(m_tree.fronts[std::size_t(child)]);
         }
-        for (std::size_t f = 0; f < m_tree.fronts.size(); ++f)
-            if (depth[f] % 2) m_tree.fronts[f].update += most[0];
-        m_tree.update_size = most[0] + most[1];
+        std::array<long, 7> begin{};
+        std::partial_sum(most.begin(), most.end() - 1, begin.begin() + 1);
+        for (std::size_t f = 0; f < count; ++f) m_tree.fronts[f].update += begin[stack_of(f)];
+        m_tree.update_size = begin[6] + most[6];
     }
 
     const SparsePattern& m_pattern;
@@ -268,6 +349,7 @@ class Symbolic {
     int m_interior, m_root = -1;
     std::vector<int> m_order, m_position;
     std::vector<Node> m_nodes;
+    std::vector<int> m_front_of; ///< of each node; -1: not numbered yet
     FrontTree m_tree;
 };
 

@@ -3,10 +3,12 @@
 
 #include "field/cholesky.h"
 
+#include <array>
 #include <vector>
 
 namespace mavlo {
 
+/// Below the top the fronts fall into two halves of about equal work, which know nothing of each other.
 struct FrontTree {
     /// A front is kept as three blocks in the layout of dense_kernels.h: the diagonal block of its columns, the
     /// rows below it (both in the factor, one behind the other) and the update it hands to its parent.
@@ -28,7 +30,9 @@ struct FrontTree {
         int value;  ///< index into the matrix values
         int offset; ///< from the front's diagonal block on
     };
-    std::vector<Front> fronts; ///< children before parents
+    std::vector<Front> fronts; ///< children before parents: those of one half, of the other, and the top's
+    std::array<std::size_t, 2> half_end{}; ///< fronts behind the first half's, and behind the second's
+    int first_top_column = 0;              ///< columns of the top's fronts begin here
     std::vector<Entry> entries;
     std::vector<int> order; ///< order[k] = unknown eliminated as the k-th
     long factor_size = 0;   ///< doubles of the factor

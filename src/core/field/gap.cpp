@@ -1,5 +1,6 @@
 #include "field/gap.h"
 
+#include "field/side_by_side.h"
 #include "field/transform.h"
 #include "material/bh_curve.h"
 
@@ -38,22 +39,33 @@ struct GapElement::Lattice {
 
     /// Re sum_n a_jn b_kn* e^{in angle} for all pairs (j, k), one column for each angle. Orders that differ by
     /// as many steps as there are points turn alike, so they are added up first (aliasing).
-    Eigen::MatrixXd sums(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b) const {
+    Eigen::MatrixXd sums(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b, bool two_cores = false) const {
         const Eigen::Index pairs = a.rows() * b.rows(), orders = a.cols(), n = points();
-        Eigen::MatrixXd real(pairs, n), imag(pairs, n);
-        for (Eigen::Index m = 0; m < n; ++m) {
-            const Eigen::Index alike = m < orders ? (orders - m + n - 1) / n : 0;
+        Eigen::MatrixXd real(pairs, n), imag(pairs, n), result(pairs, n);
+        const auto alike = [&](Eigen::Index m) {
+            const Eigen::Index count = m < orders ? (orders - m + n - 1) / n : 0;
             const auto pick = [&](const Eigen::MatrixXcd& from) {
                 return Eigen::Map<const Eigen::MatrixXcd, 0, Eigen::OuterStride<>>(
-                    from.data() + m * from.rows(), from.rows(), alike, Eigen::OuterStride<>(n * from.rows()));
+                    from.data() + m * from.rows(), from.rows(), count, Eigen::OuterStride<>(n * from.rows()));
             };
             const Eigen::MatrixXcd product = pick(a) * pick(b).adjoint();
             const Eigen::Map<const Eigen::VectorXcd> column(product.data(), pairs);
             real.col(m) = column.real();
             imag.col(m) = column.imag();
-        }
-        Eigen::MatrixXd result = real * cosine;
-        result.noalias() -= imag * sine;
+        };
+        const auto turned = [&](Eigen::Index from, Eigen::Index count) {
+            auto columns = result.middleCols(from, count);
+            columns.noalias() = real * cosine.middleCols(from, count);
+            columns.noalias() -= imag * sine.middleCols(from, count);
+        };
+        const auto on_both = [&](const auto& act) {
+            side_by_side(
+                two_cores, [&] { act(0, n / 2); }, [&] { act(n / 2, n - n / 2); });
+        };
+        on_both([&](Eigen::Index from, Eigen::Index count) {
+            for (Eigen::Index m = from; m < from + count; ++m) alike(m);
+        });
+        on_both(turned);
         return result;
     }
 };
@@ -123,8 +135,8 @@ void GapElement::fill(Side& side) const {
     side.trace = integrals.leftCols(Eigen::Index(m_orders.size()));
 }
 
-Eigen::MatrixXd GapElement::coupling(double alpha) const {
-    return joined(m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha)));
+Eigen::MatrixXd GapElement::coupling(double alpha, bool two_cores) const {
+    return joined(m_crossing.cast<Complex>().cwiseProduct(turn_factors(m_orders, alpha)), two_cores);
 }
 
 Eigen::MatrixXd GapElement::coupling_slope(double alpha) const {
@@ -134,8 +146,9 @@ Eigen::MatrixXd GapElement::coupling_slope(double alpha) const {
 }
 
 /// Between every outer and inner node, with these weights of the orders.
-Eigen::MatrixXd GapElement::joined(const Eigen::RowVectorXcd& weights) const {
-    const Eigen::MatrixXd sums = m_lattice->sums(m_outer.trace, m_inner.trace * weights.asDiagonal());
+Eigen::MatrixXd GapElement::joined(const Eigen::RowVectorXcd& weights, bool two_cores) const {
+    const Eigen::MatrixXd sums =
+        m_lattice->sums(m_outer.trace, m_inner.trace * weights.asDiagonal(), two_cores);
     const Eigen::Index rows = m_outer.trace.rows(), columns = m_inner.trace.rows();
     const int slots = m_outer.circle.pitches(), poles = m_inner.circle.pitches();
     const int points = int(m_lattice->points()), common = std::gcd(slots, poles);

@@ -32,7 +32,7 @@ class GapElement {
     const Eigen::MatrixXd& inner_block() const { return m_inner.block; }
     /// Stiffness between outer rows and inner columns with the inner body turned by alpha (rad) against the
     /// outer.
-    Eigen::MatrixXd coupling(double alpha) const;
+    Eigen::MatrixXd coupling(double alpha, bool two_cores = false) const;
     /// Its slope over alpha. Of one sector the energy between the circles is s . coupling(alpha) r.
     Eigen::MatrixXd coupling_slope(double alpha) const;
 
@@ -74,7 +74,7 @@ class GapElement {
     double highest_order(const GapCircle& circle) const;
     Eigen::RowVectorXd weights(const std::vector<int>& orders, double (*f)(double)) const;
     void fill(Side& side) const;
-    Eigen::MatrixXd joined(const Eigen::RowVectorXcd& weights) const;
+    Eigen::MatrixXd joined(const Eigen::RowVectorXcd& weights, bool two_cores = false) const;
     Eigen::VectorXcd coefficients(const Side& side, const Eigen::VectorXd& values) const;
 
     Sector m_sector;

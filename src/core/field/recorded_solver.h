@@ -32,7 +32,9 @@ class RecordedSolver {
   public:
     explicit RecordedSolver(std::shared_ptr<const FieldModel> model, FieldRecord* record = nullptr)
         : m_solver(std::move(model))
-        , m_record(record) {}
+        , m_record(record) {
+        m_solver.use_two_cores(); // each field waits for the one before
+    }
 
     FieldSolver& solver() { return m_solver; }
     const FieldModel& model() const { return m_solver.model(); }

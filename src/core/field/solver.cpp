@@ -1,10 +1,13 @@
 #include "field/solver.h"
 
+#include "field/side_by_side.h"
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
+#include <numeric>
 
 namespace mavlo {
 namespace {
@@ -61,7 +64,9 @@ BhCurve::Value beyond_knee(const BhCurve& curve, double knee, double b) {
 
 FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
     : m_model(std::move(model))
-    , m_factor(m_model->analysed->copy())
+    // A linear field is done in one step of all digits.
+    , m_precision(m_model->nonlinear.empty() ? Precision::Double : Precision::Single)
+    , m_factor(m_model->analysed->copy(m_precision))
     , m_angle(std::numeric_limits<double>::quiet_NaN())
     , m_tolerance(m_model->quality == Quality::Draft ? tolerance_draft : tolerance) {
     const auto n = std::size_t(m_model->unknowns());
@@ -72,6 +77,16 @@ FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
     m_trial.resize(n);
 }
 
+void FieldSolver::take_precision(Precision precision) {
+    if (precision == m_precision) return;
+    m_precision = precision;
+    m_factor = m_model->analysed->copy(precision);
+    m_factor->use_two_cores(m_two_cores);
+    m_factored = false;
+    m_nets.clear();
+    m_corrections.clear();
+}
+
 /// The linear part's matrix with M/tau; the factor stays and is that of another time.
 void FieldSolver::set_step(const StepTerm* term) {
     const Conductance* conductance = term ? term->conductance : nullptr;
@@ -80,6 +95,8 @@ void FieldSolver::set_step(const StepTerm* term) {
     m_conductance = conductance;
     m_per_time = per_time;
     if (!conductance) m_nets.clear();
+    // What conducts may outweigh the field by far, and the nets' ranks are taken off again.
+    if (conductance) take_precision(Precision::Double);
     m_base = m_model->linear_values;
     if (conductance)
         for (std::size_t k = 0; k < conductance->entry.size(); ++k)
@@ -98,7 +115,7 @@ void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
     if (m_base.empty()) m_base = m_model->linear_values;
-    m_coupling = m_model->gap->coupling(m_model->turns(angle).relative());
+    m_coupling = m_model->gap->coupling(m_model->turns(angle).relative(), m_two_cores);
     put_coupling(m_base);
     if (!m_factored) return;
     // Nothing but the coupling stands where unknowns of both sides meet.
@@ -119,6 +136,25 @@ void FieldSolver::prepare_nets() {
 void FieldSolver::solve_with_factor(std::vector<double>& values) {
     m_factor->solve(values);
     m_nets.correct(values);
+}
+
+/// To all digits with the matrix that was factored, whatever the factor's own (iterative refinement: N. Higham,
+/// Accuracy and Stability of Numerical Algorithms, 2nd ed., ch. 12).
+void FieldSolver::solve_exactly(std::vector<double>& values) {
+    if (m_precision == Precision::Double) return solve_with_factor(values);
+    constexpr int most_refinements = 4;
+    constexpr double enough = 1e-20; // of the energy
+    const std::vector<double> wanted = values;
+    solve_with_factor(values);
+    std::vector<double> left(values.size()), change(values.size());
+    for (int k = 0; k < most_refinements; ++k) {
+        multiply(*m_model->pattern, m_values, values, left);
+        for (std::size_t i = 0; i < left.size(); ++i) left[i] = wanted[i] - left[i];
+        change = left;
+        solve_with_factor(change);
+        for (std::size_t i = 0; i < values.size(); ++i) values[i] += change[i];
+        if (std::abs(inner(left, change)) <= enough * std::abs(inner(wanted, values))) break;
+    }
 }
 
 /// Of magnets and currents: what a field is measured by. Where there are none, of what conductors remember.
@@ -145,21 +181,19 @@ void FieldSolver::set_sources(const PortValues& current, const StepTerm* term) {
     }
 }
 
-/// product = (linear parts and gap) potential.
-void FieldSolver::multiply_linear(const std::vector<double>& potential) {
+void FieldSolver::use_two_cores() {
+    m_two_cores = true;
+    m_factor->use_two_cores(true);
+}
+
+/// What the gap, and a step's conductors, make of the potential.
+void FieldSolver::multiply_gap(const std::vector<double>& potential) {
     const GapElement& gap = *m_model->gap;
-    multiply(m_model->linear_pattern, m_model->linear_part, potential, m_product);
     const Eigen::VectorXd outer = gather(gap.outer_unknowns(), potential),
                           inner = gather(gap.inner_unknowns(), potential);
-    const auto add = [this](const std::vector<int>& unknowns, const Eigen::VectorXd& values) {
-        for (std::size_t i = 0; i < unknowns.size(); ++i)
-            m_product[std::size_t(unknowns[i])] += values[Eigen::Index(i)];
-    };
-    add(gap.outer_unknowns(), gap.outer_block() * outer + m_coupling * inner);
-    add(gap.inner_unknowns(), gap.inner_block() * inner + m_coupling.transpose() * outer);
-    if (!m_conductance) return;
-    const std::vector<double> eddy = m_conductance->times(potential);
-    for (std::size_t i = 0; i < eddy.size(); ++i) m_product[i] += m_per_time * eddy[i];
+    m_outer_product.noalias() = gap.outer_block() * outer + m_coupling * inner;
+    m_inner_product.noalias() = gap.inner_block() * inner + m_coupling.transpose() * outer;
+    if (m_conductance) m_eddy_product = m_conductance->times(potential);
 }
 
 namespace {
@@ -176,41 +210,78 @@ struct BlockValues {
 
 } // namespace
 
-/// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs
-/// nothing more.
-double FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
+/// Adds the forces of some blocks of steel and, on demand, their tangent matrix; returns their energy.
+double FieldSolver::add_blocks(std::size_t from, std::size_t to, const std::vector<double>& potential,
+                               bool with_matrix) {
     const FieldModel& m = *m_model;
-    multiply_linear(potential);
-    double functional = inner(potential, m_product) / 2 - inner(m_sources, potential);
-    for (std::size_t i = 0; i < m_residual.size(); ++i) m_residual[i] = m_sources[i] - m_product[i];
-    if (with_matrix) m_values = m_base;
     const ElementLoops& loops = element_loops();
-    const double* knee = m_knee.empty() ? nullptr : m_knee.data();
-    Lanes b[most_points], nu[most_points], extra[most_points], out[21];
-    for (const ElementBlock& block : m.blocks.blocks) {
+    Lanes energy{}; // one sum a lane, so that none waits for the others
+    Lanes b[most_points], h[most_points], dh_db[most_points], nu[most_points], extra[most_points], out[21];
+    for (std::size_t index = from; index < to; ++index) {
+        const ElementBlock& block = m.blocks.blocks[index];
         const BlockPoint* points = &m.blocks.points[std::size_t(block.first)];
         const BhCurve& curve = m.laws[std::size_t(block.law)];
+        const double* knee = m_knee.empty() ? nullptr : &m_knee[std::size_t(block.first) * vector_lanes];
         const BlockValues values(block, potential);
         loops.flux_density(points, block.count, values.a, b);
         for (std::size_t q = 0; q < std::size_t(block.count); ++q)
             for (std::size_t l = 0; l < vector_lanes; ++l) {
-                const double at = b[q][l], weight = points[q].weight[l];
-                const auto value = knee ? beyond_knee(curve, *knee++, at) : curve.at(at);
-                functional += weight * value.energy;
-                nu[q][l] = weight * (at > 1e-12 ? value.h / at : value.dh_db);
-                extra[q][l] = at > 1e-12 ? (weight * value.dh_db - nu[q][l]) / (at * at) : 0;
+                const auto value = knee ? beyond_knee(curve, *knee++, b[q][l]) : curve.at(b[q][l]);
+                energy[l] += points[q].weight[l] * value.energy;
+                h[q][l] = value.h;
+                dh_db[q][l] = value.dh_db;
             }
+        loops.reluctivity(points, block.count, b, h, dh_db, nu, extra);
         loops.force(points, block.count, values.a, nu, out);
         for (std::size_t k = 0; k < 6; ++k)
             for (std::size_t l = 0; l < vector_lanes; ++l)
-                m_residual[std::size_t(block.unknown[k][l])] -= block.sign[k][l] * out[k][l];
+                m_forces[std::size_t(block.force[k][l])] += block.sign[k][l] * out[k][l];
         if (!with_matrix) continue;
         loops.stiffness(points, block.count, values.a, nu, extra, out);
         for (std::size_t k = 0; k < 21; ++k)
             for (std::size_t l = 0; l < vector_lanes; ++l)
                 m_values[std::size_t(block.entry[k][l])] += block.entry_sign[k][l] * out[k][l];
     }
-    return functional;
+    return std::accumulate(std::begin(energy), std::end(energy), 0.0);
+}
+
+/// Residual = sources - internal forces, and on demand the tangent matrix; returns the functional, which costs
+/// nothing more.
+double FieldSolver::assemble(const std::vector<double>& potential, bool with_matrix) {
+    const FieldModel& m = *m_model;
+    const ElementBlocks& blocks = m.blocks;
+    m_forces.assign(blocks.forces.size(), 0.0);
+    if (with_matrix) {
+        m_values = m_base;
+        m_values.resize(blocks.entries.size(), 0.0);
+    }
+    double first = 0, second = 0;
+    side_by_side(
+        m_two_cores,
+        [&] {
+            multiply(m.linear_pattern, m.linear_part, potential, m_product);
+            first = add_blocks(0, blocks.second, potential, with_matrix);
+        },
+        [&] {
+            multiply_gap(potential);
+            second = add_blocks(blocks.second, blocks.blocks.size(), potential, with_matrix);
+        });
+    const auto add = [this](const std::vector<int>& unknowns, const Eigen::VectorXd& values) {
+        for (std::size_t i = 0; i < unknowns.size(); ++i)
+            m_product[std::size_t(unknowns[i])] += values[Eigen::Index(i)];
+    };
+    add(m.gap->outer_unknowns(), m_outer_product);
+    add(m.gap->inner_unknowns(), m_inner_product);
+    if (m_conductance)
+        for (std::size_t i = 0; i < m_product.size(); ++i) m_product[i] += m_per_time * m_eddy_product[i];
+    blocks.forces.fold(m_forces);
+    if (with_matrix) {
+        blocks.entries.fold(m_values);
+        m_values.resize(m_base.size());
+    }
+    for (std::size_t i = 0; i < m_residual.size(); ++i)
+        m_residual[i] = m_sources[i] - m_product[i] - m_forces[i];
+    return inner(potential, m_product) / 2 - inner(m_sources, potential) + first + second;
 }
 
 bool FieldSolver::factorise(FieldSolution& s) {
@@ -218,6 +289,10 @@ bool FieldSolver::factorise(FieldSolution& s) {
     m_corrections.clear();
     ++s.factorisations;
     m_factored = m_factor->factorise(m_values);
+    if (!m_factored && m_precision == Precision::Single) { // too ill-conditioned a matrix for its digits
+        take_precision(Precision::Double);
+        m_factored = m_factor->factorise(m_values);
+    }
     m_factored_per_time = m_conductance ? m_per_time : 0;
     if (m_factored) prepare_nets();
     return m_factored;
@@ -286,14 +361,14 @@ double FieldSolver::find_direction() {
 /// it; leaves the residual of the new point behind.
 bool FieldSolver::step(FieldSolution& s, double decrement) {
     const double noise = 1e-12 * std::abs(inner(m_sources, s.potential));
-    const std::vector<double> before = m_residual;
+    m_before = m_residual;
     for (int halved = 0; halved < most_halvings; ++halved) {
         const double length = std::ldexp(1.0, -halved);
         for (std::size_t i = 0; i < s.potential.size(); ++i)
             m_trial[i] = s.potential[i] + length * m_direction[i];
         const double functional = assemble(m_trial, false);
         if (functional > s.functional - 0.1 * length * decrement + noise) continue;
-        std::vector<double> moved = m_direction, drop = before;
+        std::vector<double> moved = m_direction, drop = m_before;
         for (std::size_t i = 0; i < moved.size(); ++i) {
             moved[i] *= length;
             drop[i] -= m_residual[i];
@@ -356,11 +431,12 @@ Problem singular() {
 
 Result<std::vector<std::vector<double>>> FieldSolver::adjoints(const FieldSolution& field,
                                                                std::vector<std::vector<double>> slopes) {
+    m_stands.potential.clear();
     set_angle(field.angle);
     set_sources(field.current, nullptr);
     FieldSolution here = field;
     if (!factorise(here)) return singular();
-    for (auto& slope : slopes) solve_with_factor(slope);
+    for (auto& slope : slopes) solve_exactly(slope);
     return slopes;
 }
 
@@ -394,6 +470,23 @@ std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& f
     return result;
 }
 
+/// Whether a field begins where the last one ended, so that only the sources are others.
+bool FieldSolver::stands_at(const FieldSolution& s, const StepTerm* term) const {
+    return m_stands.angle == s.angle && m_stands.conductance == (term ? term->conductance : nullptr) &&
+           m_stands.per_time == (term ? term->per_time : 0) && m_stands.potential == s.potential;
+}
+
+/// The residual and the functional, which is returned, after the sources have become others.
+double FieldSolver::move_sources(const std::vector<double>& potential, const std::vector<double>& before) {
+    double moved = 0;
+    for (std::size_t i = 0; i < m_residual.size(); ++i) {
+        const double change = m_sources[i] - before[i];
+        m_residual[i] += change;
+        moved += change * potential[i];
+    }
+    return m_stands.functional - moved;
+}
+
 Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current, const FieldSolution* start,
                                          const StepTerm* term) {
     assert(std::isfinite(angle) && "the rotor stands at an angle");
@@ -402,6 +495,9 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
     s.current = current;
     s.current.resize(m_model->port_load.size(), 0.0);
     s.potential = start ? start->potential : std::vector<double>(std::size_t(m_model->unknowns()), 0.0);
+    const bool here = stands_at(s, term);
+    const std::vector<double> sources = here ? m_sources : std::vector<double>{};
+    m_stands.potential.clear();
     set_step(term);
     set_angle(angle);
     set_sources(current, term);
@@ -412,7 +508,7 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
     bool approached = term != nullptr, fresh = false; // the factor is that of the tangent here
     bool exact = false;                               // … and of every other place
     if (m_factored) {
-        s.functional = assemble(s.potential, false);
+        s.functional = here ? move_sources(s.potential, sources) : assemble(s.potential, false);
         fresh = exact = m_model->nonlinear.empty() && m_factored_per_time == m_per_time;
         if (exact) m_corrections.clear(); // there is nothing to correct, and rounding would
     } else if (!approached && !m_model->nonlinear.empty()) {
@@ -441,6 +537,7 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
         }
         ++s.newton_steps;
         if (last) {
+            m_stands = {angle, m_conductance, m_per_time, s.functional, s.potential};
             finish(s);
             return s;
         }

@@ -45,6 +45,9 @@ class FieldSolver {
     /// The square of the error that may be left, in the energy norm over the field's own; less than a solve's
     /// standard serves where fields follow each other closely.
     void set_tolerance(double squared) { m_tolerance = squared; }
+    /// Shares each field with a second core where there is one, for fields that follow from one another; last
+    /// digits are then others, the same with any number of cores.
+    void use_two_cores();
 
     /// Minimises the convex functional F(A) = int w(B) - sources . A along quasi-Newton directions with an
     /// Armijo rule (J. Nocedal, S. Wright, Numerical Optimization, 2nd ed., ch. 3 and 7.2), so each step
@@ -73,10 +76,13 @@ class FieldSolver {
     void put_coupling(std::vector<double>& values) const;
     void set_angle(double angle);
     void set_sources(const PortValues& current, const StepTerm* term);
+    void take_precision(Precision precision);
     void solve_with_factor(std::vector<double>& values);
+    void solve_exactly(std::vector<double>& values);
     void prepare_nets();
     double work_of_sources(const std::vector<double>& potential) const;
-    void multiply_linear(const std::vector<double>& potential);
+    void multiply_gap(const std::vector<double>& potential);
+    double add_blocks(std::size_t from, std::size_t to, const std::vector<double>& potential, bool with_matrix);
     double assemble(const std::vector<double>& potential, bool with_matrix);
     bool factorise(FieldSolution& solution);
     void move_knees(const std::vector<double>& potential);
@@ -84,9 +90,12 @@ class FieldSolver {
     double find_direction();
     bool step(FieldSolution& solution, double decrement);
     void finish(FieldSolution& solution);
+    bool stands_at(const FieldSolution& start, const StepTerm* term) const;
+    double move_sources(const std::vector<double>& potential, const std::vector<double>& before);
     std::string hardest_part() const;
 
     std::shared_ptr<const FieldModel> m_model;
+    Precision m_precision;
     std::unique_ptr<Cholesky> m_factor;
     bool m_factored = false; ///< there is a factor, of whatever age
     Corrections m_corrections;
@@ -95,7 +104,19 @@ class FieldSolver {
     Eigen::MatrixXd m_coupling;   ///< of the gap's two sides, at this angle
     std::vector<double> m_base;   ///< matrix of the linear parts at this angle
     std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
-    std::vector<double> m_sources, m_residual, m_direction, m_product, m_trial;
+    std::vector<double> m_sources, m_residual, m_before, m_direction, m_product, m_trial;
+    std::vector<double> m_forces; ///< of the steel, and behind them what its second half has again
+    Eigen::VectorXd m_outer_product, m_inner_product; ///< of the gap's sides
+    std::vector<double> m_eddy_product;
+    bool m_two_cores = false;
+    /// Where the residual is that of the last solution.
+    struct Stand {
+        double angle = 0;
+        const Conductance* conductance = nullptr;
+        double per_time = 0, functional = 0;
+        std::vector<double> potential{};
+    };
+    Stand m_stands;
     const Conductance* m_conductance = nullptr; ///< of the step in time; null: a static field
     double m_per_time = 0;                      ///< of the step
     std::vector<double> m_memory;               ///< M' from / tau, which m_sources hold too

@@ -65,25 +65,16 @@ Result<BhCurve> BhCurve::through(std::vector<BhPoint> points) {
     return curve;
 }
 
-BhCurve::Value BhCurve::at(double b) const {
-    assert(b >= 0);
+BhCurve::Value BhCurve::beyond_knots(double b) const {
     if (is_linear()) {
         const double nu = nu0 / m_linear_mu_r;
         return {nu * b, nu, nu * b * b / 2};
     }
     const Knot& last = m_knots.back();
-    if (b >= last.b) {
-        const double x = b - last.b, gap = nu0 - last.slope, decay = std::exp(-x / saturation_scale);
-        const double filled = saturation_scale * (1 - decay);
-        return {last.h + nu0 * x - gap * filled, nu0 - gap * decay,
-                last.energy + last.h * x + nu0 * x * x / 2 - gap * saturation_scale * (x - filled)};
-    }
-    auto knot = m_knots.begin() + m_bins[std::size_t(b * m_bins_per_tesla)];
-    while (b >= (knot + 1)->b) ++knot;
-    const double x = b - knot->b;
-    const auto& c = knot->cubic;
-    return {c[0] + x * (c[1] + x * (c[2] + x * c[3])), c[1] + x * (2 * c[2] + x * 3 * c[3]),
-            knot->energy + x * (c[0] + x * (c[1] / 2 + x * (c[2] / 3 + x * c[3] / 4)))};
+    const double x = b - last.b, gap = nu0 - last.slope, decay = std::exp(-x / saturation_scale);
+    const double filled = saturation_scale * (1 - decay);
+    return {last.h + nu0 * x - gap * filled, nu0 - gap * decay,
+            last.energy + last.h * x + nu0 * x * x / 2 - gap * saturation_scale * (x - filled)};
 }
 
 void BhCurve::index_knots() {

@@ -4,6 +4,7 @@
 #include "quantity/problem.h"
 
 #include <array>
+#include <cassert>
 #include <vector>
 
 namespace mavlo {
@@ -40,7 +41,16 @@ class BhCurve {
     /// not finite, or H or B does not rise from one point to the next; the sentence names the rows.
     static Result<BhCurve> through(std::vector<BhPoint> points);
 
-    Value at(double b) const;            ///< b >= 0, T
+    Value at(double b) const { ///< b >= 0, T
+        assert(b >= 0);
+        if (is_linear() || b >= m_knots.back().b) return beyond_knots(b);
+        const Knot* knot = m_knots.data() + m_bins[std::size_t(b * m_bins_per_tesla)];
+        while (b >= (knot + 1)->b) ++knot;
+        const double x = b - knot->b;
+        const auto& c = knot->cubic;
+        return {c[0] + x * (c[1] + x * (c[2] + x * c[3])), c[1] + x * (2 * c[2] + x * 3 * c[3]),
+                knot->energy + x * (c[0] + x * (c[1] / 2 + x * (c[2] / 3 + x * c[3] / 4)))};
+    }
     double flux_density(double h) const; ///< inverse of H(B); h >= 0, A/m
     bool is_linear() const { return m_knots.empty(); }
     const std::vector<BhPoint>& points() const { return m_points; }
@@ -59,6 +69,7 @@ class BhCurve {
         double b, h, slope, energy;
         std::array<double, 4> cubic{}; ///< H = sum cubic[k] (B - b)^k up to the next knot
     };
+    Value beyond_knots(double b) const; ///< of a curve without any, or past the last
     void index_knots();
     double m_linear_mu_r = 0;
     std::vector<BhPoint> m_points;

@@ -88,6 +88,7 @@ Plan plan_of(const Machine& m) {
 Result<double> corrected_torque(const std::shared_ptr<const MachineModel>& model, const GoalErrors& errors,
                                 const FieldSolution& field) {
     FieldSolver solver(model);
+    solver.use_two_cores();
     const auto split = errors(solver, field, {{}});
     if (!split) return split.problems();
     double torque = field.torque;
@@ -104,6 +105,7 @@ Problems add_inductances(const std::shared_ptr<const MachineModel>& model, Quick
     PortValues one(std::size_t(m.winding.phases), 0.0);
     one[0] = small;
     FieldSolver solver(model);
+    solver.use_two_cores();
     const auto there = solver.solve(aligned, one), away = solver.solve(aligned + half, one);
     if (!there) return there.problems();
     if (!away) return away.problems();

@@ -14,8 +14,8 @@ namespace {
 constexpr std::size_t run_length = 60, run_length_over_currents = 110;
 
 /// Square of the energy-norm error left in the fields of a map, which is interpolated between its currents: a
-/// linkage or torque is then right to some 1e-5.
-constexpr double map_tolerance = 1e-10;
+/// linkage or torque is then right to some 1e-5, a loss to a thousandth.
+constexpr double map_tolerance = 2e-9;
 
 /// How many positions have the angle of the one before.
 std::size_t same_angles(const std::vector<Position>& positions) {
@@ -89,6 +89,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
         const int begin = int(cuts[std::size_t(r)]), end = int(cuts[std::size_t(r) + 1]);
         if (begin == end) return;
         FieldSolver solver(model);
+        if (cuts.size() == 2) solver.use_two_cores(); // there is no other run for the second
         if (over_currents) solver.set_tolerance(map_tolerance);
         FieldHistory history;
         for (int i = begin; i < end; ++i) {

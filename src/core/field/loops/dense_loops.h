@@ -5,15 +5,21 @@
 
 namespace mavlo {
 
+template <typename T>
 struct DenseLoops {
-    bool (*factor_diagonal)(double* d, int k);
-    void (*solve_rows)(double* b, int rows, const double* d, int k);
-    void (*outer_product)(double* u, const double* b, int rows, int k);
-    void (*times)(double* y, const double* b, int rows, int k, const double* x);
-    void (*subtract_transposed_times)(double* x, const double* b, int rows, int k, const double* y);
+    bool (*factor_diagonal)(T* d, int k);
+    void (*solve_rows)(T* b, int rows, const T* d, int k);
+    void (*outer_product)(T* u, const T* b, int rows, int k);
+    void (*times)(T* y, const T* b, int rows, int k, const T* x);
+    void (*subtract_transposed_times)(T* x, const T* b, int rows, int k, const T* y);
 };
 
-extern const DenseLoops dense_loops_any;                      ///< what every processor of the kind can do
-extern const DenseLoops dense_loops_avx2, dense_loops_avx512; ///< on x86-64 only
+struct DenseLoopSet {
+    DenseLoops<double> doubles;
+    DenseLoops<float> singles;
+};
+
+extern const DenseLoopSet dense_loops_any;                      ///< what every processor of the kind can do
+extern const DenseLoopSet dense_loops_avx2, dense_loops_avx512; ///< on x86-64 only
 
 } // namespace mavlo

@@ -17,6 +17,10 @@ struct BlockPoint {
 struct ElementLoops {
     /// b[q] = |grad A|, T.
     void (*flux_density)(const BlockPoint* point, int count, const Lanes* a, Lanes* b);
+    /// From the curve at b: nu = weight h/b, and extra = (weight dh/db - nu)/b^2 of the tangent; where b is
+    /// none they are the curve's beginning.
+    void (*reluctivity)(const BlockPoint* point, int count, const Lanes* b, const Lanes* h, const Lanes* dh_db,
+                        Lanes* nu, Lanes* extra);
     /// force[i] = sum_q nu[q] grad N_i . grad A.
     void (*force)(const BlockPoint* point, int count, const Lanes* a, const Lanes* nu, Lanes* force);
     /// stiffness[ij], i >= j row by row, = sum_q nu grad N_i . grad N_j + extra (grad N_i . grad A)(grad N_j .

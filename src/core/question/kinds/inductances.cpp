@@ -79,6 +79,7 @@ Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     FieldSolver solver(*model);
+    solver.use_two_cores();
     const Dq current = current_vector(c.input("current"), c.input("advance"));
     std::vector<double> degrees;
     std::vector<Inductance> phases;

@@ -32,6 +32,7 @@ Problems run(QuestionContext& c) {
     // A small current in U alone (the other phases return it) turns the magnets' field towards U's axis; what
     // it adds is U's own field, at the iron's working point.
     FieldSolver solver(*model);
+    solver.use_two_cores();
     const auto idle = solver.solve(0, {});
     if (!idle) return idle.problems();
     const double probe = 1e-3 * std::max(1.0, c.machine.rating.current);

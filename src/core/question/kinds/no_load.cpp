@@ -27,6 +27,7 @@ Curve spectrum_of(const Curve& curve, const std::string& x_name) {
 /// The gap's field over a whole turn at its middle with the rotor at its zero.
 Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     FieldSolver solver(model);
+    solver.use_two_cores();
     const auto field = solver.solve(0, {});
     if (!field) return field.problems();
     const auto traces = gap_traces(*model, *field);

@@ -26,6 +26,7 @@ Problems run(QuestionContext& c) {
     const PhaseValues current = rated_wave(c.machine, c.input("current"), c.input("advance"))
                                     .at(electrical_angle(c.machine, angle), c.machine.winding.layout.lags);
     FieldSolver solver(*model);
+    solver.use_two_cores();
     const auto at = solver.solve(angle, current);
     if (!at) return at.problems();
     const auto before = solver.solve(angle - step, current, &*at),
