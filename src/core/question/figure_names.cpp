@@ -23,6 +23,11 @@ const std::map<std::string, FigureName>& names() {
         {"cogging_peak_to_peak", {"Cogging torque, peak to peak", "ΔT0", torque}},
         {"cogging_period", {"Cogging period, mechanical", "", torque}},
         {"cogging_per_turn", {"Cogging periods a turn", "", torque}},
+        {"cogging_scattered_median", {"Cogging torque of the middle machine", "", torque}},
+        {"cogging_scattered_high", {"Cogging torque, 19 of 20 machines at most", "ΔT0 95", torque}},
+        {"cogging_by_strength", {"of it by the strength of magnets alone", "", torque}},
+        {"cogging_by_direction", {"of it by their direction alone", "", torque}},
+        {"cogging_by_place", {"of it by their place alone", "", torque}},
         {"skew_proposed", {"Skew that removes it, mechanical", "", torque}},
         {"stall_torque", {"Stall torque", "", torque}},
         {"max_torque", {"Largest torque", "T max", torque}},
@@ -153,6 +158,7 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
         {"linkage-curves", {"inductance_aligned", "inductance_unaligned", "inductance_ratio"}},
         {"flux-map", {"highest_torque", "id_at_highest_torque", "iq_at_highest_torque"}},
         {"tolerances", {"share_within_limits"}},
+        {"magnet-scatter", {"cogging_scattered_high", "cogging_peak_to_peak", "share_within_limits"}},
     };
     return table;
 }

@@ -56,13 +56,6 @@ double normal_quantile(double share) {
     return (low + high) / 2;
 }
 
-std::vector<std::vector<double>> normal_draws(std::size_t dimensions, int count, unsigned seed) {
-    auto rows = latin_hypercube(dimensions, count, seed);
-    for (auto& row : rows)
-        for (double& share : row) share = normal_quantile(std::max(share, 1e-12));
-    return rows;
-}
-
 void scale_remanence(Machine& machine, double factor) {
     for (Substance& s : machine.substances)
         if (s.material.kind == MaterialKind::Magnet) s.material.magnet.remanence *= factor;
@@ -100,6 +93,13 @@ Result<double> half_width(const std::string& text, const Parameter* parameter) {
 }
 
 } // namespace
+
+std::vector<std::vector<double>> normal_draws(std::size_t dimensions, int count, unsigned seed) {
+    auto rows = latin_hypercube(dimensions, count, seed);
+    for (auto& row : rows)
+        for (double& share : row) share = normal_quantile(std::max(share, 1e-12));
+    return rows;
+}
 
 Result<std::vector<Spread>> read_spreads(const std::string& text, const Design& design, const Machine& machine,
                                          const MachineMaker& make) {

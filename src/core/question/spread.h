@@ -19,6 +19,9 @@ struct Spread {
 Result<std::vector<Spread>> read_spreads(const std::string& text, const Design& design, const Machine& machine,
                                          const MachineMaker& make);
 
+/// A Latin hypercube of normal draws, in standard deviations, one row a machine; the same for the same seed.
+std::vector<std::vector<double>> normal_draws(std::size_t dimensions, int count, unsigned seed);
+
 struct FigureLimit {
     const KeyFigure* figure;
     Bound bound; ///< in SI
