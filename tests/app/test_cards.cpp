@@ -173,6 +173,30 @@ class TestCards : public QObject {
         QVERIFY(asked(f, "load", {{"current", QStringLiteral("4")}}));
         CLOSE(*f.window->part<AskBench>().answer("load")->figure("torque_mean"), less, 0);
     }
+    void one_switch_shows_lines_instead_of_phases() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        auto* lines = f.child<QPushButton>("lines");
+        auto* plots = f.child<QComboBox>("plot_choice");
+        const auto picture = [&] {
+            QCoreApplication::processEvents();
+            return f.window->part<AskBench>().answer_view().grab().toImage();
+        };
+        for (const auto& [question, phases] : {std::pair{"no-load", "Back-EMF"}, {"load", "Voltage"}}) {
+            QVERIFY(asked(f, question, {{"points", QStringLiteral("12")}}));
+            for (int k = 0; k < plots->count(); ++k)
+                QVERIFY2(!plots->itemText(k).endsWith(QStringLiteral("line")), qPrintable(plots->itemText(k)));
+            plots->setCurrentIndex(plots->findText(QStringLiteral("Flux linkage")));
+            QVERIFY(!lines->isVisible());
+            plots->setCurrentIndex(plots->findText(QString::fromLatin1(phases)));
+            QVERIFY(lines->isVisible());
+            QCOMPARE(lines->text(), QStringLiteral("Line voltages"));
+            const QImage of_phases = picture();
+            QTest::mouseClick(lines, Qt::LeftButton);
+            QVERIFY(picture() != of_phases);
+            QTest::mouseClick(lines, Qt::LeftButton);
+        }
+    }
     void a_design_that_cannot_be_built_is_not_asked() {
         WindowFixture f;
         f.window->show_bench("ask");

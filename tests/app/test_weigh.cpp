@@ -9,7 +9,9 @@
 #include "weigh/report_page.h"
 #include "weigh/sweep_view.h"
 
+#include <QCheckBox>
 #include <QListWidget>
+#include <QProcess>
 #include <QSpinBox>
 #include <QTableWidget>
 #include <QTreeWidget>
@@ -49,6 +51,7 @@ class TestWeigh : public QObject {
 
   private Q_SLOTS:
     void sweep_is_priced_run_and_read();
+    void sweep_goes_to_the_cluster();
     void sweep_tells_mistakes();
     void trade_off_grows_and_keeps();
     void report_is_written();
@@ -104,6 +107,26 @@ void TestWeigh::sweep_is_priced_run_and_read() {
     vary(f, "vary", "gap", "0.8, 1.2 mm");
     QVERIFY(QTest::qWaitFor(
         [&] { return price->text().contains(QStringLiteral("4 of 4 answers are there already")); }, 30000));
+}
+
+/// On a real cluster, where one answers.
+void TestWeigh::sweep_goes_to_the_cluster() {
+    QProcess sinfo;
+    sinfo.start(QStringLiteral("sinfo"), {QStringLiteral("-h")});
+    if (!sinfo.waitForFinished() || sinfo.exitCode() != 0) QSKIP("no Slurm answers here");
+    WindowFixture f;
+    show_page(f, "weigh:Sweep");
+    f.child<QComboBox>("sweep_quality")->setCurrentIndex(0);
+    vary(f, "vary", "gap", "0.8:1.2:3 mm");
+    auto* price = f.child<QLabel>("sweep_price");
+    QVERIFY(QTest::qWaitFor([&] { return price->text().contains(QStringLiteral("fields")); }, 30000));
+    QTest::mouseClick(f.child("sweep_cluster"), Qt::LeftButton, {},
+                      QPoint(8, f.child("sweep_cluster")->height() / 2));
+    QVERIFY(f.child<QCheckBox>("sweep_cluster")->isChecked());
+    QTest::mouseClick(f.child("sweep_run"), Qt::LeftButton);
+    QVERIFY(wait_for_jobs(f, "sweep_run", "Run"));
+    QVERIFY2(price->text().startsWith(QStringLiteral("3 designs answered")), qPrintable(price->text()));
+    QCOMPARE(f.child<QTableWidget>("sweep_table")->rowCount(), 3);
 }
 
 void TestWeigh::sweep_tells_mistakes() {

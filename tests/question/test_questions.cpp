@@ -140,6 +140,19 @@ class TestQuestions : public QObject {
         QVERIFY(star.curve("gap_flux_density_radial")->x.size() >= 1000 &&
                 star.curve("gap_flux_density_radial_spectrum"));
     }
+    void loads_tell_what_the_terminals_see() {
+        const std::map<std::string, std::string> with{{"points", "24"}, {"current", "10 A"}};
+        const Answer star = answer_to("load", {}, with),
+                     delta = answer_to("load", design_of({{"winding.connection", "delta"}}), with);
+        const auto y = [](const Answer& a, const char* name) { return a.curve(name)->y; };
+        QVERIFY(!star.curve("line_current_u") && !delta.curve("voltage_uv"));
+        const auto uv = y(star, "voltage_uv"), u = y(star, "voltage_u"), v = y(star, "voltage_v");
+        const auto line = y(delta, "line_current_u");
+        for (std::size_t i = 0; i < u.size(); ++i) CLOSE(uv[i], u[i] - v[i], 1e-9);
+        // Sinusoidal currents of 10 A in the phases are those times the root of three in the lines.
+        CLOSE(rms(line), 10 * std::sqrt(1.5), 1e-6);
+        CLOSE(y(delta, "line_current_v")[3], y(delta, "current_v")[3] - y(delta, "current_u")[3], 1e-9);
+    }
     void figures_that_do_not_apply_are_empty() {
         const Answer standstill = answer_to("no-load", {}, {{"points", "12"}, {"speed", "0 rpm"}});
         QVERIFY(!standstill.figure("back_emf_phase_rms") && standstill.figure("flux_linkage_peak"));

@@ -50,6 +50,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_choice(new QComboBox(this))
     , m_other(new QComboBox(this))
     , m_tools(new QWidget(this))
+    , m_lines(new QPushButton(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
     , m_beside(new QPushButton(tr("Lay beside"), this))
     , m_all(new QPushButton(tr("All figures"), this))
@@ -80,6 +81,12 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_choice->setMinimumWidth(130);
     m_choice->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     tools->addWidget(m_choice);
+    m_lines->setObjectName(QStringLiteral("lines"));
+    m_lines->setProperty("flat", true);
+    m_lines->setCheckable(true);
+    m_lines->setToolTip(tr("What the terminals see, instead of each phase by itself"));
+    connect(m_lines, &QPushButton::toggled, this, [this] { show_choice(m_choice->currentIndex()); });
+    tools->addWidget(m_lines);
     m_other->setObjectName(QStringLiteral("other_answer"));
     m_other->setMaximumWidth(230);
     m_other->setToolTip(tr("Lay another answer over it: of another variant, or with other inputs"));
@@ -230,7 +237,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     const QString before = m_choice->currentText();
     m_sentence->setText(QString::fromStdString(answer.sentence));
     m_figures->show_answer(answer);
-    m_groups = curve_groups(answer);
+    m_groups = fold_lines(curve_groups(answer));
     m_choice->blockSignals(true);
     m_choice->clear();
     m_map->set_picked(std::nullopt);
@@ -283,6 +290,7 @@ void AnswerView::show_choice(int index) {
     const bool is_ranking = is_group && m_groups[std::size_t(index - maps)].ranked;
     const bool is_table = m_compared && !is_scope && index == maps + int(m_groups.size());
     m_other->setVisible(((is_group && !is_ranking) || is_table) && !m_others.empty());
+    m_lines->setVisible(is_group && !m_groups[std::size_t(index - maps)].line_names.empty());
     m_side_by_side->setVisible(is_table);
     m_figures->setVisible(!is_table);
     if (is_table) m_all->hide();
@@ -358,15 +366,17 @@ void AnswerView::show_ranking(const CurveGroup& group) {
 }
 
 void AnswerView::show_group(const CurveGroup& group) {
+    m_lines->setText(group.y_label == "A" ? tr("Line currents") : tr("Line voltages"));
+    const auto& names = m_lines->isChecked() && !group.line_names.empty() ? group.line_names : group.names;
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
     std::size_t shown = 0;
-    for (const std::string& name : group.names)
+    for (const std::string& name : names)
         for (const Curve& c : m_answer->curves) {
             if (c.name != name || c.x_name != group.x_name) continue;
             const std::size_t k = shown++;
             const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
-            const bool single = group.names.size() == 1;
+            const bool single = names.size() == 1;
             const QColor colour = single ? t.accent : series_colour(k);
             curves.push_back({drawn_curve(c), name_words(label), colour, group.bars, false});
             if (auto solved = solved_points(c))
@@ -375,9 +385,9 @@ void AnswerView::show_group(const CurveGroup& group) {
     std::size_t o = 0;
     for (const OtherAnswer* other : chosen_others(false)) {
         ++o;
-        for (std::size_t k = 0; k < group.names.size(); ++k)
-            if (const Curve* c = other->answer.curve(group.names[k]); c && c->x_name == group.x_name) {
-                const bool single = group.names.size() == 1;
+        for (std::size_t k = 0; k < names.size(); ++k)
+            if (const Curve* c = other->answer.curve(names[k]); c && c->x_name == group.x_name) {
+                const bool single = names.size() == 1;
                 const QString name = single ? QString() : name_words(c->name) + QStringLiteral(" · ");
                 curves.push_back(
                     {drawn_curve(*c), name + other->name, series_colour(single ? o : k), group.bars, true});

@@ -72,7 +72,7 @@ class AnswerView : public QWidget {
     FigureBoard* m_figures;
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
-    QPushButton *m_error, *m_beside, *m_all;
+    QPushButton *m_lines, *m_error, *m_beside, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
     RankingView* m_ranking;

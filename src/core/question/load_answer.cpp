@@ -71,6 +71,22 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
                    "m"});
 }
 
+/// What the terminals see: voltages between the lines of a star, currents in those of a delta.
+void add_lines(QuestionContext& c, const PeriodSeries& series,
+               const std::vector<std::vector<double>>& voltage) {
+    const bool star = c.machine.winding.star();
+    const auto& of = star ? voltage : series.current;
+    for (std::size_t k = 0; k < of.size(); ++k) {
+        // In delta phase U lies from terminal U to V, so that line U takes U's current less W's.
+        const std::size_t other = star ? (k + 1) % of.size() : (k + of.size() - 1) % of.size();
+        std::vector<double> line = of[k];
+        for (std::size_t i = 0; i < line.size(); ++i) line[i] -= of[other][i];
+        c.answer.curves.push_back(
+            star ? over_angle("voltage_" + phase_suffix(k) + phase_suffix(other), "V", series, line)
+                 : over_angle("line_current_" + phase_suffix(k), "A", series, line));
+    }
+}
+
 /// A star without a neutral carries no sum of currents.
 std::string sum_of_currents(const Machine& m, const PeriodSeries& series) {
     double largest = 0, sums = 0;
@@ -122,6 +138,7 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
         curves.push_back(over_angle("current_" + phase_suffix(k), "A", series, series.current[k]));
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
+    if (!switched) add_lines(c, series, side.voltage);
     c.answer.sentence = fmt::format(
         "{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
         "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",

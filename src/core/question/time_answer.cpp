@@ -129,7 +129,11 @@ class Teller {
         if (is_delta(c.machine))
             add_phases("line_current_", "A", [](const TransientSample& s, int k) { return s.line[k]; });
         add_phases("voltage_", "V", [](const TransientSample& s, int k) { return s.voltage[k]; });
-        add_curve("voltage_uv", "V", [](const TransientSample& s) { return s.potential[0] - s.potential[1]; });
+        for (int k = 0; k < 3; ++k) {
+            const int next = (k + 1) % 3;
+            add_curve("voltage_" + phase_suffix(std::size_t(k)) + phase_suffix(std::size_t(next)), "V",
+                      [&](const TransientSample& s) { return s.potential[k] - s.potential[next]; });
+        }
         add_phases("flux_linkage_", "Wb", [](const TransientSample& s, int k) { return s.linkage[k]; });
         if (m_bridge) {
             add_curve("dc_current", "A", link_current);

@@ -21,8 +21,9 @@ std::string without_end(const std::string& text, std::size_t length) {
 std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
+    if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
-    for (const char* family : {"torque_at_", "best_torque", "torque_magnets_"})
+    for (const char* family : {"torque_at_", "best_torque", "torque_magnets_", "torque_scattered"})
         if (name.starts_with(family)) return "torque";
     for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
         if (name.starts_with(family)) return "flux_linkage";
@@ -131,6 +132,24 @@ std::vector<CurveGroup> curve_groups(const Answer& answer) {
     // Curves over an angle come before spectra: they are what is looked at first.
     std::stable_partition(groups.begin(), groups.end(), [](const CurveGroup& g) { return !g.bars; });
     return groups;
+}
+
+std::vector<CurveGroup> fold_lines(const std::vector<CurveGroup>& groups) {
+    const auto are_lines = [](const CurveGroup& lines, const CurveGroup& phases) {
+        const std::string family = family_of(lines.names.front()), of = family_of(phases.names.front());
+        return lines.x_name == phases.x_name && !lines.ranked &&
+               (family == of + "_line" || family == "line_" + of);
+    };
+    std::vector<CurveGroup> out;
+    for (const CurveGroup& group : groups) {
+        const auto has_lines = [&](const CurveGroup& other) { return are_lines(group, other); };
+        if (std::any_of(groups.begin(), groups.end(), has_lines)) continue;
+        out.push_back(group);
+        const auto lines = std::find_if(groups.begin(), groups.end(),
+                                        [&](const CurveGroup& other) { return are_lines(other, group); });
+        if (lines != groups.end()) out.back().line_names = lines->names;
+    }
+    return out;
 }
 
 } // namespace mavlo

@@ -18,10 +18,13 @@ struct CurveGroup {
     std::string title;
     std::vector<std::string> names;
     std::string x_name, x_label, y_label;
-    bool bars = false;   ///< a spectrum
-    bool ranked = false; ///< a bar for each label
+    std::vector<std::string> line_names{}; ///< the same between lines, or in them; see fold_lines
+    bool bars = false;                     ///< a spectrum
+    bool ranked = false;                   ///< a bar for each label
 };
 /// The plots of an answer, from the names, units and axes of its curves.
 std::vector<CurveGroup> curve_groups(const Answer& answer);
+/// The same with what is between lines, or flows in them, as another side of what the phases have.
+std::vector<CurveGroup> fold_lines(const std::vector<CurveGroup>& groups);
 
 } // namespace mavlo
