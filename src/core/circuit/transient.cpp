@@ -210,10 +210,12 @@ void Transient::settle() {
     const double round = going_round(m_current);
     Currents leg = of_legs(m_current);
     const Currents before = of_legs(m_before);
+    const auto laws = m_supply->legs(m_t);
     for (int w = 0; w < m_supply->watches(); ++w)
         if (m_supply->watch(w, m_t, leg) > 0) m_supply->on_watch(w, m_t, leg);
     for (std::size_t k = 0; k < 3; ++k) {
         const auto index = Eigen::Index(k);
+        if (laws[k].both_ways()) continue; // it went through zero as if nothing had happened
         const bool through =
             (m_ways[k] == Way::Out && leg[index] <= 0) || (m_ways[k] == Way::In && leg[index] >= 0);
         if (!through || before[index] == leg[index]) continue;

@@ -6,8 +6,6 @@
 namespace mavlo {
 namespace {
 
-/// Square of the energy-norm error of every field, over the field's own.
-constexpr double tolerance = 1e-10;
 /// Conductors take a shorter step as one of this, s: what they do in it is nothing, and their term would drown
 /// the field's own digits.
 constexpr double shortest = 1e-10;
@@ -27,9 +25,7 @@ FieldStepper::FieldStepper(std::shared_ptr<const FieldModel> model, Conductance 
                            FieldRecord* record)
     : m_solver(std::move(model), record)
     , m_conductance(std::move(conductance))
-    , m_stages(stages) {
-    m_solver.solver().set_tolerance(tolerance);
-}
+    , m_stages(stages) {}
 
 Result<FieldSolution> FieldStepper::solved(const Position& at, const FieldSolution& start,
                                            const StepTerm* term) {
@@ -37,6 +33,7 @@ Result<FieldSolution> FieldStepper::solved(const Position& at, const FieldSoluti
 }
 
 std::optional<Problem> FieldStepper::begin(const Position& at) {
+    m_solver.solver().set_tolerance(taken_tolerance);
     auto field = solved(at, m_field, nullptr);
     if (!field) return field.problems().front();
     m_field = std::move(*field);
@@ -100,7 +97,8 @@ Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between
 }
 
 Result<SteppedField> FieldStepper::step(double dt, const Position& between, const Position& end,
-                                        const SteppedField* tried) {
+                                        const SteppedField* tried, double tolerance) {
+    m_solver.solver().set_tolerance(tolerance);
     assert(dt > 0 && !m_field.potential.empty());
     const double time = std::max(dt, shortest);
     return m_stages == Stages::Two && !m_conductance.empty() ? two_stages(time, between, end, tried)

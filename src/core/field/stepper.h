@@ -32,6 +32,8 @@ class FieldStepper {
     /// Where the first stage stands within a step.
     static constexpr double first_stage = 0.29289321881345254;
 
+    static constexpr double taken_tolerance = 1e-10; ///< of every field that is taken
+
     /// `record`, where there is one, must outlive it.
     FieldStepper(std::shared_ptr<const FieldModel> model, Conductance conductance, Stages stages = Stages::Two,
                  FieldRecord* record = nullptr);
@@ -40,8 +42,10 @@ class FieldStepper {
     std::optional<Problem> begin(const Position& at);
     /// The field after `dt` seconds, through what holds at `first_stage` of them. The state stays until it is
     /// taken, so that a step can be tried again; `tried` is what came out of it then.
+    /// `tolerance`: square of the energy-norm error left, over the field's own; a larger one serves an attempt
+    /// that will be tried again.
     Result<SteppedField> step(double dt, const Position& between, const Position& end,
-                              const SteppedField* tried = nullptr);
+                              const SteppedField* tried = nullptr, double tolerance = taken_tolerance);
     void take(SteppedField step, double dt);
     /// d(flux linkage)/d(current) of a step's end, H, with what the step's conductors answer.
     Result<std::vector<PortValues>> incremental_inductance(const SteppedField& step);

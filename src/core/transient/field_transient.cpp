@@ -13,8 +13,18 @@ constexpr int most_rounds = 8, most_halvings = 8;
 constexpr int measured_for = 40, rounds_of_a_good_one = 3;
 /// A step shorter than this share of the longest says little of the slope.
 constexpr double telling = 0.1;
+/// Square of the energy-norm error that the first attempt's field may have, from which the circuit learns most
+/// of what it had not foreseen; and later ones'.
+constexpr double first_tolerance = 1e-6, later_tolerance = 1e-8;
+/// … and one whose linkage tells of the inductance.
+constexpr double telling_tolerance = 1e-7;
+
 /// Share of the longest step over which a missing linkage is brought in at the soonest.
 constexpr double brought_in_over = 0.25;
+
+double tolerance_in(int round) {
+    return round == 1 ? first_tolerance : round == 2 ? later_tolerance : FieldStepper::taken_tolerance;
+}
 
 Eigen::Vector3d to_vector(const PortValues& values) {
     return {values[0], values[1], values[2]};
@@ -95,16 +105,30 @@ void FieldTransient::predict(double end) {
     m_left_out = (1 - share) * m_missing;
 }
 
-Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedField* tried) {
+Result<SteppedField> FieldTransient::field_of(const Transient& run, const SteppedField* tried,
+                                              double tolerance) {
+    const double t = m_run.time(), dt = run.time() - t, share = FieldStepper::first_stage;
+    const Currents between = (1 - share) * m_run.currents() + share * run.currents();
+    return m_stepper.step(dt, position(t + share * dt, between), position(run.time(), run.currents()), tried,
+                          tolerance);
+}
+
+Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedField* tried,
+                                                        double tolerance) {
     Transient run(m_run);
     const auto at = run.advance(end, nullptr);
     if (!at) return at.problems();
-    const double t = m_run.time(), dt = run.time() - t, share = FieldStepper::first_stage;
-    const Currents between = (1 - share) * m_run.currents() + share * run.currents();
-    auto step =
-        m_stepper.step(dt, position(t + share * dt, between), position(run.time(), run.currents()), tried);
+    auto step = field_of(run, tried, tolerance);
     if (!step) return step.problems();
-    return Attempt{run, *at, std::move(*step)};
+    return Attempt{run, *at, std::move(*step), tolerance};
+}
+
+/// Of the field's linkage with what the circuit took it for.
+Eigen::Vector3d FieldTransient::disagreement(const Attempt& tried, const Eigen::Vector3d& linkage) const {
+    Eigen::Vector3d wrong =
+        linkage - m_left_out - m_local.at(m_clock.angle(tried.run.time()), tried.run.currents()).linkage;
+    without_common(wrong);
+    return wrong;
 }
 
 /// Broyden's rank-one update: the inductance then gives back the last change of linkage over current.
@@ -137,15 +161,29 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     Eigen::Vector3d current_before = Eigen::Vector3d::Zero(), linkage_before = current_before;
     std::optional<Attempt> last;
     for (int round = 1;; ++round) {
-        auto tried = attempt(end, last ? &last->step : nullptr);
+        auto tried = attempt(end, last ? &last->step : nullptr,
+                             m_has_events ? FieldStepper::taken_tolerance : tolerance_in(round));
         if (!tried) return tried;
+        if (tried->at == Transient::At::Event && !m_has_events) {
+            // What cuts steps short, and what they lead to, must be known well; from here on all are.
+            m_has_events = true;
+            return agree_on(end);
+        }
         const Currents& current = tried->run.currents();
-        const Eigen::Vector3d linkage = linkage_of(tried->step.field, current);
+        Eigen::Vector3d linkage = linkage_of(tried->step.field, current);
         const double theta = m_clock.angle(tried->run.time()), width = theta - m_local.angle;
         m_scale = std::max(m_scale, linkage.cwiseAbs().maxCoeff());
-        Eigen::Vector3d wrong = linkage - m_left_out - m_local.at(theta, current).linkage;
-        without_common(wrong);
-        if (wrong.cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale) {
+        const auto agreed = [&] {
+            return disagreement(*tried, linkage).cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale;
+        };
+        if (tried->tolerance > FieldStepper::taken_tolerance && agreed()) {
+            tried->tolerance = FieldStepper::taken_tolerance;
+            auto step = field_of(tried->run, &tried->step, tried->tolerance);
+            if (!step) return step.problems();
+            tried->step = std::move(*step);
+            linkage = linkage_of(tried->step.field, current);
+        }
+        if (tried->tolerance <= FieldStepper::taken_tolerance && agreed()) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
             return tried;
         }
@@ -158,7 +196,8 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
         // Only what the current did teaches the inductance: both attempts must end at one instant.
         const bool same_end =
             last && std::abs(last->run.time() - tried->run.time()) < 1e-6 * (end - m_run.time());
-        if (same_end && (current - current_before).norm() > 1e-9 * current.norm())
+        if (same_end && last->tolerance <= telling_tolerance &&
+            (current - current_before).norm() > 1e-9 * current.norm())
             learn(current - current_before, linkage - linkage_before);
         if (width > m_tried_width) {
             m_tried_slope = slope_over(width, current, linkage);

@@ -64,6 +64,7 @@ class FieldTransient {
         Transient run;
         Transient::At at;
         SteppedField step;
+        double tolerance; ///< of its field
     };
     Position position(double t, const Currents& currents) const;
     Currents phases_of(const Currents& currents) const;
@@ -71,7 +72,9 @@ class FieldTransient {
     void without_common(Eigen::Vector3d& linkage) const;
     std::optional<Problem> measure_inductance();
     void predict(double end);
-    Result<Attempt> attempt(double end, const SteppedField* tried);
+    Result<SteppedField> field_of(const Transient& run, const SteppedField* tried, double tolerance);
+    Result<Attempt> attempt(double end, const SteppedField* tried, double tolerance);
+    Eigen::Vector3d disagreement(const Attempt& tried, const Eigen::Vector3d& linkage) const;
     Result<Attempt> agree(double end);
     Result<Attempt> agree_on(double end);
     void learn(const Eigen::Vector3d& current, const Eigen::Vector3d& linkage);
@@ -93,7 +96,8 @@ class FieldTransient {
     double m_tried_width = 0; ///< of the longest attempt at the step in hand, over which that slope was seen
     double m_scale = 0;       ///< largest linkage so far
     int m_since_measured = 0;
-    bool m_disagree = false; ///< the last step failed because circuit and field did not agree
+    bool m_has_events = false; ///< a diode or a bound has switched
+    bool m_disagree = false;   ///< the last step failed because circuit and field did not agree
 };
 
 } // namespace mavlo
