@@ -36,7 +36,7 @@ Point gradient(const ShapeAt& shape, const std::array<double, 6>& values) {
 /// dx/dt of the curve through an edge's two ends and its middle.
 Point tangent(const std::array<Point, 6>& nodes, int edge, double t) {
     const Point &from = nodes[std::size_t(edge)], &middle = nodes[std::size_t(edge + 3)],
-                &to = nodes[std::size_t((edge + 1) % 3)];
+                &to = nodes[(std::size_t(edge) + 1) % 3];
     return (4 * t - 3) * from + (4 - 8 * t) * middle + (4 * t - 1) * to;
 }
 
@@ -71,7 +71,7 @@ void MagnetSlopes::find_edges() {
     for (std::size_t e = m_model.first_element[body]; e < m_model.first_element[body + 1]; ++e) {
         const auto& unknown = m_model.elements[e].unknown;
         for (int k = 0; k < 3; ++k) {
-            const int a = unknown[std::size_t(k)], b = unknown[std::size_t((k + 1) % 3)];
+            const int a = unknown[std::size_t(k)], b = unknown[(std::size_t(k) + 1) % 3];
             sides[{std::min(a, b), std::max(a, b)}].push_back({e, k});
         }
     }

@@ -27,9 +27,9 @@ struct Shift {
 };
 
 Shift shift_of(int slots, int rotor_tiles) {
-    const int all = std::lcm(slots, rotor_tiles);
+    const int all = std::lcm(slots, rotor_tiles), tile = all / std::max(1, rotor_tiles);
     Shift shift{all / slots, 0};
-    while (shift.turns > 1 && shift.tiles * (all / rotor_tiles) % shift.turns != 1) ++shift.tiles;
+    while (shift.turns > 1 && shift.tiles * tile % shift.turns != 1) ++shift.tiles;
     return shift;
 }
 
