@@ -39,15 +39,6 @@ struct Shares {
     std::vector<std::array<double, 4>> adjoint; ///< of each goal
 };
 
-Point gradient(const ShapeAt& s, const std::array<double, 6>& a) {
-    Point g{0, 0};
-    for (std::size_t k = 0; k < 6; ++k) {
-        g.x += s.gx[k] * a[k];
-        g.y += s.gy[k] * a[k];
-    }
-    return g;
-}
-
 class Estimate {
   public:
     Estimate(const FieldModel& model, const GapElement::Edges& gap, const FieldSolution& field,

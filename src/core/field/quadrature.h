@@ -26,4 +26,15 @@ struct ShapeAt {
 };
 ShapeAt quadratic_shape(const std::array<Point, 6>& nodes, double a, double b);
 
+/// Of what has these values at the six nodes, from the shape functions' gradients at a point.
+template <typename Shape>
+Point gradient(const Shape& shape, const std::array<double, 6>& values) {
+    Point g{0, 0};
+    for (std::size_t k = 0; k < 6; ++k) {
+        g.x += shape.gx[k] * values[k];
+        g.y += shape.gy[k] * values[k];
+    }
+    return g;
+}
+
 } // namespace mavlo

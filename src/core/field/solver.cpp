@@ -1,5 +1,6 @@
 #include "field/solver.h"
 
+#include "field/quadrature.h"
 #include "field/side_by_side.h"
 
 #include <algorithm>
@@ -36,19 +37,6 @@ constexpr double worth_keeping = 0.15, worth_keeping_close = 0.4;
 
 /// Fall of the squared decrement that may at best be reckoned with: a step from afar tells little of the next.
 constexpr double least_fall = 0.03;
-
-struct Gradient {
-    double x, y;
-};
-
-Gradient gradient_at(const FieldModel::Point6& p, const std::array<double, 6>& a) {
-    Gradient g{0, 0};
-    for (std::size_t k = 0; k < 6; ++k) {
-        g.x += p.gx[k] * a[k];
-        g.y += p.gy[k] * a[k];
-    }
-    return g;
-}
 
 /// The curve made straight beyond a knee.
 BhCurve::Value beyond_knee(const BhCurve& curve, double knee, double b) {
@@ -409,7 +397,7 @@ std::string FieldSolver::hardest_part() const {
         const auto change = local_values(e, m_direction), at = local_values(e, m_trial);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = m.points[std::size_t(q)];
-            const Gradient d = gradient_at(p, change), g = gradient_at(p, at);
+            const Point d = gradient(p, change), g = gradient(p, at);
             const double b = std::hypot(g.x, g.y),
                          energy = p.weight * curve.at(b).dh_db * (d.x * d.x + d.y * d.y);
             if (energy > most) most = energy, flux_density = b, worst = std::size_t(index);

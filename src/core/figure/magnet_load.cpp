@@ -1,5 +1,6 @@
 #include "figure/magnet_load.h"
 
+#include "field/quadrature.h"
 #include "figure/sample.h"
 
 #include <cassert>
@@ -21,10 +22,8 @@ MagnetLoad magnet_load(const MachineModel& model, const FieldSolution& solution)
         const auto a = local_values(e, solution.potential);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            double gx = 0, gy = 0;
-            for (std::size_t k = 0; k < 6; ++k) gx += p.gx[k] * a[k], gy += p.gy[k] * a[k];
-            const Point m = polar(1, part.direction.at(angle_of(p.at)));
-            const double b = m.x * gy - m.y * gx; // of B = (dA/dy, -dA/dx) along the remanence
+            const Point g = gradient(p, a), m = polar(1, part.direction.at(angle_of(p.at)));
+            const double b = m.x * g.y - m.y * g.x; // of B = (dA/dy, -dA/dx) along the remanence
             load.flux_density += p.weight * b;
             load.field += p.weight * (b - magnet.own_remanence()) / (mu0 * magnet.material.magnet.recoil_mu_r);
             weight += p.weight;

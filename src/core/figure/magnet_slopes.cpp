@@ -24,15 +24,6 @@ RulePoint on_edge(int edge, double t) {
     return edge == 0 ? RulePoint{t, 0, 0} : edge == 1 ? RulePoint{1 - t, t, 0} : RulePoint{0, 1 - t, 0};
 }
 
-Point gradient(const ShapeAt& shape, const std::array<double, 6>& values) {
-    Point g{0, 0};
-    for (std::size_t k = 0; k < 6; ++k) {
-        g.x += shape.gx[k] * values[k];
-        g.y += shape.gy[k] * values[k];
-    }
-    return g;
-}
-
 /// dx/dt of the curve through an edge's two ends and its middle.
 Point tangent(const std::array<Point, 6>& nodes, int edge, double t) {
     const Point &from = nodes[std::size_t(edge)], &middle = nodes[std::size_t(edge + 3)],
@@ -130,12 +121,7 @@ std::vector<MagnetSlope> MagnetSlopes::operator()(const FieldSolution& field,
         const auto values = local_values(e, adjoint);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = m_model.points[std::size_t(q)];
-            Point g{0, 0};
-            for (std::size_t k = 0; k < 6; ++k) {
-                g.x += p.gx[k] * values[k];
-                g.y += p.gy[k] * values[k];
-            }
-            const Point br = polar(remanence, part.direction.at(angle_of(p.at)));
+            const Point g = gradient(p, values), br = polar(remanence, part.direction.at(angle_of(p.at)));
             const double turned = -nu * p.weight * (br.y * g.y + br.x * g.x); // by a quarter: (-B_ry, B_rx)
             slope.strength += nu * p.weight * (br.x * g.y - br.y * g.x);
             slope.direction += turned;

@@ -47,10 +47,8 @@ std::vector<std::array<Point, 3>> corner_flux_density(const FieldModel& model, c
             for (std::size_t k = 0; k < 6; ++k) nodes[k] = mesh.nodes[std::size_t(source.node[k])];
             std::array<Point, 3> b{};
             for (std::size_t c = 0; c < 3; ++c) {
-                const ShapeAt shape = quadratic_shape(nodes, corners[c][0], corners[c][1]);
-                double gx = 0, gy = 0;
-                for (std::size_t k = 0; k < 6; ++k) gx += shape.gx[k] * a[k], gy += shape.gy[k] * a[k];
-                b[c] = {gy, -gx};
+                const Point g = gradient(quadratic_shape(nodes, corners[c][0], corners[c][1]), a);
+                b[c] = {g.y, -g.x};
             }
             result.push_back(b);
         }
@@ -73,12 +71,10 @@ IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution)
         const auto a = local_values(e, solution.potential);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            double gx = 0, gy = 0;
-            for (std::size_t k = 0; k < 6; ++k) gx += p.gx[k] * a[k], gy += p.gy[k] * a[k];
             auto& list = model.is_rotor(part.body)                 ? rotor
                          : std::abs(norm(p.at) - gap) < slot_depth ? tooth
                                                                    : yoke;
-            list.push_back({std::hypot(gx, gy), p.weight});
+            list.push_back({norm(gradient(p, a)), p.weight});
         }
     }
     return {level(std::move(tooth)), level(std::move(yoke)), level(std::move(rotor))};

@@ -1,6 +1,7 @@
 #include "question/load_answer.h"
 
 #include "figure/balance.h"
+#include "question/line_values.h"
 
 #include <algorithm>
 #include <cmath>
@@ -75,16 +76,12 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
 void add_lines(QuestionContext& c, const PeriodSeries& series,
                const std::vector<std::vector<double>>& voltage) {
     const bool star = c.machine.winding.star();
-    const auto& of = star ? voltage : series.current;
-    for (std::size_t k = 0; k < of.size(); ++k) {
-        // In delta phase U lies from terminal U to V, so that line U takes U's current less W's.
-        const std::size_t other = star ? (k + 1) % of.size() : (k + of.size() - 1) % of.size();
-        std::vector<double> line = of[k];
-        for (std::size_t i = 0; i < line.size(); ++i) line[i] -= of[other][i];
+    const auto lines = star ? less_other(voltage, 1) : less_other(series.current, series.current.size() - 1);
+    for (std::size_t k = 0; k < lines.size(); ++k)
         c.answer.curves.push_back(
-            star ? over_angle("voltage_" + phase_suffix(k) + phase_suffix(other), "V", series, line)
-                 : over_angle("line_current_" + phase_suffix(k), "A", series, line));
-    }
+            star ? over_angle("voltage_" + phase_suffix(k) + phase_suffix((k + 1) % lines.size()), "V", series,
+                              lines[k])
+                 : over_angle("line_current_" + phase_suffix(k), "A", series, lines[k]));
 }
 
 /// A star without a neutral carries no sum of currents.

@@ -3,6 +3,7 @@
 #include "figure/circulating.h"
 #include "figure/loss.h"
 #include "figure/sample.h"
+#include "question/line_values.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
 #include "question/spectrum_curve.h"
@@ -55,12 +56,8 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     for (std::size_t h = 2; h < voltage.size(); ++h) distortion += std::norm(voltage[h]);
     const double fundamental = std::abs(voltage[1]);
     const std::size_t phases = e.size();
-    std::vector<std::vector<double>> line = e;
-    for (std::size_t k = 0; k < phases; ++k) {
-        // In delta the phase lies between two lines, and its own voltage is the line voltage.
-        if (c.machine.winding.star())
-            for (std::size_t i = 0; i < line[k].size(); ++i) line[k][i] -= e[(k + 1) % phases][i];
-    }
+    // In delta the phase lies between two lines, and its own voltage is the line voltage.
+    const auto line = c.machine.winding.star() ? less_other(e, 1) : e;
     // psi_u = Re(c e^{ip theta}): largest, so the d axis on phase U, where p theta = -arg c.
     const double period = 2 * pi / c.machine.pole_pairs();
     double axis = std::fmod(-std::arg(flux[1]) / c.machine.pole_pairs() + 2 * period, period);
