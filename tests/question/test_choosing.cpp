@@ -56,6 +56,7 @@ class TestChoosing : public QObject {
     void slopes_of_fine_meshes_data();
     void slopes_of_fine_meshes();
     void largest_first();
+    void figures_of_a_whole_question();
     void one_sided_at_a_limit();
     void mistakes_data();
     void mistakes();
@@ -123,6 +124,32 @@ void TestChoosing::largest_first() {
     QVERIFY(answer_to_csv(answer).find("\nmachine.stack_length,") != std::string::npos);
 }
 
+void TestChoosing::figures_of_a_whole_question() {
+    // Fields and EMF go with the length as they do among the key figures; the gap's slope is the full answer's.
+    const Answer answer = answer_to("what-matters", small_machine(),
+                                    {{"of", "no-load"},
+                                     {"figures", "back_emf_phase_fundamental, back_emf_line_rms"},
+                                     {"dimensions", "machine.stack_length, gap"}});
+    QCOMPARE(answer.figures.size(), std::size_t(4)); // with the two counts of dimensions
+    const Curve* share = answer.curve("back_emf_phase_fundamental_share");
+    QVERIFY(share);
+    QCOMPARE(share->labels.front(), std::string("machine.stack_length"));
+    QVERIFY(std::abs(share->y.front() - 1) < 1e-4);
+    const double value = machine_of(small_machine()).values.number("gap"), step = 0.03 * value;
+    const double up = figure_at("no-load", "back_emf_phase_fundamental", "gap", value + step, {}),
+                 down = figure_at("no-load", "back_emf_phase_fundamental", "gap", value - step, {});
+    const double got = slope_in(answer, "back_emf_phase_fundamental", "gap"), wanted = (up - down) / (2 * step);
+    QVERIFY2(std::abs(got - wanted) < 0.03 * std::abs(wanted),
+             qPrintable(QStringLiteral("%1 %2").arg(got).arg(wanted)));
+    Ask ask;
+    ask.design = small_machine();
+    ask.with = {{"of", "no-load"}, {"figures", "torque"}, {"dimensions", "gap"}};
+    const auto refused = ask_question("what-matters", ask);
+    QVERIFY(!refused);
+    QVERIFY(refused.problems().front().sentence.find("has no figure \"torque\"; it has: ") !=
+            std::string::npos);
+}
+
 void TestChoosing::one_sided_at_a_limit() {
     const MachineMaker make = [](const Design& d) -> Result<Machine> {
         auto machine = build_machine(d);
@@ -151,6 +178,8 @@ void TestChoosing::mistakes_data() {
                             << QByteArray("There is no key figure \"torque\"");
     QTest::newRow("dimension") << QByteArray("what-matters") << QByteArray("dimensions") << QByteArray("gapp")
                                << QByteArray("gapp is no parameter");
+    QTest::newRow("question") << QByteArray("what-matters") << QByteArray("of") << QByteArray("tolerances")
+                              << QByteArray("There is no question \"tolerances\" with figures of one machine");
     QTest::newRow("no dimension") << QByteArray("what-matters") << QByteArray("dimensions")
                                   << QByteArray("stator.slots") << QByteArray("is no dimension");
     QTest::newRow("spread") << QByteArray("tolerances") << QByteArray("spread") << QByteArray("gap")

@@ -224,6 +224,9 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     fill_others(std::move(others));
     if (m_growing) m_growing->hide();
     const bool same = m_answer && *m_answer == answer;
+    // The plot in hand stays from one machine to another, and gives way to another question's first.
+    const QString before =
+        m_answer && m_answer->question == answer.question ? m_choice->currentText() : QString();
     m_title->setText(title);
     m_state->setText(state_word(state));
     for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_effort}) w->show();
@@ -234,7 +237,6 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     fill_counterparts();
     if (same && m_compared == !m_others.empty()) return show_choice(m_choice->currentIndex());
     m_compared = !m_others.empty();
-    const QString before = m_choice->currentText();
     m_sentence->setText(QString::fromStdString(answer.sentence));
     m_figures->show_answer(answer);
     m_groups = fold_lines(curve_groups(answer));

@@ -12,9 +12,10 @@ double component_hysteresis(const IronLossLaw& law, const Eigen::Ref<const Eigen
     if (reach < 1e-9) return 0;
     const double noise = 1e-6 * reach;
     std::vector<double> open; // reversals whose loops have not closed
+    open.reserve(32);
     double sum = 0;
-    for (Eigen::Index i = 0; i <= b.size(); ++i) {
-        const double value = b[(top + i) % b.size()];
+    for (Eigen::Index i = 0, at = top; i <= b.size(); ++i, at = at + 1 < b.size() ? at + 1 : 0) {
+        const double value = b[at];
         const auto n = open.size();
         if (n >= 1 && std::abs(value - open.back()) < noise) continue;
         if (n >= 2 && (value - open[n - 1]) * (open[n - 1] - open[n - 2]) > 0)

@@ -1,8 +1,8 @@
 #include "figure/iron_in_time.h"
 
 #include "figure/hysteresis.h"
-#include "figure/loci.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -18,7 +18,7 @@ struct Component {
     double reach() const { return value.maxCoeff() - value.minCoeff(); }
 };
 
-Component along(const Eigen::VectorXd& x, const Eigen::VectorXd& y, double cosine, double sine) {
+Component along(const Eigen::ArrayXd& x, const Eigen::ArrayXd& y, double cosine, double sine) {
     Component c;
     c.value = cosine * x + sine * y;
     c.change = c.value.tail(c.value.size() - 1) - c.value.head(c.value.size() - 1);
@@ -36,46 +36,56 @@ double power_law(const IronLossLaw& law, const Component& c, const Eigen::ArrayX
 
 IronInTime::IronInTime(const MachineModel& model)
     : m_model(&model)
-    , m_place(model.elements.size(), -1) {
+    , m_loses(model.elements.size(), 0)
+    , m_place(std::size_t(model.unknowns()), -1) {
     for (std::size_t i = 0; i < model.elements.size(); ++i) {
-        const Part& part = model.part(model.elements[i]);
-        const Substance* steel = part.use == Use::Iron ? model.substance(part) : nullptr;
+        const auto& e = model.elements[i];
+        const Substance* steel = model.part(e).use == Use::Iron ? model.substance(model.part(e)) : nullptr;
         if (!steel || !steel->material.loss.known()) continue;
-        m_place[i] = int(m_elements.size());
-        m_elements.push_back(i);
+        m_loses[i] = 1;
+        for (int unknown : e.unknown) {
+            if (unknown < 0 || m_place[std::size_t(unknown)] >= 0) continue;
+            m_place[std::size_t(unknown)] = int(m_kept.size());
+            m_kept.push_back(std::size_t(unknown));
+        }
     }
 }
 
 void IronInTime::add(double dt, const FieldSolution& field) {
     if (m_begun) m_steps.push_back(dt);
     m_begun = true;
-    for (std::size_t i : m_elements) {
-        const auto& e = m_model->elements[i];
-        const double stacking = m_model->substance(m_model->part(e))->stacking;
-        const ElementMean b = element_mean(*m_model, e, field.potential);
-        m_bx.push_back(float(b.bx / stacking));
-        m_by.push_back(float(b.by / stacking));
-    }
+    for (std::size_t unknown : m_kept) m_potential.push_back(float(field.potential[unknown]));
 }
 
 /// What the element saw over a stretch; the last sample of a stretch is the first of the next.
-void IronInTime::append(Locus& to, std::size_t element, const Unfolding::Source& source, int stretch) const {
-    const auto samples = Eigen::Index(m_steps.size()) + 1, stride = Eigen::Index(m_elements.size());
-    const auto series = [&](const std::vector<float>& of) -> Eigen::VectorXd {
-        return Eigen::Map<const Eigen::VectorXf, 0, Eigen::InnerStride<>>(of.data() + m_place[element], samples,
-                                                                          Eigen::InnerStride<>(stride))
-            .cast<double>();
-    };
-    const Eigen::VectorXd x = series(m_bx), y = series(m_by);
+void IronInTime::put(Loci& to, std::size_t element, const Unfolding::Source& source, int stretch) const {
+    const auto samples = Eigen::Index(m_steps.size()) + 1, stride = Eigen::Index(m_kept.size());
+    const auto& e = m_model->elements[element];
+    Eigen::MatrixXd potential = Eigen::MatrixXd::Zero(samples, 6);
+    for (Eigen::Index k = 0; k < 6; ++k) {
+        const int unknown = e.unknown[std::size_t(k)];
+        if (unknown < 0) continue;
+        const float* first = m_potential.data() + m_place[std::size_t(unknown)];
+        potential.col(k) = e.sign[std::size_t(k)] * Eigen::Map<const Eigen::VectorXf, 0, Eigen::InnerStride<>>(
+                                                        first, samples, Eigen::InnerStride<>(stride))
+                                                        .cast<double>();
+    }
+    const double stacking = m_model->substance(m_model->part(e))->stacking, c = source.cosine / stacking,
+                 d = source.sine / stacking;
     const Eigen::Index at = stretch * (samples - 1);
-    to.x.segment(at, samples) = source.cosine * x - source.sine * y;
-    to.y.segment(at, samples) = source.sine * x + source.cosine * y;
+    for (Eigen::Index q = 0; q < e.count; ++q) {
+        const auto& point = m_model->points[std::size_t(e.first + q)];
+        const Eigen::Map<const Eigen::Matrix<double, 6, 1>> gx(point.gx.data()), gy(point.gy.data());
+        // B = rot (A e_z), turned to where the element stands.
+        to.x.col(q).segment(at, samples) = potential * (c * gy + d * gx);
+        to.y.col(q).segment(at, samples) = potential * (d * gy - c * gx);
+    }
     to.steps.segment(at, samples - 1) = Eigen::Map<const Eigen::ArrayXd>(m_steps.data(), samples - 1);
 }
 
 /// W/kg of the sheet.
-double IronInTime::density(const IronLossLaw& law, const Locus& locus) {
-    const Eigen::ArrayXd &steps = locus.steps, x = locus.x.array(), y = locus.y.array();
+double IronInTime::density(const IronLossLaw& law, const Loci& loci, Eigen::Index point) {
+    const Eigen::ArrayXd &steps = loci.steps, x = loci.x.col(point).array(), y = loci.y.col(point).array();
     const Eigen::Index n = steps.size();
     const double period = steps.sum();
     // Means by the trapezoidal rule.
@@ -86,7 +96,7 @@ double IronInTime::density(const IronLossLaw& law, const Locus& locus) {
     const double angle =
         principal_angle((weight * cx * cx).sum(), (weight * cy * cy).sum(), (weight * cx * cy).sum());
     const double c = std::cos(angle), s = std::sin(angle);
-    const Component longer = along(locus.x, locus.y, c, s), shorter = along(locus.x, locus.y, -s, c);
+    const Component longer = along(x, y, c, s), shorter = along(x, y, -s, c);
     if (law.law == LossLaw::Power)
         return power_law(law, longer, steps, period) + power_law(law, shorter, steps, period);
     const Eigen::ArrayXd rate = (longer.change.square() + shorter.change.square()).sqrt() / steps;
@@ -98,20 +108,24 @@ double IronInTime::density(const IronLossLaw& law, const Locus& locus) {
 double IronInTime::side_loss(const Unfolding& side) const {
     const int stretches = side.stretches();
     const auto steps = Eigen::Index(m_steps.size()) * stretches;
-    Locus locus{Eigen::VectorXd(steps + 1), Eigen::VectorXd(steps + 1), Eigen::ArrayXd(steps)};
     double sum = 0;
+    const std::vector<int> twin = side.twins();
     for (std::size_t e = 0; e < side.elements; ++e) {
         const std::size_t element = side.first + e;
-        if (m_place[element] < 0) continue;
-        const int pitch = int(e / side.each());
+        const int pitch = int(e / side.each()), first = twin[std::size_t(pitch)];
+        if (!m_loses[element] || first < pitch) continue;
+        const auto alike = double(std::count(twin.begin(), twin.end(), pitch));
+        const auto& data = m_model->elements[element];
+        Loci loci{Eigen::MatrixXd(steps + 1, data.count), Eigen::MatrixXd(steps + 1, data.count),
+                  Eigen::ArrayXd(steps)};
         for (int k = 0; k < stretches; ++k) {
             const Unfolding::Source source = side.source(pitch, k);
-            append(locus, side.first + std::size_t(source.pitch) * side.each() + e % side.each(), source, k);
+            put(loci, side.first + std::size_t(source.pitch) * side.each() + e % side.each(), source, k);
         }
-        const auto& data = m_model->elements[element];
         const Substance& steel = *m_model->substance(m_model->part(data));
-        sum += steel.building * m_model->area(data) * steel.stacking * steel.material.density *
-               density(steel.material.loss, locus);
+        for (int q = 0; q < data.count; ++q)
+            sum += alike * steel.building * m_model->points[std::size_t(data.first + q)].weight *
+                   steel.stacking * steel.material.density * density(steel.material.loss, loci, q);
     }
     return m_model->depth * m_model->sector.count * sum;
 }

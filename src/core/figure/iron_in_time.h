@@ -9,8 +9,8 @@
 
 namespace mavlo {
 
-/// Collects what every element of steel sees, step by step, in its own frame; the steps may be of any length,
-/// as switchings ask. Single precision: a period of ten thousand steps is kept at some 100 MB.
+/// Collects the potentials of the steel, step by step, each body's in its own frame; the steps may be of any
+/// length, as switchings ask. Single precision: a period of ten thousand steps is kept at some 100 MB.
 class IronInTime {
   public:
     explicit IronInTime(const MachineModel& model);
@@ -29,20 +29,22 @@ class IronInTime {
     Losses losses(const std::optional<PeriodPart>& part) const;
 
   private:
-    /// Flux density of an element over its own period; one more sample than `steps`.
-    struct Locus {
-        Eigen::VectorXd x, y;
-        Eigen::ArrayXd steps;
+    /// Flux density at an element's points of quadrature over its own period, one column each; one more sample
+    /// than `steps`.
+    struct Loci {
+        Eigen::MatrixXd x, y; ///< T
+        Eigen::ArrayXd steps; ///< s
     };
-    void append(Locus& to, std::size_t element, const Unfolding::Source& source, int stretch) const;
+    void put(Loci& to, std::size_t element, const Unfolding::Source& source, int stretch) const;
     double side_loss(const Unfolding& side) const;
-    static double density(const IronLossLaw& law, const Locus& locus);
+    static double density(const IronLossLaw& law, const Loci& loci, Eigen::Index point);
 
     const MachineModel* m_model;
-    std::vector<int> m_place;            ///< of each element of the model among them; -1: none
-    std::vector<std::size_t> m_elements; ///< of steel with a known loss
-    std::vector<double> m_steps;         ///< s, one less than the samples
-    std::vector<float> m_bx, m_by;       ///< T, sample by sample
+    std::vector<char> m_loses;        ///< of each element: whether it is steel with a known loss
+    std::vector<int> m_place;         ///< of each unknown among those of such elements; -1: of none
+    std::vector<std::size_t> m_kept;  ///< those unknowns
+    std::vector<double> m_steps;      ///< s, one less than the samples
+    std::vector<float> m_potential{}; ///< Wb/m, sample by sample
     bool m_begun = false;
 };
 

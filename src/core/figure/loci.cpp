@@ -1,76 +1,135 @@
 #include "figure/loci.h"
 
+#include "field/quadrature.h"
 #include "figure/unfolding.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <numeric>
 
 namespace mavlo {
 namespace {
 
-SideLoci unfold(const std::vector<ElementField>& fields, const Unfolding& side, double stretch) {
-    const std::size_t each = side.each();
-    const int stretches = side.stretches();
-    const auto rows = Eigen::Index(fields.size()) * stretches, columns = Eigen::Index(side.elements);
-    SideLoci to{side.first, stretch * stretches, Eigen::MatrixXd(rows, columns), Eigen::MatrixXd(rows, columns),
-                Eigen::MatrixXd(rows, columns)};
-    for (int k = 0; k < stretches; ++k)
-        for (int p = 0; p < side.pitches; ++p) {
-            const Unfolding::Source from = side.source(p, k);
-            const double c = from.cosine, d = from.sine;
-            for (std::size_t i = 0; i < fields.size(); ++i) {
-                const auto row = Eigen::Index(std::size_t(k) * fields.size() + i);
-                const ElementField& f = fields[i];
-                for (std::size_t e = 0; e < each; ++e) {
-                    const std::size_t source = side.first + std::size_t(from.pitch) * each + e;
-                    const auto column = Eigen::Index(std::size_t(p) * each + e);
-                    to.bx(row, column) = c * f.bx[source] - d * f.by[source];
-                    to.by(row, column) = d * f.bx[source] + c * f.by[source];
-                    to.a(row, column) = from.sign * f.a[source];
-                }
+/// Columns of steel, of means and of solid points that some elements have.
+struct Columns {
+    Eigen::Index steel = 0, mean = 0, solid = 0;
+};
+
+void count(const FieldModel& model, std::size_t element, Columns& columns) {
+    const auto& e = model.elements[element];
+    const Part& part = model.part(e);
+    if (part.use == Use::Iron) columns.steel += e.count;
+    if (has_mean(part)) ++columns.mean;
+    if (has_solid_points(part)) columns.solid += e.count;
+}
+
+/// Mean flux density over an element.
+Point element_mean(const FieldModel& model, const FieldModel::ElementData& e,
+                   const std::array<double, 6>& values) {
+    double area = 0;
+    Point slope{0, 0};
+    for (int q = e.first; q < e.first + e.count; ++q) {
+        const auto& p = model.points[std::size_t(q)];
+        area += p.weight;
+        slope = slope + p.weight * gradient(p, values);
+    }
+    return {slope.y / area, -slope.x / area};
+}
+
+/// One row a field that was solved; every pitch has its own steel.
+SideLoci solved(const FieldModel& model, const std::vector<std::vector<double>>& potentials,
+                const Unfolding& side) {
+    std::vector<int> own(std::size_t(side.pitches));
+    std::iota(own.begin(), own.end(), 0);
+    SideLoci to = empty_loci(model, side.first, own, 1, Eigen::Index(potentials.size()));
+    Columns at;
+    for (std::size_t element = to.first; element < to.end; ++element) {
+        const auto& e = model.elements[element];
+        const Part& part = model.part(e);
+        const bool steel = part.use == Use::Iron, mean = has_mean(part), solid = has_solid_points(part);
+        if (!steel && !mean && !solid) continue;
+        for (Eigen::Index row = 0; row < to.samples(); ++row) {
+            const auto values = local_values(e, potentials[std::size_t(row)]);
+            if (mean) {
+                const Point b = element_mean(model, e, values);
+                to.mean_bx(row, at.mean) = b.x;
+                to.mean_by(row, at.mean) = b.y;
             }
+            for (int q = 0; q < e.count; ++q) {
+                const auto& point = model.points[std::size_t(e.first + q)];
+                if (solid)
+                    to.solid_a(row, at.solid + q) =
+                        std::inner_product(values.begin(), values.end(), point.n.begin(), 0.0);
+                if (!steel) continue;
+                const Point slope = gradient(point, values);
+                to.steel_bx(row, at.steel + q) = slope.y; // B = rot (A e_z)
+                to.steel_by(row, at.steel + q) = -slope.x;
+            }
+        }
+        count(model, element, at);
+    }
+    return to;
+}
+
+/// What the pitches see in turn, from what each sees in the part that was solved.
+SideLoci unfolded(const FieldModel& model, const SideLoci& from, const Unfolding& side, double stretch) {
+    const int stretches = side.stretches();
+    const Eigen::Index rows = from.samples();
+    SideLoci to = empty_loci(model, side.first, side.twins(), stretch * stretches, rows * stretches);
+    for (int k = 0; k < stretches; ++k)
+        for (int p = 0, first_twins = 0; p < side.pitches; ++p) {
+            const Unfolding::Source source = side.source(p, k);
+            const auto put = [&](Eigen::MatrixXd& out, int place, double c, const Eigen::MatrixXd& x, double d,
+                                 const Eigen::MatrixXd& y) {
+                const Eigen::Index each = x.cols() / side.pitches, at = source.pitch * each;
+                out.block(k * rows, place * each, rows, each) =
+                    c * x.middleCols(at, each) + d * y.middleCols(at, each);
+            };
+            const double c = source.cosine, d = source.sine;
+            put(to.mean_bx, p, c, from.mean_bx, -d, from.mean_by);
+            put(to.mean_by, p, c, from.mean_by, d, from.mean_bx);
+            put(to.solid_a, p, source.sign, from.solid_a, 0, from.solid_a);
+            if (to.twin[std::size_t(p)] != p) continue;
+            put(to.steel_bx, first_twins, c, from.steel_bx, -d, from.steel_by);
+            put(to.steel_by, first_twins, c, from.steel_by, d, from.steel_bx);
+            ++first_twins;
         }
     return to;
 }
 
 } // namespace
 
-ElementMean element_mean(const FieldModel& model, const FieldModel::ElementData& e,
-                         const std::vector<double>& potential) {
-    const auto values = local_values(e, potential);
-    double area = 0, x = 0, y = 0, a = 0;
-    for (int q = e.first; q < e.first + e.count; ++q) {
-        const auto& p = model.points[std::size_t(q)];
-        area += p.weight;
-        for (std::size_t k = 0; k < 6; ++k) {
-            x += p.weight * p.gx[k] * values[k];
-            y += p.weight * p.gy[k] * values[k];
-            a += p.weight * p.n[k] * values[k];
-        }
-    }
-    return {y / area, -x / area, a / area}; // B = rot (A e_z)
+bool has_mean(const Part& part) {
+    return part.use == Use::Magnet || part.use == Use::Conductor;
 }
 
-ElementField element_field(const FieldModel& model, const FieldSolution& solution) {
-    ElementField out;
-    const std::size_t n = model.elements.size();
-    out.bx.resize(n);
-    out.by.resize(n);
-    out.a.resize(n);
-    for (std::size_t i = 0; i < n; ++i) {
-        const ElementMean mean = element_mean(model, model.elements[i], solution.potential);
-        out.bx[i] = mean.bx;
-        out.by[i] = mean.by;
-        out.a[i] = mean.a;
-    }
-    return out;
+bool has_solid_points(const Part& part) {
+    return part.use == Use::Magnet || part.use == Use::Solid;
 }
 
-Loci make_loci(const MachineModel& model, const std::vector<ElementField>& fields,
+SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int> twin, double period,
+                    Eigen::Index samples) {
+    const auto body = std::find(model.first_element.begin(), model.first_element.end(), first);
+    SideLoci loci{first, body[1], period, std::move(twin), {}, {}, {}, {}, {}};
+    Columns all;
+    for (std::size_t i = first; i < loci.end; ++i) count(model, i, all);
+    const auto pitches = Eigen::Index(loci.twin.size());
+    Eigen::Index distinct = 0;
+    for (Eigen::Index p = 0; p < pitches; ++p) distinct += loci.twin[std::size_t(p)] == p;
+    loci.mean_bx = loci.mean_by = Eigen::MatrixXd::Zero(samples, all.mean);
+    loci.steel_bx = loci.steel_by = Eigen::MatrixXd::Zero(samples, all.steel / pitches * distinct);
+    loci.solid_a = Eigen::MatrixXd::Zero(samples, all.solid);
+    return loci;
+}
+
+Loci make_loci(const MachineModel& model, const std::vector<std::vector<double>>& potentials,
                const std::optional<PeriodPart>& part) {
     const double stretch = part ? 1.0 / part->parts : 1;
-    return {unfold(fields, stator_unfolding(model, part), stretch),
-            unfold(fields, rotor_unfolding(model, part), stretch)};
+    const auto of = [&](const Unfolding& side) {
+        return unfolded(model, solved(model, potentials, side), side, stretch);
+    };
+    return {of(stator_unfolding(model, part)), of(rotor_unfolding(model, part))};
 }
 
 Eigen::MatrixXd differentiation(int n) {

@@ -1,5 +1,6 @@
 #pragma once
-// What every element sees over an electrical period: the locus of its flux density, and its potential.
+// What every element sees over an electrical period: the locus of its flux density, and what magnets see of the
+// potential.
 
 #include "figure/machine_model.h"
 
@@ -9,27 +10,28 @@
 
 namespace mavlo {
 
-/// Means over an element, in its own body's frame: T, Wb/m.
-struct ElementMean {
-    double bx, by, a;
-};
-ElementMean element_mean(const FieldModel& model, const FieldModel::ElementData& element,
-                         const std::vector<double>& potential);
-
-/// Means over each element of one field; the rotor's in the rotor's own frame.
-struct ElementField {
-    std::vector<double> bx, by; ///< T
-    std::vector<double> a;      ///< Wb/m
-};
-ElementField element_field(const FieldModel& model, const FieldSolution& solution);
-
-/// Series of the elements of one side until they repeat: one row a position, one column an element.
+/// Series of one side until they repeat, one row a position; the rotor's in the rotor's own frame. Columns go
+/// element by element.
 struct SideLoci {
-    std::size_t first = 0; ///< place of its first element in the model
-    double period = 1;     ///< in electrical periods
-    Eigen::MatrixXd bx, by, a;
-    int samples() const { return int(bx.rows()); }
+    std::size_t first = 0, end = 0; ///< of its elements in the model
+    double period = 1;              ///< in electrical periods
+    /// Of each pitch, the first one whose steel sees the same, later or turned: that one's steel stands for it.
+    std::vector<int> twin;
+    Eigen::MatrixXd mean_bx, mean_by;   ///< means over its magnets' and conductors' elements, T
+    Eigen::MatrixXd steel_bx, steel_by; ///< at the points of quadrature of the steel of first twins, T
+    Eigen::MatrixXd solid_a;            ///< at those of its magnets and solid parts, Wb/m
+
+    int samples() const { return int(mean_bx.rows()); }
+    std::size_t each() const { return (end - first) / twin.size(); } ///< elements of a pitch
 };
+
+/// Of so many positions, all zero.
+SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int> twin, double period,
+                    Eigen::Index samples);
+
+/// Whether means, or points, of an element are kept.
+bool has_mean(const Part& part);
+bool has_solid_points(const Part& part);
 
 /// The stator's elements see one electrical period. The rotor's see it go on over other slots where the slots
 /// per pole are no whole number: after a period a pole has the field that the next of its kind had, so their
@@ -39,8 +41,8 @@ struct Loci {
     SideLoci stator, rotor;
 };
 
-/// From the fields of a whole electrical period, or of its first part and how they go on.
-Loci make_loci(const MachineModel& model, const std::vector<ElementField>& fields,
+/// From the potentials of the fields of a whole electrical period, or of its first part and how they go on.
+Loci make_loci(const MachineModel& model, const std::vector<std::vector<double>>& potentials,
                const std::optional<PeriodPart>& part);
 
 /// The matrix that takes `samples` values of one period (its length 2 pi) to their derivative: that of the

@@ -48,6 +48,11 @@ class Losses {
         : m_model(model)
         , m_loci(loci) {
         m_out.density.resize(model.elements.size());
+        Eigen::Index column = 0;
+        for (std::size_t i = loci.rotor.first; i < loci.rotor.end; ++i) {
+            m_solid_column.push_back(column);
+            if (has_solid_points(part(i))) column += model.elements[i].count;
+        }
     }
 
     FieldLosses run() {
@@ -69,57 +74,82 @@ class Losses {
         return 2 * pi / side.period * differentiation(side.samples());
     }
 
+    /// At each point of quadrature: what a large element's mean would leave out of the squares counts.
     void iron(const SideLoci& side, IronLoss& total) {
-        std::vector<Eigen::Index> columns;
         const Substance* steel = nullptr;
-        for (Eigen::Index i = 0; i < side.bx.cols(); ++i) {
-            const Part& here = part(side.first + std::size_t(i));
-            if (here.use != Use::Iron) continue;
-            steel = m_model.substance(here);
-            columns.push_back(i);
-        }
+        for (std::size_t i = side.first; i < side.end && !steel; ++i)
+            if (part(i).use == Use::Iron) steel = m_model.substance(part(i));
         if (!steel || !steel->material.loss.known()) return;
-        const Eigen::MatrixXd d = slope_of(side), bx = side.bx(Eigen::all, columns) / steel->stacking,
-                              by = side.by(Eigen::all, columns) / steel->stacking, vx = d * bx, vy = d * by;
-        for (std::size_t k = 0; k < columns.size(); ++k) {
-            const auto c = Eigen::Index(k);
-            const std::size_t element = side.first + std::size_t(columns[k]);
-            const double density = steel->building * steel->stacking * steel->material.density;
-            const IronLoss loss =
-                locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c), side.period)
-                    .scaled(density);
-            m_out.density[element] = loss;
-            const double volume = depth() * area(element);
-            total.hysteresis += volume * loss.hysteresis;
-            total.classical += volume * loss.classical;
-            total.excess += volume * loss.excess;
-            total.power += volume * loss.power;
-            total.alpha = loss.alpha;
+        const Eigen::MatrixXd d = slope_of(side), bx = side.steel_bx / steel->stacking,
+                              by = side.steel_by / steel->stacking, vx = d * bx, vy = d * by;
+        const double density = steel->building * steel->stacking * steel->material.density;
+        Eigen::Index c = 0;
+        for (std::size_t i = side.first; i < side.end; ++i) {
+            if (part(i).use != Use::Iron) continue;
+            const auto& e = m_model.elements[i];
+            const std::size_t pitch = (i - side.first) / side.each(), twin = std::size_t(side.twin[pitch]);
+            IronLoss mean;
+            if (twin < pitch)
+                mean = m_out.density[i - (pitch - twin) * side.each()];
+            else
+                for (int q = e.first; q < e.first + e.count; ++q, ++c)
+                    mean.add(locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c),
+                                        side.period),
+                             density * m_model.points[std::size_t(q)].weight / area(i));
+            m_out.density[i] = mean;
+            total.add(mean, depth() * area(i));
         }
     }
 
+    /// Points of quadrature of some magnets or solid parts of the rotor.
+    struct SolidPoints {
+        std::vector<std::size_t> element;
+        std::vector<Eigen::Index> column; ///< among the rotor's
+        Eigen::VectorXd weight;           ///< m2
+    };
+    SolidPoints solid_points_of(const std::vector<std::size_t>& elements) const {
+        SolidPoints out;
+        std::vector<double> weight;
+        for (std::size_t i : elements) {
+            const auto& e = m_model.elements[i];
+            Eigen::Index column = m_solid_column[i - m_loci.rotor.first];
+            for (int q = e.first; q < e.first + e.count; ++q) {
+                out.element.push_back(i);
+                out.column.push_back(column++);
+                weight.push_back(m_model.points[std::size_t(q)].weight);
+            }
+        }
+        out.weight = Eigen::Map<const Eigen::VectorXd>(weight.data(), Eigen::Index(weight.size()));
+        return out;
+    }
+
+    /// Adds loss densities (W/m3) at points to their elements' means; returns their sum in W/m.
+    double spread(const SolidPoints& points, const Eigen::VectorXd& density) {
+        for (std::size_t k = 0; k < points.element.size(); ++k)
+            m_out.density[points.element[k]].classical +=
+                points.weight[Eigen::Index(k)] * density[Eigen::Index(k)] / area(points.element[k]);
+        return points.weight.dot(density);
+    }
+
+    static Eigen::VectorXd mean_squares(const Eigen::MatrixXd& series) {
+        return series.colwise().squaredNorm().transpose() / double(series.rows());
+    }
+
     void shaft() {
-        std::vector<Eigen::Index> columns;
-        std::vector<double> areas;
+        std::vector<std::size_t> elements;
         double rho = 0;
-        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.first + std::size_t(m_loci.rotor.a.cols());
-             ++i) {
+        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.end; ++i) {
             const Substance* solid = part(i).use == Use::Solid ? m_model.substance(part(i)) : nullptr;
             if (!solid || is_shell(*solid)) continue; // a shell's reaction is no small one
             rho = solid->resistivity;
-            columns.push_back(Eigen::Index(i - m_loci.rotor.first));
-            areas.push_back(area(i));
+            elements.push_back(i);
         }
-        if (columns.empty() || rho <= 0) return;
-        const Eigen::Map<const Eigen::VectorXd> all(areas.data(), Eigen::Index(areas.size()));
-        Eigen::MatrixXd slope = slope_of(m_loci.rotor) * m_loci.rotor.a(Eigen::all, columns);
+        if (elements.empty() || rho <= 0) return;
+        const SolidPoints points = solid_points_of(elements);
+        Eigen::MatrixXd slope = slope_of(m_loci.rotor) * m_loci.rotor.solid_a(Eigen::all, points.column);
         // Sectors of opposite sign cancel in the mean over the shaft; alike ones do not.
-        if (m_model.sector.sign > 0) slope.colwise() -= (slope * all / all.sum()).eval();
-        for (std::size_t k = 0; k < columns.size(); ++k) {
-            const double mean2 = slope.col(Eigen::Index(k)).squaredNorm() / double(slope.rows());
-            m_out.density[m_loci.rotor.first + std::size_t(columns[k])].classical = mean2 / rho;
-            m_out.shaft += depth() * areas[k] * mean2 / rho;
-        }
+        if (m_model.sector.sign > 0) slope.colwise() -= (slope * points.weight / points.weight.sum()).eval();
+        m_out.shaft += depth() * spread(points, mean_squares(slope) / rho);
     }
 
     void strands() {
@@ -127,21 +157,19 @@ class Losses {
         if (!m.wound()) return;
         const ConductorSize size = size_conductor(m.winding.conductor);
         if (!size.is_round() || size.area <= 0) return;
-        std::vector<Eigen::Index> columns;
         const SideLoci& side = m_loci.stator;
-        for (Eigen::Index i = 0; i < side.bx.cols(); ++i)
-            if (part(side.first + std::size_t(i)).use == Use::Conductor) columns.push_back(i);
-        const Eigen::MatrixXd d = slope_of(side), vx = d * side.bx(Eigen::all, columns),
-                              vy = d * side.by(Eigen::all, columns);
         // A square metre of coil side holds fill/(pi a^2) strands.
         const double fill = size.area * m.winding.most_turns_in_slot() / conductor_area(),
                      radius = size.diameter / 2,
                      density = fill * radius * radius / (4 * m.winding.resistivity());
+        const Eigen::MatrixXd d = slope_of(side);
+        const Eigen::VectorXd squares = mean_squares(d * side.mean_bx) + mean_squares(d * side.mean_by);
         double loss = 0;
-        for (std::size_t k = 0; k < columns.size(); ++k) {
-            const auto c = Eigen::Index(k);
-            const double mean2 = (vx.col(c).squaredNorm() + vy.col(c).squaredNorm()) / double(vx.rows());
-            loss += depth() * area(side.first + std::size_t(columns[k])) * density * mean2;
+        Eigen::Index column = 0;
+        for (std::size_t i = side.first; i < side.end; ++i) {
+            if (!has_mean(part(i))) continue;
+            if (part(i).use == Use::Conductor) loss += depth() * area(i) * density * squares[column];
+            ++column;
         }
         m_out.strands = loss;
     }
@@ -160,32 +188,25 @@ class Losses {
         for (const std::vector<std::size_t>& body : magnet_bodies(m_model)) {
             const Substance& magnet = *m_model.substance(part(body.front()));
             if (magnet.resistivity <= 0) continue;
-            std::vector<Eigen::Index> columns;
-            Eigen::VectorXd areas{Eigen::Index(body.size())}, signs = areas;
-            for (std::size_t k = 0; k < body.size(); ++k) {
-                columns.push_back(Eigen::Index(body[k] - m_loci.rotor.first));
-                areas[Eigen::Index(k)] = area(body[k]);
-                signs[Eigen::Index(k)] = part(body[k]).magnet_sign;
-            }
-            Eigen::MatrixXd slope = d * m_loci.rotor.a(Eigen::all, columns) * signs.asDiagonal();
-            slope.colwise() -= (slope * areas / areas.sum()).eval(); // no current leaves the magnet
-            const double share =
-                magnet.filling * finite_length_share(magnet.length, body_width(magnet, areas.sum()));
-            const Eigen::MatrixXd bend = d * slope;
-            for (std::size_t k = 0; k < body.size(); ++k) {
-                const auto c = Eigen::Index(k);
-                const double mean2 = slope.col(c).squaredNorm() / double(slope.rows());
-                m_out.density[body[k]].classical = share * mean2 / magnet.resistivity;
-                m_out.magnets += depth() * areas[c] * share * mean2 / magnet.resistivity;
-                slope2 += areas[c] * mean2;
-                bend2 += areas[c] * bend.col(c).squaredNorm() / double(slope.rows());
-            }
+            const SolidPoints points = solid_points_of(body);
+            Eigen::VectorXd signs{points.weight.size()};
+            for (std::size_t k = 0; k < points.element.size(); ++k)
+                signs[Eigen::Index(k)] = part(points.element[k]).magnet_sign;
+            const double whole = points.weight.sum();
+            Eigen::MatrixXd slope = d * m_loci.rotor.solid_a(Eigen::all, points.column) * signs.asDiagonal();
+            slope.colwise() -= (slope * points.weight / whole).eval(); // no current leaves the magnet
+            const double share = magnet.filling * finite_length_share(magnet.length, body_width(magnet, whole));
+            const Eigen::VectorXd squares = mean_squares(slope);
+            m_out.magnets += depth() * spread(points, share / magnet.resistivity * squares);
+            slope2 += points.weight.dot(squares);
+            bend2 += points.weight.dot(mean_squares(d * slope));
         }
         m_out.magnet_order = slope2 > 0 ? std::sqrt(bend2 / slope2) / (2 * pi) : 0;
     }
 
     const MachineModel& m_model;
     const Loci& m_loci;
+    std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
     FieldLosses m_out;
 };
 
@@ -194,6 +215,14 @@ class Losses {
 double IronLoss::at(double f) const {
     assert(f >= 0);
     return f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess + std::pow(f, alpha) * power;
+}
+
+void IronLoss::add(const IronLoss& other, double share) {
+    hysteresis += share * other.hysteresis;
+    classical += share * other.classical;
+    excess += share * other.excess;
+    power += share * other.power;
+    alpha = other.alpha;
 }
 
 IronLoss IronLoss::scaled(double factor) const {

@@ -16,6 +16,7 @@ struct IronLoss {
     double power = 0, alpha = 1;
     double at(double frequency) const;
     IronLoss scaled(double factor) const;
+    void add(const IronLoss& other, double share); ///< of the same law
 };
 
 struct FieldLosses {

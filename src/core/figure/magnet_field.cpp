@@ -6,9 +6,11 @@ namespace mavlo {
 
 std::vector<MagnetElement> magnet_elements(const MachineModel& model, const SideLoci& rotor) {
     std::vector<MagnetElement> list;
-    for (std::size_t i = rotor.first; i < rotor.first + std::size_t(rotor.bx.cols()); ++i) {
+    Eigen::Index column = -1;
+    for (std::size_t i = rotor.first; i < rotor.end; ++i) {
         const auto& e = model.elements[i];
         const Part& part = model.part(e);
+        if (has_mean(part)) ++column;
         if (part.use != Use::Magnet) continue;
         MagnetElement out{i, model.area(e), 0};
         Point middle{};
@@ -17,8 +19,7 @@ std::vector<MagnetElement> magnet_elements(const MachineModel& model, const Side
             middle = middle + p.weight * p.at;
         }
         const Point m = polar(1, part.direction.at(angle_of(middle)));
-        const auto column = Eigen::Index(i - rotor.first);
-        out.lowest = (m.x * rotor.bx.col(column) + m.y * rotor.by.col(column)).minCoeff();
+        out.lowest = (m.x * rotor.mean_bx.col(column) + m.y * rotor.mean_by.col(column)).minCoeff();
         list.push_back(out);
     }
     return list;

@@ -1,5 +1,6 @@
 #include "figure/unfolding.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo {
@@ -38,6 +39,15 @@ Unfolding::Source Unfolding::source(int at, int stretch) const {
     const auto [from, sectors] = wrapped(at - stretch * shift, pitches);
     const double s = sign_after(*this, stretch, sectors), angle = (at - from) * pitch;
     return {from, s, s * std::cos(angle), s * std::sin(angle)};
+}
+
+std::vector<int> Unfolding::twins() const {
+    std::vector<int> twin;
+    for (int p = 0; p < pitches; ++p) {
+        twin.push_back(p);
+        for (int k = 1; k < stretches(); ++k) twin.back() = std::min(twin.back(), source(p, k).pitch);
+    }
+    return twin;
 }
 
 Unfolding stator_unfolding(const MachineModel& model, const std::optional<PeriodPart>& part) {

@@ -4,6 +4,7 @@
 #include "figure/machine_model.h"
 
 #include <optional>
+#include <vector>
 
 namespace mavlo {
 
@@ -26,6 +27,9 @@ struct Unfolding {
         double sign, cosine, sine;
     };
     Source source(int pitch, int stretch) const;
+
+    /// Of each pitch the first that sees the same as it, but for a shift of time and a turn.
+    std::vector<int> twins() const;
 };
 
 Unfolding stator_unfolding(const MachineModel& model, const std::optional<PeriodPart>& part);

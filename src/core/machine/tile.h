@@ -83,7 +83,8 @@ struct Tile {
     std::vector<SizeHint> hints;
     double gap_size = 0; ///< element size on the gap circle
     double max_size = 0;
-    double turn = 0; ///< rad, of the first tile's middle in its body's frame
+    double coarseness = 1; ///< multiplies all of these sizes
+    double turn = 0;       ///< rad, of the first tile's middle in its body's frame
 
     double half_pitch() const { return pitch / 2; }
     bool outside() const { return far_radius > gap_radius; }

@@ -57,20 +57,21 @@ bool is_corner(const Tile& tile, Point p) {
 
 Tile refined(const Tile& tile, const std::vector<SizedTriangle>& triangles, const std::vector<double>& factors,
              double size_factor) {
+    const double scale = size_factor * tile.coarseness; // of the hints
     std::vector<SizeHint> wanted;
     for (std::size_t i = 0; i < triangles.size(); ++i) {
         if (factors[i] > 0.95) continue;
         for (Point p : triangles[i].corner) {
             const double factor =
                 is_corner(tile, p) ? std::max(least_at_corner, std::pow(factors[i], corner_power)) : factors[i];
-            wanted.push_back({p, factor * triangles[i].size / size_factor});
+            wanted.push_back({p, factor * triangles[i].size / scale});
         }
     }
     std::stable_sort(wanted.begin(), wanted.end(),
                      [](const SizeHint& a, const SizeHint& b) { return a.size < b.size; });
     Tile finer = tile;
     for (const SizeHint& hint : wanted)
-        if (hint.size < 0.85 * SizeField(finer, 1)(hint.at)) finer.hints.push_back(hint);
+        if (hint.size < 0.85 * SizeField(finer, 1 / finer.coarseness)(hint.at)) finer.hints.push_back(hint);
     return finer;
 }
 

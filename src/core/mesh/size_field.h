@@ -12,7 +12,7 @@ class SizeField {
   public:
     SizeField(const Tile& tile, double factor)
         : m_tile(tile)
-        , m_factor(factor) {}
+        , m_factor(factor * tile.coarseness) {}
 
     double operator()(Point p) const {
         double size =

@@ -108,6 +108,11 @@ class Judge {
 constexpr double aim = 1.3, least_gain = 0.8;
 constexpr double smallest_factor = 0.3;
 constexpr int most_rounds = 6;
+/// Of the mesh to begin with: what needs no finer triangles then has none. The trial's static fields do not see
+/// how deep a shell's currents go.
+double first_coarseness(const Machine& machine) {
+    return machine.facts().shell ? 1 : 1.3;
+}
 constexpr std::size_t most_elements = 40000; ///< of a sector: beyond these the estimate says what is left
 
 /// What all triangles together should have, so that the need is met.
@@ -129,7 +134,9 @@ Promise promise_of(Quality quality) {
 Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& promise, int threads,
                            const Watch& watch) {
     Sizing out;
-    const Trial trial = trial_of(machine);
+    const Trial trial = trial_of(machine, promise.whole_range());
+    if (!trial.empty()) out.coarseness = first_coarseness(machine);
+    for (Body& body : machine.section.bodies) body.tile.coarseness = out.coarseness;
     for (int round = 0; !trial.empty() && round < most_rounds; ++round) {
         const auto model = prepare_field(machine, {quality});
         if (!model) return model.problems();
@@ -155,6 +162,7 @@ Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& prom
 Machine sized(Machine machine, const Sizing& sizing) {
     for (std::size_t b = 0; b < sizing.hints.size(); ++b)
         machine.section.bodies[b].tile.hints = sizing.hints[b];
+    for (Body& body : machine.section.bodies) body.tile.coarseness = sizing.coarseness;
     return machine;
 }
 

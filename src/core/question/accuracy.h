@@ -13,6 +13,8 @@ namespace mavlo {
 /// linkages and the mean torque.
 struct Promise {
     double waveform = 0, mean = 0;
+    /// Questions that promise no waveform ask for all currents up to the largest.
+    bool whole_range() const { return waveform == 0; }
 };
 Promise promise_of(Quality quality);
 
@@ -26,6 +28,7 @@ struct Leftover {
 /// Element sizes that keep a promise, for each body's tile, and what they leave.
 struct Sizing {
     std::vector<std::vector<SizeHint>> hints; ///< in place of the tile's own
+    double coarseness = 1;                    ///< of the tiles
     /// Of the estimated errors of the promised figures the worst, over what is promised; 0: nothing was.
     double share = 0;
     Leftover left{};

@@ -9,6 +9,7 @@ namespace mavlo {
 namespace {
 
 constexpr std::size_t most_kept = 40, most_used = 14;
+constexpr double falling = 1;         ///< of weights with the distance
 constexpr double most_amplified = 12; ///< sum of the weights' sizes: more would enlarge what fields lack
 
 /// Exponents along and across the last step.
@@ -19,17 +20,27 @@ const std::vector<Monomials>& polynomials() {
     static const std::vector<Monomials> all{
         {{0, 0}, {1, 0}, {2, 0}, {3, 0}, {0, 1}, {1, 1}, {2, 1}, {0, 2}, {1, 2}, {0, 3}},
         {{0, 0}, {1, 0}, {2, 0}, {3, 0}, {0, 1}, {1, 1}, {2, 1}, {0, 2}},
+        {{0, 0}, {1, 0}, {2, 0}, {3, 0}, {0, 1}, {1, 1}, {2, 1}},
+        {{0, 0}, {1, 0}, {2, 0}, {0, 1}, {1, 1}, {0, 2}, {1, 2}},
         {{0, 0}, {1, 0}, {2, 0}, {0, 1}, {1, 1}, {0, 2}},
+        {{0, 0}, {1, 0}, {0, 1}, {1, 1}, {0, 2}, {1, 2}},
         {{0, 0}, {1, 0}, {2, 0}, {0, 1}, {1, 1}},
-        {{0, 0}, {1, 0}, {2, 0}, {3, 0}},
+        {{0, 0}, {1, 0}, {0, 1}, {1, 1}, {0, 2}},
+        {{0, 0}, {1, 0}, {2, 0}, {3, 0}, {0, 1}},
+        {{0, 0}, {1, 0}, {2, 0}, {0, 1}},
         {{0, 0}, {1, 0}, {0, 1}},
+        {{0, 0}, {1, 0}, {2, 0}, {3, 0}},
         {{0, 0}, {1, 0}, {2, 0}},
         {{0, 0}, {1, 0}}};
     return all;
 }
 
-/// Weights of least size with which values at `places` give the value at the origin exactly for every monomial;
-/// empty where there are none.
+bool looks_across(const Monomials& monomials) {
+    return std::any_of(monomials.begin(), monomials.end(), [](const auto& m) { return m[1] > 0; });
+}
+
+/// Weights of least size, times the distance to this power, with which values at `places` give the value at the
+/// origin exactly for every monomial; empty where there are none.
 std::vector<double> weights_of(const std::vector<std::array<double, 2>>& places, const Monomials& monomials) {
     if (places.size() < monomials.size()) return {};
     const auto rows = Eigen::Index(monomials.size()), columns = Eigen::Index(places.size());
@@ -38,9 +49,13 @@ std::vector<double> weights_of(const std::vector<std::array<double, 2>>& places,
         for (Eigen::Index c = 0; c < columns; ++c)
             system(r, c) = std::pow(places[std::size_t(c)][0], monomials[std::size_t(r)][0]) *
                            std::pow(places[std::size_t(c)][1], monomials[std::size_t(r)][1]);
-    Eigen::VectorXd wanted = Eigen::VectorXd::Zero(rows);
+    Eigen::VectorXd wanted = Eigen::VectorXd::Zero(rows), nearness(columns);
     wanted(0) = 1;
-    const Eigen::VectorXd weights = system.completeOrthogonalDecomposition().solve(wanted);
+    for (Eigen::Index c = 0; c < columns; ++c)
+        nearness(c) = std::pow(std::hypot(places[std::size_t(c)][0], places[std::size_t(c)][1]), -falling);
+    const Eigen::VectorXd weights =
+        nearness.asDiagonal() *
+        (system * nearness.asDiagonal()).eval().completeOrthogonalDecomposition().solve(wanted);
     if ((system * weights - wanted).cwiseAbs().maxCoeff() > 1e-9 || weights.cwiseAbs().sum() > most_amplified)
         return {};
     return {weights.data(), weights.data() + columns};
@@ -132,13 +147,19 @@ std::vector<FieldHistory::Share> FieldHistory::over_currents(const Position& nex
     std::stable_sort(near.begin(), near.end(),
                      [](const Near& a, const Near& b) { return a.distance < b.distance; });
     if (near.size() > most_used) near.resize(most_used);
-    std::vector<std::array<double, 2>> places;
-    for (const Near& n : near) places.push_back(n.place);
     for (const Monomials& monomials : polynomials()) {
+        // Fields that lie across tell nothing where a polynomial does not look there.
+        std::vector<Near> used;
+        std::vector<std::array<double, 2>> places;
+        for (const Near& n : near)
+            if (looks_across(monomials) || std::abs(n.place[1]) < 1e-9) {
+                used.push_back(n);
+                places.push_back(n.place);
+            }
         const auto weights = weights_of(places, monomials);
         if (weights.empty()) continue;
         std::vector<Share> shares;
-        for (std::size_t k = 0; k < weights.size(); ++k) shares.push_back({near[k].field, weights[k]});
+        for (std::size_t k = 0; k < weights.size(); ++k) shares.push_back({used[k].field, weights[k]});
         return shares;
     }
     return {{near.front().field, 1}};

@@ -3,6 +3,7 @@
 #include "figure/magnet_field.h"
 #include "question/period.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <mutex>
@@ -78,22 +79,22 @@ class Gathering {
         , m_store(store)
         , m_open(tasks.size())
         , m_done(tasks.size()) {
-        for (std::size_t from = 0; from < tasks.size(); from += side_by_side)
-            add_block(from, std::min(from + side_by_side, tasks.size()));
+        const std::size_t most = side_by_side(m_needed * std::size_t(model.unknowns()));
+        for (std::size_t from = 0; from < tasks.size(); from += most)
+            add_block(from, std::min(from + most, tasks.size()));
     }
 
     const std::vector<Position>& positions() const { return m_positions; }
 
     void add(std::size_t place, const FieldSolution& field) {
         const auto [task, at] = m_places[place];
-        ElementField element = element_field(m_model, field);
         Open complete;
         {
             const std::lock_guard lock(m_mutex);
             Open& open = m_open[task];
-            open.fields.resize(m_needed);
+            open.potentials.resize(m_needed);
             open.results.resize(m_needed);
-            open.fields[at] = std::move(element);
+            open.potentials[at] = field.potential;
             open.results[at] = {m_positions[place], field.torque, field.flux_linkage, 0, 0};
             if (++open.count < m_needed) return;
             complete = std::move(open);
@@ -105,10 +106,15 @@ class Gathering {
     const std::vector<double>& row(std::size_t task) const { return m_done[task]; }
 
   private:
-    static constexpr std::size_t side_by_side = 22; ///< points that are open at a time: what a stop can lose
+    /// Points that are open at a time, of so many potentials each: the more, the nearer fields begin to their
+    /// neighbours; a stop loses them.
+    static std::size_t side_by_side(std::size_t potentials) {
+        constexpr std::size_t most_kept = 25'000'000; // 200 MB
+        return std::clamp<std::size_t>(most_kept / potentials, 11, 128);
+    }
 
     struct Open {
-        std::vector<ElementField> fields;
+        std::vector<std::vector<double>> potentials;
         std::vector<PositionResult> results;
         std::size_t count = 0;
     };
@@ -132,8 +138,9 @@ class Gathering {
     void finish(std::size_t task, const Open& open) {
         const auto results = m_part ? unfolded(open.results, period(task), *m_part) : open.results;
         const Dq current = m_tasks[task];
-        m_done[task] = row_of(flux_point(m_model, current, results, make_loci(m_model, open.fields, m_part)),
-                              position_waves(m_model.machine, current, results)); // each task's own place
+        m_done[task] =
+            row_of(flux_point(m_model, current, results, make_loci(m_model, open.potentials, m_part)),
+                   position_waves(m_model.machine, current, results)); // each task's own place
         m_store.append(store_kind(m_points), m_done[task]);
     }
 
@@ -145,7 +152,7 @@ class Gathering {
     const PointStore& m_store;
     std::vector<Position> m_positions;
     std::vector<std::pair<std::size_t, std::size_t>> m_places; ///< of each position: its task, and which it is
-    std::mutex m_mutex;                                        // guards what is open
+    std::mutex m_mutex;                    // guards what is open
     std::vector<Open> m_open;
     std::vector<std::vector<double>> m_done;
 };

@@ -38,7 +38,8 @@ Memory& memory() {
     return instance;
 }
 
-/// Rows: body, number, x, y, size of each hint; then two of what is left, and an end that counts the hints.
+/// Rows: body, number, x, y, size of each hint; then two of what is left, the second with the coarseness, and
+/// an end that counts the hints.
 constexpr const char* kind = "mesh";
 constexpr std::size_t keys = 2, columns = 5;
 
@@ -49,11 +50,12 @@ std::optional<Sizing> read_sizing(const PointStore& store, std::size_t bodies) {
     const auto end = rows.find({-1, 0});
     const auto torques = rows.find({-2, 0}), linkage = rows.find({-3, 0});
     if (end == rows.end() || torques == rows.end() || linkage == rows.end() ||
-        double(rows.size()) != end->second[2] + 3)
+        double(rows.size()) != end->second[2] + 3 || linkage->second[4] <= 0)
         return std::nullopt;
     Sizing sizing;
     sizing.left = {torques->second[2], torques->second[3], torques->second[4], linkage->second[2]};
     sizing.solves = int(linkage->second[3]);
+    sizing.coarseness = linkage->second[4];
     sizing.hints.resize(bodies);
     sizing.share = end->second[3];
     for (const auto& [key, row] : rows)
@@ -71,14 +73,14 @@ void write_sizing(const PointStore& store, const Sizing& sizing) {
             store.append(kind, {double(b), double(i), hint.at.x, hint.at.y, hint.size});
         }
     store.append(kind, {-2, 0, sizing.left.cogging, sizing.left.ripple, sizing.left.mean_torque});
-    store.append(kind, {-3, 0, sizing.left.linkage, double(sizing.solves), 0});
+    store.append(kind, {-3, 0, sizing.left.linkage, double(sizing.solves), sizing.coarseness});
     store.append(kind, {-1, 0, double(count), sizing.share, 0});
 }
 
 Result<Sizing> kept_sizing(const Machine& machine, const std::string& subject, Quality quality,
                            const Promise& promise, int threads, const Watch& watch, const PointStore& store) {
     const std::string what = fmt::format("{} {} {:g} {:g} {}", subject, to_string(quality), promise.waveform,
-                                         promise.mean, trial_text(machine));
+                                         promise.mean, trial_text(machine, promise.whole_range()));
     if (const auto known = memory().find(what)) return *known;
     const PointStore own = store.of(what);
     if (auto known = read_sizing(own, machine.section.bodies.size())) {

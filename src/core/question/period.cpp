@@ -57,16 +57,16 @@ Result<PeriodWithLoci> sweep_period_with_loci(const std::shared_ptr<const Machin
     const Machine& machine = model->machine;
     const auto period = electrical_period(machine, points, current);
     const int needed = period_solves(machine, points, current.alike(machine.facts().switched));
-    std::vector<ElementField> fields{std::size_t(needed)};
+    std::vector<std::vector<double>> potentials{std::size_t(needed)};
     const auto keep = [&](std::size_t place, const FieldSolution& field) {
-        fields[place] = element_field(*model, field);
+        potentials[place] = field.potential;
         if (also) also(place, field);
     };
     auto results = sweep(model, {period.begin(), period.begin() + needed}, threads, watch, keep);
     if (!results) return results.problems();
     const auto part = needed < points ? machine.symmetry.part : std::nullopt;
     return PeriodWithLoci{part ? unfolded(*results, period, *part) : std::move(*results),
-                          make_loci(*model, fields, part)};
+                          make_loci(*model, potentials, part)};
 }
 
 PeriodSeries period_series(const std::vector<PositionResult>& results) {

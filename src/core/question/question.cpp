@@ -86,9 +86,10 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machi
 namespace {
 
 /// Points of another mesh, factorisation or temperature are others.
-std::string points_subject(const Ask& ask, const Inputs& inputs, const Machine& machine) {
-    std::string subject =
-        field_hash(ask.design, ask.materials) + to_string(ask.quality) + " " + trial_text(machine);
+std::string points_subject(const QuestionKind& kind, const Ask& ask, const Inputs& inputs,
+                           const Machine& machine) {
+    std::string subject = field_hash(ask.design, ask.materials) + to_string(ask.quality) + " " +
+                          trial_text(machine, !kind.waveforms);
     if (const auto kelvin = temperature(ask, inputs, magnet_temperature))
         subject += fmt::format(" magnets at {:.6f} K", *kelvin);
     return subject;
@@ -127,7 +128,7 @@ struct OneRun {
                                 run.threads,
                                 watch,
                                 run.map,
-                                kept ? run.points.of(points_subject(ask, inputs, own)) : PointStore(),
+                                kept ? run.points.of(points_subject(kind, ask, inputs, own)) : PointStore(),
                                 answer,
                                 ask,
                                 other};

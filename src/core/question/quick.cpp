@@ -38,8 +38,8 @@ bool losses_known(const Machine& m) {
     return known("stator.steel") && known("rotor.steel");
 }
 
-std::optional<Balance> balance_at_rating(const MachineModel& model, const std::vector<ElementField>& solved,
-                                         double torque) {
+std::optional<Balance> balance_at_rating(const MachineModel& model,
+                                         const std::vector<std::vector<double>>& solved, double torque) {
     const Machine& m = model.machine;
     if (!losses_known(m)) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
@@ -142,13 +142,13 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
     if (m.wound()) out.conductor = machine_conductor(m);
     const Plan plan = plan_of(m);
     const std::size_t before_load = plan.cogging + plan.idle;
-    std::vector<ElementField> loaded(plan.positions.size() - before_load);
+    std::vector<std::vector<double>> loaded(plan.positions.size() - before_load);
     std::vector<Result<double>> cogging(plan.cogging, 0.0);
     const GoalErrors errors(model);
     if (start.keep) start.keep->resize(plan.positions.size());
     const auto look = [&](std::size_t place, const FieldSolution& field) {
         if (place < plan.cogging) cogging[place] = corrected_torque(model, errors, field);
-        if (place >= before_load) loaded[place - before_load] = element_field(*model, field);
+        if (place >= before_load) loaded[place - before_load] = field.potential;
         if (start.keep) (*start.keep)[place] = field;
     };
     const bool fitting = start.from && start.from->size() == plan.positions.size();

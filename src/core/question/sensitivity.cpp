@@ -97,9 +97,9 @@ Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& 
         movers->emplace_back(body.tile, std::move(*mesh));
     }
     out.m_movers = movers;
-    ModelOptions with = options;
-    with.tile_meshes = meshes;
-    const auto model = prepare_field(machine, with);
+    out.m_own = options;
+    out.m_own.tile_meshes = meshes;
+    const auto model = prepare_field(machine, out.m_own);
     if (!model) return model.problems();
     out.m_model = *model;
     auto figures = quick_figures(*model, threads, watch, {nullptr, &out.m_fields});
@@ -108,46 +108,79 @@ Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& 
     return out;
 }
 
-Result<QuickFigures> MovingModel::figures(const Machine& machine, const Watch& watch, bool& remeshed) const {
+ModelOptions MovingModel::mesh_of(const Machine& machine) const {
     auto meshes = std::make_shared<std::vector<TileMesh>>();
     for (std::size_t k = 0; k < m_movers->size(); ++k) {
         auto moved = (*m_movers)[k].moved(machine.section.bodies[k].tile);
-        if (!moved) break;
+        if (!moved) return m_options;
         meshes->push_back(std::move(*moved));
     }
     ModelOptions with = m_options;
+    with.tile_meshes = meshes;
+    return with;
+}
+
+Result<QuickFigures> MovingModel::figures(const Machine& machine, const Watch& watch, bool& remeshed) const {
+    const ModelOptions mesh = mesh_of(machine);
     QuickStart start;
-    if (meshes->size() == m_movers->size()) {
-        with.tile_meshes = meshes;
+    if (mesh.tile_meshes)
         start.from = &m_fields;
-    } else {
+    else
         remeshed = true;
-    }
-    const auto model = prepare_field(machine, with);
+    const auto model = prepare_field(machine, mesh);
     if (!model) return model.problems();
     return quick_figures(*model, 1, watch, start);
 }
 
 namespace {
 
-using Figures = std::map<std::string, double, std::less<>>;
+/// A mesh that moves, and the figures told on it.
+struct Gauged {
+    MovingModel model;
+    const Gauge& gauge;
+    Figures base;
+
+    static Result<Gauged> of(const Machine& machine, const ModelOptions& options, const Gauge& gauge,
+                             int threads, const Watch& watch) {
+        auto model = MovingModel::of(machine, options, threads, watch);
+        if (!model) return model.problems();
+        Gauged out{std::move(*model), gauge, {}};
+        if (!gauge) {
+            out.base = out.model.base().values;
+            return out;
+        }
+        auto base = gauge(machine, out.model.mesh());
+        if (!base) return base.problems();
+        out.base = std::move(*base);
+        return out;
+    }
+
+    Result<Figures> figures(const Machine& machine, const Watch& watch, bool& remeshed) const {
+        if (gauge) {
+            const ModelOptions mesh = model.mesh_of(machine);
+            remeshed = remeshed || !mesh.tile_meshes;
+            return gauge(machine, mesh);
+        }
+        auto quick = model.figures(machine, watch, remeshed);
+        if (!quick) return quick.problems();
+        return std::move(quick->values);
+    }
+};
 
 /// Slopes on one mesh, and half the change of slope over the step for one that bends.
 class Differences {
   public:
-    Differences(const Design& design, const MachineMaker& make, const MovingModel& model, const Watch& watch)
+    Differences(const Design& design, const MachineMaker& make, const Gauged& gauged, const Watch& watch)
         : m_design(design)
         , m_make(make)
-        , m_model(model)
+        , m_gauged(gauged)
         , m_watch(watch) {}
 
     Result<std::map<std::string, Slope, std::less<>>> slopes(const DimensionStep& d, bool& remeshed) const {
         const auto at = [&](double steps) -> Result<Figures> {
             const auto machine = m_make(at_value(m_design, *d.parameter, d.value + steps * d.step));
             if (!machine) return machine.problems();
-            auto figures = m_model.figures(*machine, m_watch, remeshed);
-            if (!figures) return figures.problems();
-            return std::move(figures->values);
+            return m_gauged.figures(*machine, m_watch, remeshed);
         };
         const bool central = d.up && d.down;
         const double sense = d.up ? 1 : -1;
@@ -155,7 +188,7 @@ class Differences {
         if (!near) return near.problems();
         if (!far && central) return far.problems();
         std::map<std::string, Slope, std::less<>> out;
-        for (const auto& [name, base] : m_model.base().values) {
+        for (const auto& [name, base] : m_gauged.base) {
             if (!near->contains(name) || (far && !far->contains(name))) continue;
             const double n = near->at(name), first = (n - base) / (sense * d.step);
             if (!far) {
@@ -173,7 +206,7 @@ class Differences {
   private:
     const Design& m_design;
     const MachineMaker& m_make;
-    const MovingModel& m_model;
+    const Gauged& m_gauged;
     const Watch& m_watch;
 };
 
@@ -181,22 +214,22 @@ class Differences {
 
 Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& make,
                                    const std::vector<DimensionStep>& steps, const Sizing& sizing,
-                                   double mesh_factor, int threads, const Watch& watch) {
+                                   double mesh_factor, int threads, const Watch& watch, const Gauge& gauge) {
     const auto plain = make(design);
     if (!plain) return plain.problems();
     const Machine machine = sized(*plain, sizing);
     const Watch within{{}, watch.stop};
     // Fields are solved tightly on whatever mesh: small differences shall be the shape's.
     ModelOptions options{Quality::Normal, mesh_factor};
-    const auto fine = MovingModel::of(machine, options, threads, within);
+    const auto fine = Gauged::of(machine, options, gauge, threads, within);
     if (!fine) return fine.problems();
     options.extra_factor *= coarser;
-    const auto coarse = MovingModel::of(machine, options, threads, within);
+    const auto coarse = Gauged::of(machine, options, gauge, threads, within);
     if (!coarse) return coarse.problems();
     Sensitivity out;
-    out.base = fine->base().values;
-    out.model = fine->model();
-    out.fields = fine->base().solves * 2 * (1 + 2 * int(steps.size()));
+    out.base = fine->base;
+    out.model = fine->model.model();
+    out.fields = fine->model.base().solves * 2 * (1 + 2 * int(steps.size()));
     out.dimensions.resize(steps.size());
     std::atomic<int> done = 0;
     std::mutex order;

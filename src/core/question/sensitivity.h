@@ -26,11 +26,15 @@ Result<std::vector<DimensionStep>> dimension_steps(const Design& design, const M
                                                    const MachineMaker& make, double step,
                                                    const std::vector<std::string>& wanted);
 
+using Figures = std::map<std::string, double, std::less<>>;
+/// Figures of a machine on the mesh that the options bring along.
+using Gauge = std::function<Result<Figures>(const Machine&, const ModelOptions& mesh)>;
+
 struct Slope {
     double value = 0; ///< of the figure over the dimension, both SI
     double error = 0; ///< what mesh and step leave of it
 };
-/// Of one dimension: every key figure's slope by its name.
+/// Of one dimension: every figure's slope by its name.
 struct DimensionSlopes {
     DimensionStep dimension;
     std::map<std::string, Slope, std::less<>> slopes;
@@ -40,9 +44,9 @@ struct DimensionSlopes {
 };
 
 struct Sensitivity {
-    std::map<std::string, double, std::less<>> base; ///< key figures of the design
+    Figures base; ///< of the design
     std::vector<DimensionSlopes> dimensions;
-    int fields = 0;
+    int fields = 0;                            ///< of the key figures
     std::shared_ptr<const MachineModel> model; ///< of the design itself
 };
 
@@ -50,10 +54,12 @@ struct Sensitivity {
 /// one-sided ones of second order where the other side cannot be built (M. Abramowitz, I. Stegun, Handbook of
 /// Mathematical Functions, 25.3). The same on a coarser mesh tells what the mesh leaves of a slope: elements of
 /// second order err as h^4 in a figure, so the finer mesh's error is about the difference over (ratio^4 - 1);
-/// the whole difference is told, since a coarse mesh is not yet in that range.
+/// the whole difference is told, since a coarse mesh is not yet in that range. `gauge`: other figures than the
+/// key figures; called from several threads.
 Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& make,
                                    const std::vector<DimensionStep>& steps, const Sizing& sizing,
-                                   double mesh_factor, int threads, const Watch& watch);
+                                   double mesh_factor, int threads, const Watch& watch,
+                                   const Gauge& gauge = {});
 
 /// The design with a dimension at another value.
 Design at_value(Design design, const Parameter& parameter, double value);
@@ -66,11 +72,15 @@ class MovingModel {
                                   const Watch& watch);
     const QuickFigures& base() const { return m_base; }
     const std::shared_ptr<const MachineModel>& model() const { return m_model; } ///< of the design itself
-    /// Of a machine whose dimensions differ a little; `remeshed` becomes true when the mesh could not follow.
+    const ModelOptions& mesh() const { return m_own; }                           ///< its own
+    /// Options with the mesh of a machine whose dimensions differ a little; without one where it could not
+    /// follow.
+    ModelOptions mesh_of(const Machine& machine) const;
+    /// Key figures of such a machine; `remeshed` becomes true when the mesh could not follow.
     Result<QuickFigures> figures(const Machine& machine, const Watch& watch, bool& remeshed) const;
 
   private:
-    ModelOptions m_options;
+    ModelOptions m_options, m_own;
     std::shared_ptr<const std::vector<MeshMover>> m_movers;
     std::vector<FieldSolution> m_fields;
     QuickFigures m_base;

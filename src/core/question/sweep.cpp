@@ -11,7 +11,7 @@ namespace mavlo {
 namespace {
 
 /// Positions of a run, about; over currents each angle begins with a field from afar.
-constexpr std::size_t run_length = 60, run_length_over_currents = 110;
+constexpr std::size_t run_length = 60;
 
 /// Square of the energy-norm error left in the fields of a map, which is interpolated between its currents: a
 /// linkage or torque is then right to some 1e-5, a loss to a thousandth.
@@ -78,8 +78,7 @@ Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel
     // number. A run's first field costs some four others.
     const int count = int(positions.size());
     const bool over_currents = 2 * same_angles(positions) > positions.size();
-    const std::vector<std::size_t> cuts =
-        cuts_of(positions, over_currents ? run_length_over_currents : run_length);
+    const std::vector<std::size_t> cuts = cuts_of(positions, run_length);
     std::vector<PositionResult> results(positions.size());
     std::atomic<int> done = 0;
     std::mutex mutex; // guards the first problem and the order of progress reports

@@ -16,9 +16,10 @@ constexpr double pi = std::numbers::pi;
 constexpr int idle_positions = 4, loaded_positions = 6;
 
 /// Current that stands for the rated one: the rated to the nearest power of two, at the nearest 15 degrees of
-/// advance, so that meshes and fields stay as they are when the rating moves a little.
-double trial_current(const Machine& m) {
-    return m.rating.current > 0 ? std::exp2(std::round(std::log2(m.rating.current))) : 0;
+/// advance, so that meshes and fields stay as they are when the rating moves a little. Likewise the largest.
+double trial_current(const Machine& m, bool whole_range) {
+    const double current = whole_range ? std::max(m.rating.current, m.rating.max_current) : m.rating.current;
+    return current > 0 ? std::exp2(std::round(std::log2(current))) : 0;
 }
 double trial_advance(const Machine& m) {
     return pi / 12 * std::round(m.rating.advance / (pi / 12));
@@ -45,7 +46,7 @@ Problems look(const std::shared_ptr<const MachineModel>& model, const GoalErrors
 
 } // namespace
 
-Trial trial_of(const Machine& m) {
+Trial trial_of(const Machine& m, bool whole_range) {
     Trial trial;
     if (!m.wound()) return trial;
     const double period = 2 * pi / m.symmetry.cogging_periods;
@@ -55,8 +56,8 @@ Trial trial_of(const Machine& m) {
             m.symmetry.mirrored ? (i + 0.5) / (2 * idle_positions) : double(i) / idle_positions;
         trial.idle.push_back({share * period, PortValues(std::size_t(m.winding.phases), 0.0)});
     }
-    if (trial_current(m) == 0) return trial;
-    const CurrentWave current = rated_wave(m, trial_current(m), trial_advance(m));
+    if (trial_current(m, whole_range) == 0) return trial;
+    const CurrentWave current = rated_wave(m, trial_current(m, whole_range), trial_advance(m));
     const int parts = m.symmetry.part ? m.symmetry.part->parts : 1,
               count = parts > 1 ? loaded_positions : 2 * loaded_positions;
     trial.loaded = electrical_period(m, parts * count, current);
@@ -64,12 +65,12 @@ Trial trial_of(const Machine& m) {
     return trial;
 }
 
-std::string trial_text(const Machine& m) {
+std::string trial_text(const Machine& m, bool whole_range) {
     if (!m.wound()) return "";
     if (m.facts().switched)
-        return fmt::format("{:.6g} A from {:.6g} to {:.6g} rad", trial_current(m), m.rating.turn_on,
-                           m.rating.turn_off);
-    return fmt::format("{:.6g} A at {:.6g} rad", trial_current(m), trial_advance(m));
+        return fmt::format("{:.6g} A from {:.6g} to {:.6g} rad", trial_current(m, whole_range),
+                           m.rating.turn_on, m.rating.turn_off);
+    return fmt::format("{:.6g} A at {:.6g} rad", trial_current(m, whole_range), trial_advance(m));
 }
 
 Result<TrialFields> try_mesh(const std::shared_ptr<const MachineModel>& model, const Trial& trial, int threads,

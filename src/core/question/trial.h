@@ -10,14 +10,14 @@
 namespace mavlo {
 
 /// Positions without current over half a cogging period, and with current over the part of an electrical
-/// period that tells the whole.
+/// period that tells the whole: near the rated current, or the largest where questions go over the whole range.
 struct Trial {
     std::vector<Position> idle, loaded;
     bool empty() const { return idle.empty() && loaded.empty(); }
 };
-Trial trial_of(const Machine& machine);
+Trial trial_of(const Machine& machine, bool whole_range = false);
 /// What of the rating the trial's fields depend on.
-std::string trial_text(const Machine& machine);
+std::string trial_text(const Machine& machine, bool whole_range = false);
 
 /// What was found at one position: torque (N.m) and the linkage (Wb) of the phase that has the most, with the
 /// errors that the mesh leaves in them.
