@@ -112,6 +112,9 @@ class TestParts : public QObject {
         QCOMPARE(name_words("back_emf_uv"), QStringLiteral("back-EMF UV"));
         QCOMPARE(shown_figure({"x", 0.0123, "N.m"}), std::string("12.3 mN·m"));
         QCOMPARE(shown_figure({"x", 15000.0, "W"}), std::string("15 kW"));
+        QCOMPARE(shown_figure({"x", 6.032e-4, "m3"}), std::string("603.2 cm³"));
+        QCOMPARE(shown_figure({"x", 0.05, "kg"}), std::string("50 g"));
+        QCOMPARE(shown_figure({"x", 12000, "rpm"}), std::string("12000 rpm"));
         QCOMPARE(shown_figure({"x", std::nullopt, "W"}), std::string("–"));
         QCOMPARE(shown_figure({"x", 27.0026, "V", 0.0344}), std::string("27.003 ± 0.034 V"));
         QCOMPARE(shown_figure({"x", 0.1476, "N.m", 0.0091}), std::string("0.1476 ± 0.0091 N·m"));

@@ -166,6 +166,30 @@ class TestLoss : public QObject {
         CLOSE(b.magnets / a.magnets, 1, 1e-3);
         CLOSE(b.rotor.at(f) / a.rotor.at(f), 1, 1e-3);
     }
+    void losses_do_not_hang_on_the_mesh_data() {
+        QTest::addColumn<QString>("file");
+        QTest::newRow("ferry") << "ferry";
+        QTest::newRow("observatory") << "observatory";
+    }
+    void losses_do_not_hang_on_the_mesh() {
+        QFETCH(QString, file);
+        const auto project =
+            *read_project((QStringLiteral(MAVLO_SOURCE "/demo/") + file + ".mavlo").toStdString());
+        const Machine m = machine_of(project.variants.front().design);
+        const auto on_mesh = [&](double size) {
+            const auto model = *prepare_field(m, {Quality::Normal, size});
+            const auto period =
+                *sweep_period_with_loci(model, 60, current_vector(m.rating.current, m.rating.advance), 0, {});
+            return field_losses(*model, period.loci);
+        };
+        const FieldLosses coarse = on_mesh(1), fine = on_mesh(0.5);
+        const double f = electrical_frequency(m, m.rating.speed);
+        qInfo("stator %.4f, rotor %.4f, magnets %.4f", coarse.stator.at(f) / fine.stator.at(f),
+              coarse.rotor.at(f) / fine.rotor.at(f), coarse.magnets / fine.magnets);
+        CLOSE(coarse.stator.at(f) / fine.stator.at(f), 1, 5e-3);
+        CLOSE(coarse.rotor.at(f) / fine.rotor.at(f), 1, 0.03);
+        CLOSE(coarse.magnets / fine.magnets, 1, 0.03);
+    }
     void eddy_currents_in_a_magnet() {
         CLOSE(finite_length_share(1000, 1), 1, 1e-3);
         CLOSE(finite_length_share(1, 1), 0.421731, 1e-5); // torsion of a square bar: 0.140577 a^4 (Timoshenko)

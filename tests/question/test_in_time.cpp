@@ -297,8 +297,9 @@ class TestInTime : public QObject {
         CLOSE(of(fed, "torque_mean") / of(load, "torque_mean"), 1, 1e-3);
         CLOSE(of(fed, "torque_peak_to_peak") / of(load, "torque_peak_to_peak"), 1, 0.03);
         CLOSE(of(fed, "iron_loss_stator") / of(load, "iron_loss_stator"), 1, 0.02);
-        // Straight between 120 instants, the slots' waves lose a tenth of theirs.
-        CLOSE(of(fed, "magnet_loss") / of(load, "magnet_loss"), 0.95, 0.1);
+        // Straight between 120 instants the slots' waves lose a tenth of theirs, and to the magnets' own field,
+        // which load leaves out, a twentieth.
+        CLOSE(of(fed, "magnet_loss") / of(load, "magnet_loss"), 0.86, 0.08);
     }
     void inverters_on_fields_keep_the_balance_data() {
         QTest::addColumn<QString>("supply");

@@ -198,7 +198,8 @@ ScopeView& AnswerView::scope() {
 /// Where there are many only the large ones stand, unless all are wanted; beside the scope, not what it cost
 /// either.
 void AnswerView::fold_figures() {
-    const bool many = m_answer && (shows_scope() || m_answer->figures.size() > few_figures);
+    const bool pictured = m_choice->count() > 0; // figures alone have all the room
+    const bool many = m_answer && pictured && (shows_scope() || m_answer->figures.size() > few_figures);
     const bool folded = many && !m_all->isChecked();
     m_all->setVisible(many);
     m_effort->setVisible(!(folded && shows_scope()));

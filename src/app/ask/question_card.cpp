@@ -164,6 +164,7 @@ QString QuestionCard::standard_text(const QuestionInput& input) const {
     const std::string path(trim(std::string_view(input.standard).substr(1)));
     const auto built = m_document.built();
     if (built && !built->machine.values.has(path)) return QStringLiteral("–"); // this design has none
+    if (built && built->machine.values.is_auto(path)) return QStringLiteral("auto");
     const double si = m_document.value(path);
     return QString::fromStdString(
         number_text(input.unit.empty() ? si : to_unit(si, *find_unit(input.unit)), 6));

@@ -10,6 +10,7 @@
 #include <QMouseEvent>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -33,6 +34,7 @@ QCPColorGradient gradient() {
 QString value_text(const Map& map, double value) {
     if (map.unit == "1" && map.name == "efficiency")
         return QString::number(100 * value, 'g', 4) + QStringLiteral(" %");
+    if (map.unit == "Pa") return QString::number(value / 1e3, 'g', 4) + QStringLiteral(" kPa");
     const QString unit = map.unit == "1" ? QString() : QStringLiteral(" ") + unit_words(map.unit);
     return QString::number(value, 'g', 4) + unit;
 }
@@ -63,6 +65,11 @@ Map continued(Map map) {
             if (map.y[j] < 0 && j + 2 < ny) carry(i, j, j + 1, j + 2);
     }
     return map;
+}
+
+/// Waves over their orders: nothing lies between them.
+bool is_spectrum(const Map& map) {
+    return map.x_name.ends_with("_order");
 }
 
 } // namespace
@@ -145,7 +152,9 @@ void MapPlot::draw() {
         if (m_plot->item(i) != m_mark && m_plot->item(i) != m_text) m_plot->removeItem(i);
     m_text->setVisible(false);
     const auto nx = int(m_map.x.size()), ny = int(m_map.y.size());
+    m_colours->setInterpolate(!is_spectrum(m_map));
     auto* cells = m_colours->data();
+    if (is_spectrum(m_map)) return draw_spectrum();
     cells->setSize((nx - 1) * fine_x + 1, (ny - 1) * fine_y + 1);
     cells->setRange({m_map.x.front(), m_map.x.back()}, {m_map.y.front(), m_map.y.back()});
     for (int i = 0; i < cells->keySize(); ++i)
@@ -162,10 +171,7 @@ void MapPlot::draw() {
     // What matters of an efficiency is its upper end.
     if (m_map.name == "efficiency") range.low = std::max(range.low, std::min(0.8, range.high - 0.1));
     m_colours->setDataRange({range.low, range.high});
-    const QString unit = m_map.unit == "1" ? QString() : QStringLiteral(", ") + unit_words(m_map.unit);
-    m_scale->setLabel(name_words(m_map.name) + unit);
-    m_plot->xAxis->setLabel(name_words(m_map.x_name) + QStringLiteral(", ") + unit_words(m_map.x_unit));
-    m_plot->yAxis->setLabel(name_words(m_map.y_name) + QStringLiteral(", ") + unit_words(m_map.y_unit));
+    set_scale(false);
     add_contours();
     const Theme& t = theme();
     for (const Curve& line : m_lines) {
@@ -184,6 +190,57 @@ void MapPlot::draw() {
     const double top = (m_map.y.back() - m_map.y.front()) * 0.04;
     m_plot->xAxis->setRange(m_map.x.front() < 0 ? m_map.x.front() : 0, m_map.x.back());
     m_plot->yAxis->setRange(m_map.y.front() < 0 ? m_map.y.front() - top : 0, m_map.y.back() + top);
+    set_picked(m_picked);
+}
+
+/// What the axes and the colours stand for; waves of a spectrum differ by powers of ten.
+void MapPlot::set_scale(bool logarithmic) {
+    m_scale->setDataScaleType(logarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
+    m_scale->axis()->setTicker(logarithmic ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
+                                           : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    const auto label = [](const std::string& name, const std::string& unit) {
+        return unit == "1" ? name_words(name) : name_words(name) + QStringLiteral(", ") + unit_words(unit);
+    };
+    m_scale->setLabel(label(m_map.name, m_map.unit));
+    m_plot->xAxis->setLabel(label(m_map.x_name, m_map.x_unit));
+    m_plot->yAxis->setLabel(label(m_map.y_name, m_map.y_unit));
+}
+
+/// A cell for each pair of orders, the strongest with their values beside them.
+void MapPlot::draw_spectrum() {
+    constexpr double decades = 1e-3;
+    constexpr std::size_t most_named = 6;
+    const auto nx = int(m_map.x.size()), ny = int(m_map.y.size());
+    const double high = std::max(range_of(m_map).high, 1e-300), low = decades * high;
+    auto* cells = m_colours->data();
+    cells->setSize(nx, ny);
+    cells->setRange({m_map.x.front(), m_map.x.back()}, {m_map.y.front(), m_map.y.back()});
+    std::vector<std::array<double, 3>> waves; // value, x, y
+    for (int i = 0; i < nx; ++i)
+        for (int j = 0; j < ny; ++j) {
+            const double z = m_map.z[std::size_t(j)][std::size_t(i)];
+            cells->setCell(i, j, std::max(z, low));
+            if (z > low) waves.push_back({z, m_map.x[std::size_t(i)], m_map.y[std::size_t(j)]});
+        }
+    m_colours->setGradient(gradient());
+    set_scale(true);
+    m_colours->setDataRange({low, high});
+    std::sort(waves.rbegin(), waves.rend());
+    const Theme& t = theme();
+    for (std::size_t k = 0; k < std::min(most_named, waves.size()); ++k) {
+        auto* label = new QCPItemText(m_plot);
+        label->position->setCoords(waves[k][1] + 0.8, waves[k][2]);
+        label->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+        label->setText(value_text(m_map, waves[k][0]));
+        label->setFont(small_font());
+        label->setColor(t.ink);
+        QColor ground = t.sheet;
+        ground.setAlpha(190);
+        label->setBrush(ground);
+        label->setPadding({2, 0, 2, 0});
+    }
+    m_plot->xAxis->setRange(m_map.x.front() - 0.5, m_map.x.back() + 0.5);
+    m_plot->yAxis->setRange(m_map.y.front() - 0.5, m_map.y.back() + 0.5);
     set_picked(m_picked);
 }
 

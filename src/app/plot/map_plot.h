@@ -35,6 +35,8 @@ class MapPlot : public QWidget {
 
   private:
     void draw();
+    void draw_spectrum();
+    void set_scale(bool logarithmic);
     void dress();
     void add_contours();
     bool inside(double x, double y) const;

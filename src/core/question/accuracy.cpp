@@ -108,12 +108,13 @@ class Judge {
 constexpr double aim = 1.3, least_gain = 0.8;
 constexpr double smallest_factor = 0.3;
 constexpr int most_rounds = 6;
-/// Of the mesh to begin with: what needs no finer triangles then has none. The trial's static fields do not see
-/// how deep a shell's currents go.
-double first_coarseness(const Machine& machine) {
-    return machine.facts().shell ? 1 : 1.3;
-}
 constexpr std::size_t most_elements = 40000; ///< of a sector: beyond these the estimate says what is left
+/// Of the mesh to begin with: what needs no finer triangles then has none. Draft's are coarse enough; the
+/// trial's fields see neither how deep a shell's currents go nor the small currents of a switched phase.
+double first_coarseness(const Machine& machine, Quality quality) {
+    const Facts facts = machine.facts();
+    return quality == Quality::Draft || facts.shell || facts.switched ? 1 : 1.3;
+}
 
 /// What all triangles together should have, so that the need is met.
 double wanted_sum(const Judgement& judgement) {
@@ -135,7 +136,7 @@ Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& prom
                            const Watch& watch) {
     Sizing out;
     const Trial trial = trial_of(machine, promise.whole_range());
-    if (!trial.empty()) out.coarseness = first_coarseness(machine);
+    if (!trial.empty()) out.coarseness = first_coarseness(machine, quality);
     for (Body& body : machine.section.bodies) body.tile.coarseness = out.coarseness;
     for (int round = 0; !trial.empty() && round < most_rounds; ++round) {
         const auto model = prepare_field(machine, {quality});

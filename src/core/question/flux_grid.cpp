@@ -107,10 +107,10 @@ class Gathering {
 
   private:
     /// Points that are open at a time, of so many potentials each: the more, the nearer fields begin to their
-    /// neighbours; a stop loses them.
+    /// neighbours; a stop loses them, some ten seconds of two cores.
     static std::size_t side_by_side(std::size_t potentials) {
-        constexpr std::size_t most_kept = 25'000'000; // 200 MB
-        return std::clamp<std::size_t>(most_kept / potentials, 11, 128);
+        constexpr std::size_t most_open = 13'000'000; // 100 MB
+        return std::clamp<std::size_t>(most_open / potentials, 11, 128);
     }
 
     struct Open {
@@ -152,7 +152,7 @@ class Gathering {
     const PointStore& m_store;
     std::vector<Position> m_positions;
     std::vector<std::pair<std::size_t, std::size_t>> m_places; ///< of each position: its task, and which it is
-    std::mutex m_mutex;                    // guards what is open
+    std::mutex m_mutex;                                        // guards what is open
     std::vector<Open> m_open;
     std::vector<std::vector<double>> m_done;
 };

@@ -16,9 +16,11 @@ constexpr double pi = std::numbers::pi;
 constexpr int idle_positions = 4, loaded_positions = 6;
 
 /// Current that stands for the rated one: the rated to the nearest power of two, at the nearest 15 degrees of
-/// advance, so that meshes and fields stay as they are when the rating moves a little. Likewise the largest.
+/// advance, so that meshes and fields stay as they are when the rating moves a little. Likewise the largest; of
+/// a switched phase small currents matter as much.
 double trial_current(const Machine& m, bool whole_range) {
-    const double current = whole_range ? std::max(m.rating.current, m.rating.max_current) : m.rating.current;
+    const double current = whole_range && !m.facts().switched ? std::max(m.rating.current, m.rating.max_current)
+                                                              : m.rating.current;
     return current > 0 ? std::exp2(std::round(std::log2(current))) : 0;
 }
 double trial_advance(const Machine& m) {

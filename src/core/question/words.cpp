@@ -66,6 +66,7 @@ CurveGroup group_of(const Curve& c, const std::string& family) {
     group.x_name = c.x_name;
     group.x_label = axis_words(c.x_name, c.x_unit);
     group.y_label = family == "plane_of_currents" ? "iq, A" : c.unit == "1" ? group.title : shown_unit(c.unit);
+    if (c.name.ends_with("_distribution")) group.y_label = "share of the machines";
     if (group.bars && c.name == "winding_factor") group.title += " over " + figure_words(c.x_name);
     return group;
 }
@@ -75,6 +76,7 @@ CurveGroup group_of(const Curve& c, const std::string& family) {
 std::string figure_words(const std::string& name) {
     std::string text = name;
     replace_all(text, "back_emf", "back-EMF");
+    replace_all(text, "mmf", "MMF");
     std::replace(text.begin(), text.end(), '_', ' ');
     for (const std::string suffix : {" u", " v", " w", " uv", " vw", " wu", " thd"})
         if (text.ends_with(suffix))
@@ -92,19 +94,31 @@ std::string shown_unit(const std::string& unit) {
     return text;
 }
 
+namespace {
+
+/// A unit in which a value of this size reads well, and what the value is multiplied by.
+std::pair<double, std::string> scaled_unit(const std::string& unit, double size) {
+    const std::string text = unit == "1" ? std::string() : shown_unit(unit);
+    if (unit == "m3")
+        return size < 0.1 ? std::pair(1e6, std::string("cm³")) : std::pair(1.0, std::string("m³"));
+    if (unit == "kg" && size > 0 && size < 0.1) return {1e3, "g"};
+    const bool takes_prefix = !text.empty() && unit != "deg" && unit != "kg" && unit != "rpm";
+    if (takes_prefix && size > 0 && size < 0.1) return {1e3, "m" + text};
+    if (takes_prefix && size >= 1e4) return {1e-3, "k" + text};
+    return {1, text};
+}
+
+} // namespace
+
 std::string shown_figure(const Figure& figure) {
     if (!figure.value) return "–";
     const double value = *figure.value, size = std::abs(value);
     const auto named = [&](const char* part) { return figure.name.find(part) != std::string::npos; };
     if (figure.unit == "1" && (named("efficiency") || named("_thd") || named("share_within")))
         return fmt::format("{:.4g} %", 100 * value);
-    std::string unit = figure.unit == "1" ? std::string() : shown_unit(figure.unit);
-    double scale = 1;
-    if (!unit.empty() && unit != "°" && size > 0 && size < 0.1)
-        scale = 1e3, unit = "m" + unit;
-    else if (!unit.empty() && unit != "°" && size >= 1e4)
-        scale = 1e-3, unit = "k" + unit;
-    std::string text = fmt::format("{:.4g}", value * scale);
+    const auto [scale, unit] = scaled_unit(figure.unit, size);
+    std::string text = scale == 1 && size >= 1e4 && size < 1e7 ? fmt::format("{:.0f}", value)
+                                                               : fmt::format("{:.4g}", value * scale);
     if (const double error = figure.error.value_or(0) * scale; error > 0) {
         // Both to the error's second digit.
         const int decimals = std::clamp(1 - int(std::floor(std::log10(error))), 0, 9);

@@ -108,15 +108,16 @@ class Forces {
             spectrum_curve("tooth_force_radial", "N", force, {"frequency", "Hz", m_frequency}));
     }
 
-    /// On the rotor: zero where anything repeats round the machine.
+    /// On the rotor: nothing where the stress repeats round the machine.
     void pull() {
+        const bool repeats = c.machine.sector().count > 1;
         const std::size_t n = m_stress[0].radial.size();
         std::vector<double> size;
         for (const GapStress& s : m_stress) {
             Complex sum = 0;
             for (std::size_t i = 0; i < n; ++i)
                 sum += Complex(s.radial[i], s.tangential[i]) * std::polar(1.0, 2 * pi * double(i) / double(n));
-            size.push_back(std::abs(sum) * cylinder() * 2 * pi / double(n));
+            size.push_back(repeats ? 0 : std::abs(sum) * cylinder() * 2 * pi / double(n));
         }
         m_pull = *std::max_element(size.begin(), size.end());
         add_series("rotor_pull", "N", size);
@@ -142,9 +143,10 @@ class Forces {
                             {"torque_mean", mean(m_torque), "N.m"}};
         c.answer.sentence =
             fmt::format("The strongest radial wave that moves has {:.4g} kPa, {:g} periods round the gap and "
-                        "{:.5g} Hz; the pull "
-                        "on a tooth wavers by {:.4g} N, and the rotor is pulled aside with {:.3g} N at most.",
-                        m_largest / 1e3, m_space, std::abs(m_time) * m_frequency, m_tooth, m_pull);
+                        "{:.5g} Hz; the pull on a tooth wavers by {:.4g} N, and {}.",
+                        m_largest / 1e3, m_space, std::abs(m_time) * m_frequency, m_tooth,
+                        m_pull > 0 ? fmt::format("the rotor is pulled aside with {:.3g} N at most", m_pull)
+                                   : "nothing pulls the rotor aside");
     }
 
     QuestionContext& c;

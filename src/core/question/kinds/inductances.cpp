@@ -131,7 +131,8 @@ Problems run(QuestionContext& c) {
     c.answer.sentence = fmt::format(
         "At {:.4g} A along d and {:.4g} A along q small changes of current see {:.4g} mH along d and {:.4g} "
         "mH along q, {:.4g} mH across. The end turns' leakage is left out.",
-        current.d, current.q, 1e3 * mean_inductance.d, 1e3 * mean_inductance.q, 1e3 * mean_inductance.dq);
+        current.d + 0.0, current.q + 0.0, 1e3 * mean_inductance.d, 1e3 * mean_inductance.q,
+        1e3 * mean_inductance.dq);
     return {};
 }
 

@@ -23,7 +23,8 @@ double wave_axis(const MachineModel& model, const FieldSolution& field) {
     const auto ring = model.gap->ring(gap_traces(model, field), m.middle_of_gap(), points);
     const auto waves = harmonics(ring.radial);
     const double period = 2 * pi / p, axis = -std::arg(waves[std::size_t(p)]) / p;
-    return axis - period * std::floor(axis / period);
+    const double within = axis - period * std::floor(axis / period);
+    return std::min(within, period - within) < 1e-9 * period ? 0 : within;
 }
 
 Problems run(QuestionContext& c) {

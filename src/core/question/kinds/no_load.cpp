@@ -77,15 +77,15 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     c.answer.figures.push_back(
         {"circulating_loss", paths ? std::optional(circulating.loss) : std::nullopt, "W"});
     auto& curves = c.answer.curves;
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(over_angle("flux_linkage_" + phase_suffix(k), "Wb", series, series.flux_linkage[k]));
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(over_angle("back_emf_" + phase_suffix(k), "V", series, e[k]));
-    for (std::size_t k = 0; k < phases; ++k)
-        curves.push_back(
-            over_angle("back_emf_" + phase_suffix(k) + phase_suffix((k + 1) % phases), "V", series, line[k]));
+    const auto add = [&](const std::string& name, const char* unit, std::size_t k,
+                         const std::vector<double>& y) {
+        curves.push_back(over_angle(name + phase_suffix(k), unit, series, y));
+    };
+    for (std::size_t k = 0; k < phases; ++k) add("back_emf_", "V", k, e[k]);
+    for (std::size_t k = 0; k < phases; ++k) add("back_emf_" + phase_suffix(k), "V", (k + 1) % phases, line[k]);
+    for (std::size_t k = 0; k < phases; ++k) add("flux_linkage_", "Wb", k, series.flux_linkage[k]);
     curves.push_back(spectrum_of(curves[0], "electrical_order"));
-    curves.push_back(spectrum_of(curves[phases], "electrical_order"));
+    curves.push_back(spectrum_of(curves[2 * phases], "electrical_order"));
     c.answer.sentence =
         fmt::format("At {:.4g} rpm the back-EMF is {:.4g} V rms between lines ({:.4g} V peak of a phase's "
                     "fundamental), with {:.2g} % distortion; "
