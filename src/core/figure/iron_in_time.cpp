@@ -74,7 +74,7 @@ void IronInTime::put(Loci& to, std::size_t element, const Unfolding::Source& sou
                  d = source.sine / stacking;
     const Eigen::Index at = stretch * (samples - 1);
     for (Eigen::Index q = 0; q < e.count; ++q) {
-        const auto& point = m_model->points[std::size_t(e.first + q)];
+        const auto& point = m_model->points[std::size_t(e.first) + std::size_t(q)];
         const Eigen::Map<const Eigen::Matrix<double, 6, 1>> gx(point.gx.data()), gy(point.gy.data());
         // B = rot (A e_z), turned to where the element stands.
         to.x.col(q).segment(at, samples) = potential * (c * gy + d * gx);
@@ -124,7 +124,7 @@ double IronInTime::side_loss(const Unfolding& side) const {
         }
         const Substance& steel = *m_model->substance(m_model->part(data));
         for (int q = 0; q < data.count; ++q)
-            sum += alike * steel.building * m_model->points[std::size_t(data.first + q)].weight *
+            sum += alike * steel.building * m_model->points[std::size_t(data.first) + std::size_t(q)].weight *
                    steel.stacking * steel.material.density * density(steel.material.loss, loci, q);
     }
     return m_model->depth * m_model->sector.count * sum;

@@ -57,7 +57,7 @@ SideLoci solved(const FieldModel& model, const std::vector<std::vector<double>>&
                 to.mean_by(row, at.mean) = b.y;
             }
             for (int q = 0; q < e.count; ++q) {
-                const auto& point = model.points[std::size_t(e.first + q)];
+                const auto& point = model.points[std::size_t(e.first) + std::size_t(q)];
                 if (solid)
                     to.solid_a(row, at.solid + q) =
                         std::inner_product(values.begin(), values.end(), point.n.begin(), 0.0);
@@ -118,7 +118,8 @@ SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int>
     Eigen::Index distinct = 0;
     for (Eigen::Index p = 0; p < pitches; ++p) distinct += loci.twin[std::size_t(p)] == p;
     loci.mean_bx = loci.mean_by = Eigen::MatrixXd::Zero(samples, all.mean);
-    loci.steel_bx = loci.steel_by = Eigen::MatrixXd::Zero(samples, all.steel / pitches * distinct);
+    loci.steel_bx = loci.steel_by =
+        Eigen::MatrixXd::Zero(samples, pitches > 0 ? all.steel / pitches * distinct : 0);
     loci.solid_a = Eigen::MatrixXd::Zero(samples, all.solid);
     return loci;
 }
