@@ -206,12 +206,27 @@ void MapPlot::set_scale(bool logarithmic) {
     m_plot->yAxis->setLabel(label(m_map.y_name, m_map.y_unit));
 }
 
+/// A small text on the map's colours.
+QCPItemText& MapPlot::add_label(MapPoint at, const QString& text) {
+    const Theme& t = theme();
+    auto* label = new QCPItemText(m_plot);
+    label->position->setCoords(at.x, at.y);
+    label->setText(text);
+    label->setFont(small_font());
+    label->setColor(t.ink);
+    QColor ground = t.sheet;
+    ground.setAlpha(190);
+    label->setBrush(ground);
+    label->setPadding({2, 0, 2, 0});
+    return *label;
+}
+
 /// A cell for each pair of orders, the strongest with their values beside them.
 void MapPlot::draw_spectrum() {
-    constexpr double decades = 1e-3;
+    constexpr double weakest = 1e-3; // of the strongest
     constexpr std::size_t most_named = 6;
     const auto nx = int(m_map.x.size()), ny = int(m_map.y.size());
-    const double high = std::max(range_of(m_map).high, 1e-300), low = decades * high;
+    const double high = std::max(range_of(m_map).high, 1e-300), low = weakest * high;
     auto* cells = m_colours->data();
     cells->setSize(nx, ny);
     cells->setRange({m_map.x.front(), m_map.x.back()}, {m_map.y.front(), m_map.y.back()});
@@ -226,18 +241,9 @@ void MapPlot::draw_spectrum() {
     set_scale(true);
     m_colours->setDataRange({low, high});
     std::sort(waves.rbegin(), waves.rend());
-    const Theme& t = theme();
     for (std::size_t k = 0; k < std::min(most_named, waves.size()); ++k) {
-        auto* label = new QCPItemText(m_plot);
-        label->position->setCoords(waves[k][1] + 0.8, waves[k][2]);
-        label->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-        label->setText(value_text(m_map, waves[k][0]));
-        label->setFont(small_font());
-        label->setColor(t.ink);
-        QColor ground = t.sheet;
-        ground.setAlpha(190);
-        label->setBrush(ground);
-        label->setPadding({2, 0, 2, 0});
+        QCPItemText& label = add_label({waves[k][1] + 0.8, waves[k][2]}, value_text(m_map, waves[k][0]));
+        label.setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     }
     m_plot->xAxis->setRange(m_map.x.front() - 0.5, m_map.x.back() + 0.5);
     m_plot->yAxis->setRange(m_map.y.front() - 0.5, m_map.y.back() + 0.5);
@@ -265,7 +271,6 @@ void MapPlot::cut(const ContourLine& line, ContourLines& pieces) const {
 }
 
 void MapPlot::add_contours() {
-    const Theme& t = theme();
     const QColor ink(20, 20, 20, 150); // the map's colours are the same in both themes
     const double wide = m_map.x.back() - m_map.x.front(), tall = m_map.y.back() - m_map.y.front();
     int turn = 0; // labels of neighbouring levels stand at different places along their lines
@@ -292,16 +297,7 @@ void MapPlot::add_contours() {
         if (!longest) continue;
         const double where = 0.35 + 0.15 * (turn++ % 3);
         const MapPoint at = (*longest)[std::size_t(where * double(longest->size()))];
-        auto* label = new QCPItemText(m_plot);
-        label->position->setCoords(at.x, at.y);
-        label->setText(m_map.name == "efficiency" ? QString::number(100 * level, 'g', 3)
-                                                  : QString::number(level, 'g', 3));
-        label->setFont(small_font());
-        label->setColor(t.ink);
-        QColor ground = t.sheet;
-        ground.setAlpha(190);
-        label->setBrush(ground);
-        label->setPadding({2, 0, 2, 0});
+        add_label(at, QString::number(m_map.name == "efficiency" ? 100 * level : level, 'g', 3));
     }
 }
 

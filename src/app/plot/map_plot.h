@@ -38,6 +38,7 @@ class MapPlot : public QWidget {
     void draw_spectrum();
     void set_scale(bool logarithmic);
     void dress();
+    QCPItemText& add_label(MapPoint at, const QString& text);
     void add_contours();
     bool inside(double x, double y) const;
     using ContourLines = std::vector<ContourLine>;

@@ -2,6 +2,7 @@
 
 #include "plot/plot_words.h"
 #include "plot/qcustomplot_include.h"
+#include "question/line_values.h"
 #include "question/period.h"
 #include "shell/theme.h"
 
@@ -39,10 +40,11 @@ bool varies(const Curve& curve) {
 std::vector<StripCurve> between_lines(const Answer& answer) {
     std::vector<StripCurve> out;
     const auto phases = of_phases(answer, "voltage_");
-    for (std::size_t k = 0; phases.size() == 3 && k < 3; ++k) {
+    if (phases.size() != 3) return out;
+    const auto lines = less_other({phases[0].curve.y, phases[1].curve.y, phases[2].curve.y}, 1);
+    for (std::size_t k = 0; k < 3; ++k) {
         StripCurve c = phases[k];
-        const Curve& other = phases[(k + 1) % 3].curve;
-        for (std::size_t i = 0; i < c.curve.y.size(); ++i) c.curve.y[i] -= other.y[i];
+        c.curve.y = lines[k];
         c.name = phase_word(k) + phase_word((k + 1) % 3);
         out.push_back(std::move(c));
     }

@@ -58,7 +58,7 @@ void IronInTime::add(double dt, const FieldSolution& field) {
 }
 
 /// What the element saw over a stretch; the last sample of a stretch is the first of the next.
-void IronInTime::put(Loci& to, std::size_t element, const Unfolding::Source& source, int stretch) const {
+void IronInTime::put(PointLoci& to, std::size_t element, const Unfolding::Source& source, int stretch) const {
     const auto samples = Eigen::Index(m_steps.size()) + 1, stride = Eigen::Index(m_kept.size());
     const auto& e = m_model->elements[element];
     Eigen::MatrixXd potential = Eigen::MatrixXd::Zero(samples, 6);
@@ -77,15 +77,14 @@ void IronInTime::put(Loci& to, std::size_t element, const Unfolding::Source& sou
         const auto& point = m_model->points[std::size_t(e.first) + std::size_t(q)];
         const Eigen::Map<const Eigen::Matrix<double, 6, 1>> gx(point.gx.data()), gy(point.gy.data());
         // B = rot (A e_z), turned to where the element stands.
-        to.x.col(q).segment(at, samples) = potential * (c * gy + d * gx);
-        to.y.col(q).segment(at, samples) = potential * (d * gy - c * gx);
+        to.x.col(q).segment(at, samples) = (potential * (c * gy + d * gx)).array();
+        to.y.col(q).segment(at, samples) = (potential * (d * gy - c * gx)).array();
     }
-    to.steps.segment(at, samples - 1) = Eigen::Map<const Eigen::ArrayXd>(m_steps.data(), samples - 1);
 }
 
 /// W/kg of the sheet.
-double IronInTime::density(const IronLossLaw& law, const Loci& loci, Eigen::Index point) {
-    const Eigen::ArrayXd &steps = loci.steps, x = loci.x.col(point).array(), y = loci.y.col(point).array();
+double IronInTime::density(const IronLossLaw& law, const Eigen::ArrayXd& steps, const Eigen::ArrayXd& x,
+                           const Eigen::ArrayXd& y) {
     const Eigen::Index n = steps.size();
     const double period = steps.sum();
     // Means by the trapezoidal rule.
@@ -107,7 +106,8 @@ double IronInTime::density(const IronLossLaw& law, const Loci& loci, Eigen::Inde
 
 double IronInTime::side_loss(const Unfolding& side) const {
     const int stretches = side.stretches();
-    const auto steps = Eigen::Index(m_steps.size()) * stretches;
+    const Eigen::ArrayXd steps =
+        Eigen::Map<const Eigen::ArrayXd>(m_steps.data(), Eigen::Index(m_steps.size())).replicate(stretches, 1);
     double sum = 0;
     const std::vector<int> twin = side.twins();
     for (std::size_t e = 0; e < side.elements; ++e) {
@@ -116,8 +116,8 @@ double IronInTime::side_loss(const Unfolding& side) const {
         if (!m_loses[element] || first < pitch) continue;
         const auto alike = double(std::count(twin.begin(), twin.end(), pitch));
         const auto& data = m_model->elements[element];
-        Loci loci{Eigen::MatrixXd(steps + 1, data.count), Eigen::MatrixXd(steps + 1, data.count),
-                  Eigen::ArrayXd(steps)};
+        PointLoci loci{Eigen::ArrayXXd(steps.size() + 1, data.count),
+                       Eigen::ArrayXXd(steps.size() + 1, data.count)};
         for (int k = 0; k < stretches; ++k) {
             const Unfolding::Source source = side.source(pitch, k);
             put(loci, side.first + std::size_t(source.pitch) * side.each() + e % side.each(), source, k);
@@ -125,7 +125,8 @@ double IronInTime::side_loss(const Unfolding& side) const {
         const Substance& steel = *m_model->substance(m_model->part(data));
         for (int q = 0; q < data.count; ++q)
             sum += alike * steel.building * m_model->points[std::size_t(data.first) + std::size_t(q)].weight *
-                   steel.stacking * steel.material.density * density(steel.material.loss, loci, q);
+                   steel.stacking * steel.material.density *
+                   density(steel.material.loss, steps, loci.x.col(q), loci.y.col(q));
     }
     return m_model->depth * m_model->sector.count * sum;
 }

@@ -29,15 +29,15 @@ class IronInTime {
     Losses losses(const std::optional<PeriodPart>& part) const;
 
   private:
-    /// Flux density at an element's points of quadrature over its own period, one column each; one more sample
-    /// than `steps`.
-    struct Loci {
-        Eigen::MatrixXd x, y; ///< T
-        Eigen::ArrayXd steps; ///< s
+    /// Flux density (T) at an element's points of quadrature over its own period, one column each.
+    struct PointLoci {
+        Eigen::ArrayXXd x, y;
     };
-    void put(Loci& to, std::size_t element, const Unfolding::Source& source, int stretch) const;
+    void put(PointLoci& to, std::size_t element, const Unfolding::Source& source, int stretch) const;
     double side_loss(const Unfolding& side) const;
-    static double density(const IronLossLaw& law, const Loci& loci, Eigen::Index point);
+    /// From a locus with one more sample than `steps` (s).
+    static double density(const IronLossLaw& law, const Eigen::ArrayXd& steps, const Eigen::ArrayXd& x,
+                          const Eigen::ArrayXd& y);
 
     const MachineModel* m_model;
     std::vector<char> m_loses;        ///< of each element: whether it is steel with a known loss

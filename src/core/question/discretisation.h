@@ -14,8 +14,8 @@ inline constexpr double coarser_mesh = 1.6;
 /// f(rh)) / (r^p - 1). Second-order elements give p = 4 for torque and flux linkage on meshes that are graded
 /// at the corners of steel, even meshes 4/3 (G. Strang, G. Fix, An Analysis of the Finite Element Method, 1973,
 /// ch. 8); 4/3 is taken, the safe side. Where two meshes agree by chance that says too little; torques, flux
-/// linkages and back-EMFs have at least what their adjoint fields found (`left`, see GoalErrors). Figures that do not differ
-/// by more than rounding do not depend on the mesh and get no error.
+/// linkages and back-EMFs have at least what their adjoint fields found (`left`, see GoalErrors). Figures that
+/// do not differ by more than rounding do not depend on the mesh and get no error.
 void estimate_errors(Answer& answer, const Answer& coarser, const Leftover& left);
 
 } // namespace mavlo

@@ -9,7 +9,6 @@ namespace mavlo {
 namespace {
 
 constexpr std::size_t most_kept = 40, most_used = 14;
-constexpr double falling = 1;         ///< of weights with the distance
 constexpr double most_amplified = 12; ///< sum of the weights' sizes: more would enlarge what fields lack
 
 /// Exponents along and across the last step.
@@ -39,7 +38,7 @@ bool looks_across(const Monomials& monomials) {
     return std::any_of(monomials.begin(), monomials.end(), [](const auto& m) { return m[1] > 0; });
 }
 
-/// Weights of least size, times the distance to this power, with which values at `places` give the value at the
+/// Weights of least size, each times its distance, with which values at `places` give the value at the
 /// origin exactly for every monomial; empty where there are none.
 std::vector<double> weights_of(const std::vector<std::array<double, 2>>& places, const Monomials& monomials) {
     if (places.size() < monomials.size()) return {};
@@ -52,7 +51,7 @@ std::vector<double> weights_of(const std::vector<std::array<double, 2>>& places,
     Eigen::VectorXd wanted = Eigen::VectorXd::Zero(rows), nearness(columns);
     wanted(0) = 1;
     for (Eigen::Index c = 0; c < columns; ++c)
-        nearness(c) = std::pow(std::hypot(places[std::size_t(c)][0], places[std::size_t(c)][1]), -falling);
+        nearness(c) = 1 / std::hypot(places[std::size_t(c)][0], places[std::size_t(c)][1]);
     const Eigen::VectorXd weights =
         nearness.asDiagonal() *
         (system * nearness.asDiagonal()).eval().completeOrthogonalDecomposition().solve(wanted);

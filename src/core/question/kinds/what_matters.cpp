@@ -202,12 +202,14 @@ Problems run(QuestionContext& c) {
     const auto question = question_of(c.inputs, c.machine);
     if (!question) return question.problems();
     std::optional<FullFigures> full;
+    Result<std::vector<Told>> told = std::vector<Told>{}; // of a question's figures known once they were taken
     if (*question) {
         auto figures = FullFigures::of(**question, c);
         if (!figures) return figures.problems();
         full = std::move(*figures);
-    } else if (const auto told = told_key_figures(c.inputs.word("figures"), c.machine); !told) {
-        return told.problems();
+    } else {
+        told = told_key_figures(c.inputs.word("figures"), c.machine);
+        if (!told) return told.problems();
     }
     const auto steps = dimension_steps(c.ask.design, c.machine, c.other, c.input("step"),
                                        word_list(c.inputs.word("dimensions")));
@@ -219,8 +221,7 @@ Problems run(QuestionContext& c) {
         sensitivity_of(c.ask.design, c.other, *steps, *sizing, size_factor(quality) * c.mesh.extra_factor,
                        c.threads, c.watch, full ? Gauge(*full) : Gauge());
     if (!found) return found.problems();
-    const auto told =
-        full ? full->told(c.inputs.word("figures")) : told_key_figures(c.inputs.word("figures"), c.machine);
+    if (full) told = full->told(c.inputs.word("figures"));
     if (!told) return told.problems();
     c.answer.effort.solves = full ? full->fields() : found->fields;
     count_mesh(c.answer.effort, *found->model);
