@@ -180,6 +180,10 @@ GapElement::Traces GapElement::traces(const Eigen::VectorXd& outer, const Eigen:
     return {{s.begin(), s.end()}, {r.begin(), r.end()}};
 }
 
+double GapElement::middle_radius() const {
+    return std::sqrt(m_inner_radius * m_outer_radius);
+}
+
 double GapElement::torque(const Traces& t) const {
     double sum = 0;
     for (std::size_t k = 0; k < m_orders.size(); ++k) {

@@ -48,6 +48,7 @@ class GapElement {
     const std::vector<int>& orders() const { return m_orders; }
     Traces traces(const Eigen::VectorXd& outer, const Eigen::VectorXd& inner, Turns turns) const;
 
+    double middle_radius() const; ///< between the circles
     /// Torque on the inner body of the whole machine, N.m per metre of length; the outer has the opposite.
     double torque(const Traces& traces) const;
     /// Radial and tangential flux density (T) and potential (Wb/m) at radius r between the circles, at `count`

@@ -8,8 +8,9 @@
 
 namespace mavlo {
 
-GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places) {
-    const auto ring = model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), places);
+namespace {
+
+GapStress stress_of(const GapElement::Ring& ring) {
     GapStress s;
     for (std::size_t i = 0; i < ring.radial.size(); ++i) {
         const double r = ring.radial[i], t = ring.tangential[i];
@@ -17,6 +18,27 @@ GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int 
         s.tangential.push_back(r * t / mu0);
     }
     return s;
+}
+
+} // namespace
+
+GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places) {
+    return stress_of(model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), places));
+}
+
+Point rotor_pull(const MachineModel& model, const FieldSolution& field) {
+    // Products of two orders need twice as many places, and one more for the turn.
+    const int places = 2 * (model.gap->orders().back() + 2);
+    const double radius = model.gap->middle_radius(), step = 2 * std::numbers::pi / places;
+    const GapStress s = stress_of(model.gap->ring(gap_traces(model, field), radius, places));
+    Point sum;
+    for (int i = 0; i < places; ++i) {
+        const Point out = polar(1, i * step);
+        const double radial = s.radial[std::size_t(i)], tangential = s.tangential[std::size_t(i)];
+        sum = sum + Point{radial * out.x - tangential * out.y, radial * out.y + tangential * out.x};
+    }
+    // On what the cylinder holds: of an outer rotor that is the stator.
+    return (model.rotor == 0 ? 1 : -1) * radius * model.machine.stack_length * step * sum;
 }
 
 int places_round(const Machine& machine, int least) {

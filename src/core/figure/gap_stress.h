@@ -1,5 +1,5 @@
 #pragma once
-// Stress of the gap's field on what faces it, and the pull on a tooth.
+// Stress of the gap's field on what faces it, the pull on a tooth and on the rotor.
 
 #include "figure/machine_model.h"
 
@@ -17,11 +17,14 @@ struct GapStress {
 /// At so many places, evenly round.
 GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places);
 
+/// What pulls the rotor aside, N, in the stator's frame: the stress over any cylinder in the gap.
+Point rotor_pull(const MachineModel& model, const FieldSolution& field);
+
 /// Places that are a whole number for each slot, at least `least`.
 int places_round(const Machine& machine, int least);
 
-/// Pull towards the gap on each tooth over its slot pitch, N; tooth k lies between slots k and k + 1. The places are
-/// those of places_round.
+/// Pull towards the gap on each tooth over its slot pitch, N; tooth k lies between slots k and k + 1. The
+/// places are those of places_round.
 std::vector<double> tooth_forces(const Machine& machine, const GapStress& stress);
 
 /// The tooth that the first coil of a phase goes round, or its first one.

@@ -1,5 +1,6 @@
 #include "mesh/body_mesh.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <map>
@@ -184,6 +185,24 @@ class Layout {
 BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign,
                    bool side_by_side) {
     return Layout(body, number, mesh, pitches, sign, side_by_side).run();
+}
+
+void displace(BodyMesh& mesh, const Tile& tile, Point by) {
+    const double layer = tile.face_radius - tile.gap_radius;
+    assert(norm(by) < std::abs(layer));
+    std::vector<double> share;
+    for (Point& p : mesh.nodes) {
+        share.push_back(std::clamp((norm(p) - tile.gap_radius) / layer, 0.0, 1.0));
+        p = p + share.back() * by;
+    }
+    constexpr double little = 1e-6;
+    for (const BodyMesh::Element& e : mesh.elements)
+        for (std::size_t k = 0; k < 3; ++k) { // edges within the layer stay straight
+            const auto middle = std::size_t(e.node[3 + k]), from = std::size_t(e.node[k]),
+                       to = std::size_t(e.node[(k + 1) % 3]);
+            if (share[middle] > little && share[middle] < 1 - little)
+                mesh.nodes[middle] = 0.5 * (mesh.nodes[from] + mesh.nodes[to]);
+        }
 }
 
 } // namespace mavlo

@@ -50,4 +50,8 @@ struct BodyMesh {
 BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign,
                    bool side_by_side);
 
+/// Moves a whole body against its gap circle, which stays: all that lies beyond the tile's face as one, the air
+/// between the less the nearer it is to the circle. `by` must be shorter than that layer of air.
+void displace(BodyMesh& mesh, const Tile& tile, Point by);
+
 } // namespace mavlo

@@ -41,7 +41,13 @@ Result<double> read_number_input(const QuestionInput& input, const std::string& 
     if (!quantity) return input_problem(input, quantity.problems().front().sentence);
     const Unit* unit = input.unit.empty() ? nullptr : find_unit(input.unit);
     const Dimension wanted = unit ? unit->dimension : dimension::none;
-    if (quantity->dimension.plain() && unit)
+    const bool percent = unit && trim(text).ends_with('%');
+    if (percent && (input.percent_of.empty() || !values.has(input.percent_of)))
+        return input_problem(input, fmt::format("\"{}\" is a share of nothing here; a value in {} is wanted.",
+                                                text, input.unit));
+    if (percent)
+        quantity->si *= values.number(input.percent_of);
+    else if (quantity->dimension.plain() && unit)
         quantity->si = from_unit(quantity->si, *unit); // a bare number has the input's own unit
     else if (quantity->dimension != wanted)
         return input_problem(input, fmt::format("\"{}\" is {}; {} is wanted here.", text,

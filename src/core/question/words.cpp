@@ -22,8 +22,10 @@ std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
     if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
+    if (name == "pull_along" || name == "pull_across") return "rotor_pull";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
-    for (const char* family : {"torque_at_", "best_torque", "torque_magnets_", "torque_scattered"})
+    for (const char* family :
+         {"torque_at_", "best_torque", "torque_magnets_", "torque_scattered", "torque_centred"})
         if (name.starts_with(family)) return "torque";
     for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
         if (name.starts_with(family)) return "flux_linkage";
@@ -101,6 +103,7 @@ std::pair<double, std::string> scaled_unit(const std::string& unit, double size)
     const std::string text = unit == "1" ? std::string() : shown_unit(unit);
     if (unit == "m3")
         return size < 0.1 ? std::pair(1e6, std::string("cm³")) : std::pair(1.0, std::string("m³"));
+    if (unit == "N/m") return {1e-3, "N/mm"};
     if (unit == "kg" && size > 0 && size < 0.1) return {1e3, "g"};
     const bool takes_prefix = !text.empty() && unit != "deg" && unit != "kg" && unit != "rpm";
     if (takes_prefix && size > 0 && size < 0.1) return {1e3, "m" + text};

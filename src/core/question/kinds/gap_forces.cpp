@@ -48,9 +48,11 @@ std::vector<std::vector<Complex>> waves(const std::vector<std::vector<double>>& 
 
 class Forces {
   public:
-    Forces(QuestionContext& context, std::vector<GapStress> stress, std::vector<double> torque)
+    Forces(QuestionContext& context, std::vector<GapStress> stress, std::vector<double> pull,
+           std::vector<double> torque)
         : c(context)
         , m_stress(std::move(stress))
+        , m_rotor_pull(std::move(pull))
         , m_torque(std::move(torque))
         , m_frequency(electrical_frequency(c.machine, c.input("speed"))) {}
 
@@ -62,8 +64,6 @@ class Forces {
     }
 
   private:
-    double cylinder() const { return c.machine.middle_of_gap() * c.machine.stack_length; }
-
     std::vector<std::vector<double>> part(std::vector<double> GapStress::*which) const {
         std::vector<std::vector<double>> list;
         for (const GapStress& s : m_stress) list.push_back(s.*which);
@@ -108,19 +108,9 @@ class Forces {
             spectrum_curve("tooth_force_radial", "N", force, {"frequency", "Hz", m_frequency}));
     }
 
-    /// On the rotor: nothing where the stress repeats round the machine.
     void pull() {
-        const bool repeats = c.machine.sector().count > 1;
-        const std::size_t n = m_stress[0].radial.size();
-        std::vector<double> size;
-        for (const GapStress& s : m_stress) {
-            Complex sum = 0;
-            for (std::size_t i = 0; i < n; ++i)
-                sum += Complex(s.radial[i], s.tangential[i]) * std::polar(1.0, 2 * pi * double(i) / double(n));
-            size.push_back(repeats ? 0 : std::abs(sum) * cylinder() * 2 * pi / double(n));
-        }
-        m_pull = *std::max_element(size.begin(), size.end());
-        add_series("rotor_pull", "N", size);
+        m_pull = *std::max_element(m_rotor_pull.begin(), m_rotor_pull.end());
+        add_series("rotor_pull", "N", m_rotor_pull);
         add_series("torque", "N.m", m_torque);
     }
 
@@ -151,7 +141,7 @@ class Forces {
 
     QuestionContext& c;
     std::vector<GapStress> m_stress;
-    std::vector<double> m_torque;
+    std::vector<double> m_rotor_pull, m_torque;
     double m_frequency;
     double m_largest = 0, m_space = 0, m_time = 0, m_tooth = 0, m_pull = 0;
 };
@@ -168,9 +158,13 @@ Problems run(QuestionContext& c) {
     // Some forty points between the shortest waves shown, and enough for the slots' edges.
     const int around = places_round(c.machine, std::max(2048, 8 * int(c.input("space_orders"))));
     std::vector<GapStress> stress(positions.size());
+    // Nothing where the stress repeats round the machine.
+    std::vector<double> pull(positions.size(), 0.0);
+    const bool repeats = c.machine.sector().count > 1;
     const auto results =
         sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
             stress[k] = gap_stress(**model, field, around);
+            if (!repeats) pull[k] = norm(rotor_pull(**model, field));
         });
     if (!results) return results.problems();
     std::vector<double> torque;
@@ -179,7 +173,7 @@ Problems run(QuestionContext& c) {
         c.answer.effort.newton_steps += r.newton_steps;
     }
     c.answer.effort.solves = int(positions.size());
-    Forces(c, std::move(stress), std::move(torque)).tell();
+    Forces(c, std::move(stress), std::move(pull), std::move(torque)).tell();
     return {};
 }
 

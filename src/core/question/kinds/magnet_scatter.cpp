@@ -1,6 +1,9 @@
-// How machines cog whose magnets differ from each other, as made and glued magnets do.
+// How machines cog whose magnets differ from each other, as made and glued magnets do, and whose rotor is not
+// quite in the middle.
 
 #include "figure/magnet_slopes.h"
+#include "machine/off_centre.h"
+#include "question/eccentric.h"
 #include "question/question.h"
 #include "question/spectrum_curve.h"
 #include "question/spread.h"
@@ -16,7 +19,8 @@ namespace mavlo {
 namespace {
 
 constexpr double pi = std::numbers::pi, degree = pi / 180;
-constexpr double high = 0.95; ///< share of the machines that the high figure covers
+constexpr double high = 0.95;               ///< share of the machines that the high figure covers
+constexpr double displacement_solved = 0.2; ///< of the gap; the torque's part of second order is taken from it
 
 /// How fields of one short turn tell those of the next. With slots and rotor tiles that all are alike the rotor
 /// looks the same to the stator after a turn by the least common part of their pitches, but that a magnet has
@@ -42,22 +46,21 @@ int positions_of(const Machine& m, int points) {
     return m.slots > 0 ? points * m.symmetry.cogging_periods / std::lcm(m.slots, rotor_tiles(m)) : points;
 }
 
+bool may_be_off_centre(const Machine& machine, const Inputs& inputs) {
+    return inputs.at("eccentricity") > 0 && alike_all_round(machine);
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
-    return positions_of(machine, int(inputs.at("points")));
+    const int positions = positions_of(machine, int(inputs.at("points")));
+    return may_be_off_centre(machine, inputs) ? 3 * positions : positions;
 }
 
-/// All round, so that one magnet can change by itself.
-Machine whole(Machine machine) {
-    Sector& sector = machine.symmetry.sector;
-    for (int& pitches : sector.pitches) pitches *= sector.count;
-    sector.count = sector.sign = 1;
-    return machine;
-}
-
-/// At one position: the torque with all magnets alike, N.m, and what each of them does to it.
+/// At one position: the torque with all magnets alike, N.m, what each of them does to it, and what the rotor's
+/// displacement does (N.m for 1 m2: it is of second order).
 struct Influence {
     double torque = 0;
     std::vector<MagnetSlope> magnets;
+    double displaced = 0;
 };
 
 /// Fields of a whole machine, each with the torque's adjoint field.
@@ -96,7 +99,7 @@ class Fields {
         for (int turn = 0; turn < shift.turns; ++turn)
             for (const Influence& at : m_found) {
                 const std::size_t count = at.magnets.size(), each = count / std::size_t(rotor_tiles);
-                Influence here{at.torque, {}};
+                Influence here{at.torque, {}, 0};
                 for (std::size_t k = 0; k < count; ++k)
                     here.magnets.push_back(at.magnets[(k + std::size_t(turn * shift.tiles) * each) % count]);
                 all.push_back(std::move(here));
@@ -111,7 +114,7 @@ class Fields {
         if (!field) return field.problems();
         const auto adjoint = solver.adjoints(*field, {torque_slope(*m_model, *field)});
         if (!adjoint) return adjoint.problems();
-        m_found[std::size_t(i)] = {field->torque, m_slopes(*field, adjoint->front())};
+        m_found[std::size_t(i)] = {field->torque, m_slopes(*field, adjoint->front()), 0};
         m_newton_steps += field->newton_steps;
         last = std::move(*field);
         return {};
@@ -126,17 +129,27 @@ class Fields {
     std::atomic<int> m_newton_steps = 0;
 };
 
-/// Standard deviations of what each magnet has of its own.
+/// Standard deviations of what each magnet has of its own, and of the rotor's displacement along two axes.
 struct Scatter {
     double strength = 0, direction = 0, place = 0; ///< share, rad, rad
+    double eccentricity = 0;                       ///< m
 };
 
-/// Waveform of a machine whose magnets are off by these draws, three of each: straight in what is off.
+/// Square of the rotor's displacement by these draws: the last two, where they are there, are its own.
+double displacement_squared(const Scatter& scatter, std::size_t magnets, const std::vector<double>& draws) {
+    if (draws.size() < 3 * magnets + 2) return 0;
+    const double x = draws[3 * magnets], y = draws[3 * magnets + 1];
+    return scatter.eccentricity * scatter.eccentricity * (x * x + y * y);
+}
+
+/// Waveform of a machine whose magnets are off by these draws, three of each: straight in what is off. The
+/// rotor's draws follow.
 std::vector<double> waveform(const std::vector<Influence>& all, const Scatter& scatter,
                              const std::vector<double>& draws) {
     std::vector<double> torque;
+    const double moved = displacement_squared(scatter, all.front().magnets.size(), draws);
     for (const Influence& at : all) {
-        double sum = at.torque;
+        double sum = at.torque + moved * at.displaced;
         for (std::size_t k = 0; k < at.magnets.size(); ++k) {
             const MagnetSlope& slope = at.magnets[k];
             sum += scatter.strength * slope.strength * draws[3 * k] +
@@ -163,12 +176,41 @@ const std::pair<double, std::size_t>& at_share(const Swings& swings, double shar
     return swings[std::size_t(std::llround(share * double(swings.size() - 1)))];
 }
 
+/// That which 19 of 20 machines do not pass.
+double displacement_high(const Scatter& scatter, std::size_t magnets,
+                         const std::vector<std::vector<double>>& draws) {
+    std::vector<double> squares;
+    for (const auto& row : draws) squares.push_back(displacement_squared(scatter, magnets, row));
+    std::sort(squares.begin(), squares.end());
+    return std::sqrt(squares[std::size_t(std::llround(high * double(squares.size() - 1)))]);
+}
+
 /// The torque of one magnet that is off by something alone, over a slot's pitch.
 Curve influence(const char* name, const std::vector<Influence>& all, const std::vector<double>& degrees,
                 double MagnetSlope::*slope, double off) {
     Curve curve{name, "N.m", "rotor_angle", "deg", degrees, {}};
     for (const Influence& at : all) curve.y.push_back(off * at.magnets.front().*slope);
     return curve;
+}
+
+/// What a displaced rotor does, which is the same in each short turn: written into the influences. Back is the
+/// pull on it, N for 1 m.
+Result<double> add_displacement(QuestionContext& c, double turn, int positions, std::vector<Influence>& all) {
+    std::vector<Position> at;
+    for (int i = 0; i < positions; ++i)
+        at.push_back({turn * i / positions, PortValues(std::size_t(c.machine.winding.phases), 0.0)});
+    auto machine = EccentricMachine::of(c, std::move(at), 1);
+    if (!machine) return machine.problems();
+    const double distance = displacement_solved * c.machine.gap;
+    const auto off = machine->displaced({distance, 0});
+    if (!off) return off.problems();
+    double pull = 0;
+    for (std::size_t i = 0; i < off->torque.size(); ++i) pull += off->pull[i].x / distance / positions;
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        const std::size_t i = k % off->torque.size();
+        all[k].displaced = (off->torque[i] - machine->centred().torque[i]) / (distance * distance);
+    }
+    return pull;
 }
 
 Problems run(QuestionContext& c) {
@@ -184,12 +226,22 @@ Problems run(QuestionContext& c) {
     const Shift shift = shift_of(c.machine.slots, tiles);
     const double pitch = 2 * pi / c.machine.slots;
     if (auto problems = fields.run(pitch / shift.turns, c.threads, c.watch); !problems.empty()) return problems;
-    const std::vector<Influence> all = fields.found(shift, tiles);
+    std::vector<Influence> all = fields.found(shift, tiles);
+    c.answer.effort.solves = solved;
+    c.answer.effort.newton_steps = fields.newton_steps();
     const int count = int(all.size());
     const std::size_t magnets = all.front().magnets.size();
-    const bool moves = fields.may_move();
-    const Scatter scatter{c.input("strength") / 3, c.input("direction") / 3, moves ? c.input("place") / 3 : 0};
-    const auto draws = normal_draws(3 * magnets, int(c.input("machines")), unsigned(c.input("seed")));
+    const bool moves = fields.may_move(), off_centre = may_be_off_centre(c.machine, c.inputs);
+    std::optional<double> stiffness;
+    if (off_centre) {
+        const auto pull = add_displacement(c, pitch / shift.turns, solved, all);
+        if (!pull) return pull.problems();
+        stiffness = *pull;
+    }
+    const Scatter scatter{c.input("strength") / 3, c.input("direction") / 3, moves ? c.input("place") / 3 : 0,
+                          off_centre ? c.input("eccentricity") / 3 : 0};
+    const auto draws =
+        normal_draws(3 * magnets + (off_centre ? 2 : 0), int(c.input("machines")), unsigned(c.input("seed")));
     const Swings swings = swings_of(all, scatter, draws);
     const auto alone = [&](const Scatter& one) { return at_share(swings_of(all, one, draws), high).first; };
     std::vector<double> degrees, alike;
@@ -206,7 +258,12 @@ Problems run(QuestionContext& c) {
         {"cogging_scattered_high", worst, "N.m"},
         {"cogging_by_strength", by_strength, "N.m"},
         {"cogging_by_direction", by_direction, "N.m"},
-        {"cogging_by_place", moves ? std::optional(alone({0, 0, scatter.place})) : std::nullopt, "N.m"}};
+        {"cogging_by_place", moves ? std::optional(alone({0, 0, scatter.place})) : std::nullopt, "N.m"},
+        {"cogging_by_eccentricity",
+         off_centre ? std::optional(alone({0, 0, 0, scatter.eccentricity})) : std::nullopt, "N.m"},
+        {"rotor_pull_high",
+         off_centre ? std::optional(*stiffness * displacement_high(scatter, magnets, draws)) : std::nullopt,
+         "N"}};
     const auto within =
         std::count_if(swings.begin(), swings.end(), [&](const auto& s) { return s.first <= limit; });
     c.answer.figures.push_back(
@@ -233,22 +290,40 @@ Problems run(QuestionContext& c) {
     };
     c.answer.curves.push_back(spectrum("torque", alike));
     c.answer.curves.push_back(spectrum("torque_scattered", scattered));
-    c.answer.effort.solves = solved;
-    c.answer.effort.newton_steps = fields.newton_steps();
     c.answer.sentence =
         fmt::format("Of machines whose {} magnets differ, 19 in 20 cog by {:.3g} mN·m at most from peak to "
                     "peak; with all alike it is "
                     "{:.3g} mN·m.{}",
                     magnets, worst * 1e3, swing * 1e3,
                     moves ? "" : " Steel holds these magnets in their place, so that their place is left out.");
+    if (c.input("eccentricity") > 0 && !off_centre)
+        c.answer.sentence +=
+            " The rotor's own place is left out: this machine does not repeat three times round, so "
+            "that it matters where to the rotor is displaced; ask eccentricity.";
     return {};
+}
+
+QuestionInput eccentricity_input() {
+    QuestionInput input{
+        "eccentricity",
+        "Eccentricity",
+        "mm",
+        "10 %",
+        "Of the rotor's axis from the stator's, along each of two axes, a length or a share of the gap: "
+        "three standard deviations; 0: none.",
+        0,
+        1};
+    input.percent_of = "gap";
+    return input;
 }
 
 const RegisterQuestion registered{
     {"magnet-scatter",
      "Choosing",
      "Magnets that differ",
-     "How machines cog whose magnets differ in strength, direction and place, to first order in what is off.",
+     "How machines cog whose magnets differ in strength, direction and place, to first order in what is off, "
+     "and "
+     "whose rotor is off centre, to second order.",
      {{"strength", "Strength", "", "0.02",
        "Share that each magnet's remanence may be off by: three standard deviations.", 0, 0.5},
       {"direction", "Direction", "deg", "1 deg", "Each magnet's own magnetisation: three standard deviations.",
@@ -257,6 +332,7 @@ const RegisterQuestion registered{
        "Each magnet's own place about the shaft: three standard deviations. Only of magnets that no steel "
        "holds.",
        0, 10},
+      eccentricity_input(),
       {"limit", "Limit", "N.m", "0 N.m", "Cogging torque, peak to peak, that may be; 0: none.", 0, 1e9},
       {"points", "Positions", "", "12", "Rotor positions over one cogging period of magnets alike.", 8, 200,
        true},

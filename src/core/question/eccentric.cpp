@@ -1,0 +1,57 @@
+#include "question/eccentric.h"
+
+#include "figure/gap_stress.h"
+#include "machine/off_centre.h"
+
+namespace mavlo {
+
+EccentricMachine::EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements)
+    : m_context(&context)
+    , m_machine(whole_with_room(context.machine))
+    , m_positions(std::move(positions))
+    , m_runs(1 + displacements) {}
+
+Result<EccentricMachine> EccentricMachine::of(QuestionContext& context, std::vector<Position> positions,
+                                              int displacements) {
+    EccentricMachine machine(context, std::move(positions), displacements);
+    std::vector<FieldSolution> fields;
+    auto centred = machine.solve({}, &fields);
+    if (!centred) return centred.problems();
+    machine.m_centred = std::move(*centred);
+    machine.m_fields = std::move(fields);
+    return machine;
+}
+
+Result<OffCentre> EccentricMachine::displaced(Point by) {
+    return solve(by, nullptr);
+}
+
+Result<OffCentre> EccentricMachine::solve(Point by, std::vector<FieldSolution>* keep) {
+    QuestionContext& c = *m_context;
+    ModelOptions options = c.mesh;
+    options.eccentricity = by;
+    const auto model = prepare_model(c, m_machine, options);
+    if (!model) return model.problems();
+    const int count = int(m_positions.size()), before = count * m_done++, all = count * m_runs;
+    Watch watch{{}, c.watch.stop};
+    if (c.watch.progress) watch.progress = [&](int done, int) { c.watch.progress(before + done, all); };
+    OffCentre out;
+    out.pull.resize(m_positions.size());
+    if (keep) keep->resize(m_positions.size());
+    const auto results = sweep(
+        *model, m_positions, c.threads, watch,
+        [&](std::size_t k, const FieldSolution& field) {
+            out.pull[k] = rotor_pull(**model, field);
+            if (keep) (*keep)[k] = field;
+        },
+        m_fields.empty() ? nullptr : &m_fields);
+    if (!results) return results.problems();
+    for (const PositionResult& r : *results) {
+        out.torque.push_back(r.torque);
+        c.answer.effort.newton_steps += r.newton_steps;
+    }
+    c.answer.effort.solves += count;
+    return out;
+}
+
+} // namespace mavlo

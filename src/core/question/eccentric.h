@@ -1,0 +1,48 @@
+#pragma once
+// Fields of machines whose rotor lies beside the stator's axis, about which it does not turn: static
+// eccentricity.
+//
+// A turn of the displacement by a sector and of the pattern with it changes nothing. So with two sectors or
+// more torque has no part that is straight in the displacement, and with three or more it depends to second
+// order on how far, not on where to; the pull then goes with the displacement wherever that points, so that an
+// eccentricity that turns with the rotor (a dynamic one) pulls alike.
+
+#include "question/question.h"
+
+namespace mavlo {
+
+/// Whether it does not matter to second order where the rotor is displaced to.
+inline bool alike_all_round(const Machine& machine) {
+    return machine.sector().count > 2;
+}
+
+/// Of each position.
+struct OffCentre {
+    std::vector<double> torque; ///< N.m
+    std::vector<Point> pull;    ///< on the rotor, N, in the stator's frame
+};
+
+/// The whole machine, its fields with the rotor in the middle and what a displacement does to them.
+class EccentricMachine {
+  public:
+    /// Solves the positions with the rotor in the middle. `displacements`: how many will follow, for the
+    /// progress that is told.
+    static Result<EccentricMachine> of(QuestionContext& context, std::vector<Position> positions,
+                                       int displacements);
+    const OffCentre& centred() const { return m_centred; }
+    /// The same positions with the rotor displaced by so much, m; at most `most_eccentricity` of the gap.
+    Result<OffCentre> displaced(Point by);
+
+  private:
+    EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements);
+    Result<OffCentre> solve(Point by, std::vector<FieldSolution>* keep);
+
+    QuestionContext* m_context;
+    Machine m_machine;
+    std::vector<Position> m_positions;
+    std::vector<FieldSolution> m_fields; ///< of the rotor in the middle, to begin from
+    OffCentre m_centred;
+    int m_runs, m_done = 0;
+};
+
+} // namespace mavlo
