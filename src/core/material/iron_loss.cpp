@@ -2,6 +2,7 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cassert>
 #include <cmath>
 #include <fmt/format.h>
@@ -17,45 +18,69 @@ struct Fit {
     double squares = std::numeric_limits<double>::infinity();
 };
 
-/// Columns: loss of each part with coefficient 1, over the row's loss.
-struct Table {
-    const std::vector<LossPoint>& points;
-    double sheet_classical;
+/// Fits the rows of a table, each in shares of its loss: a column for each part's loss with coefficient 1.
+class Table {
+  public:
+    Table(const std::vector<LossPoint>& points, double sheet_classical)
+        : m_points(points)
+        , m_sheet_classical(sheet_classical)
+        , m_columns(Eigen::Index(points.size()), 3)
+        , m_wanted(Eigen::Index(points.size())) {
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            const auto& [f, b, p] = points[i];
+            m_columns.row(Eigen::Index(i)) << 0, f * f * b * b / p, std::pow(f * b, 1.5) / p;
+            m_wanted[Eigen::Index(i)] = 1 - sheet_classical * f * f * b * b / p;
+            m_log.push_back(std::log(b));
+        }
+    }
 
-    Fit at(double exponent, double bend) const {
+    Fit at(double exponent, double bend) {
+        for (std::size_t i = 0; i < m_points.size(); ++i) {
+            const auto& [f, b, p] = m_points[i];
+            m_columns(Eigen::Index(i), 0) = f * std::exp((exponent + bend * b) * m_log[i]) / p;
+        }
+        const Eigen::Matrix3d products = m_columns.transpose() * m_columns;
+        const Eigen::Vector3d sides = m_columns.transpose() * m_wanted;
         Fit best;
         // Of the two (or three) coefficients every subset is tried: the best whose members are all positive is
         // the non-negative least-squares solution (C. Lawson, R. Hanson, Solving Least Squares Problems, 1974).
         for (int subset = 1; subset < 8; ++subset) {
-            if (sheet_classical > 0 && (subset & 2)) continue;
-            const Fit fit = solved(exponent, bend, subset);
-            if (fit.squares < best.squares) best = fit;
+            if (m_sheet_classical > 0 && (subset & 2)) continue;
+            Fit fit{exponent, bend, 0, m_sheet_classical, 0};
+            if (solve(subset, products, sides, fit) && fit.squares < best.squares) best = fit;
         }
         return best;
     }
 
-    Fit solved(double exponent, double bend, int subset) const {
-        const auto n = Eigen::Index(points.size());
-        Eigen::MatrixXd columns(n, 3);
-        Eigen::VectorXd wanted(n);
-        for (Eigen::Index i = 0; i < n; ++i) {
-            const auto& [f, b, p] = points[std::size_t(i)];
-            columns.row(i) << f * std::pow(b, exponent + bend * b) / p, f * f * b * b / p,
-                std::pow(f * b, 1.5) / p;
-            wanted[i] = 1 - sheet_classical * f * f * b * b / p;
-        }
-        std::vector<Eigen::Index> used;
+  private:
+    /// By the normal equations of the subset's columns.
+    bool solve(int subset, const Eigen::Matrix3d& products, const Eigen::Vector3d& sides, Fit& fit) const {
+        std::array<Eigen::Index, 3> used{};
+        Eigen::Index count = 0;
         for (Eigen::Index k = 0; k < 3; ++k)
-            if (subset >> k & 1) used.push_back(k);
-        const Eigen::MatrixXd part = columns(Eigen::all, used);
-        const Eigen::VectorXd x = part.colPivHouseholderQr().solve(wanted);
-        Fit fit{exponent, bend, 0, sheet_classical, 0};
-        if (x.minCoeff() < 0) return fit;
+            if (subset >> k & 1) used[std::size_t(count++)] = k;
+        Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 3, 3> square(count, count);
+        Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 3, 1> side(count);
+        for (Eigen::Index i = 0; i < count; ++i) {
+            side[i] = sides[used[std::size_t(i)]];
+            for (Eigen::Index j = 0; j < count; ++j)
+                square(i, j) = products(used[std::size_t(i)], used[std::size_t(j)]);
+        }
+        const Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 3, 1> x = square.ldlt().solve(side);
+        if (!(x.minCoeff() >= 0)) return false;
         double* const target[] = {&fit.hysteresis, &fit.classical, &fit.excess};
-        for (std::size_t k = 0; k < used.size(); ++k) *target[used[k]] = x[Eigen::Index(k)];
-        fit.squares = (part * x - wanted).squaredNorm();
-        return fit;
+        Eigen::Vector3d all = Eigen::Vector3d::Zero();
+        for (Eigen::Index k = 0; k < count; ++k)
+            *target[used[std::size_t(k)]] = all[used[std::size_t(k)]] = x[k];
+        fit.squares = (m_columns * all - m_wanted).squaredNorm();
+        return true;
     }
+
+    const std::vector<LossPoint>& m_points;
+    double m_sheet_classical;
+    Eigen::Matrix<double, Eigen::Dynamic, 3> m_columns;
+    Eigen::VectorXd m_wanted;
+    std::vector<double> m_log; ///< of the flux densities
 };
 
 Problems faults(const std::vector<LossPoint>& points) {
@@ -143,7 +168,7 @@ double IronLossLaw::loss(double f, double b) const {
 Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical, LossLaw wanted) {
     if (auto problems = faults(points); !problems.empty()) return problems;
     if (wanted == LossLaw::Power) return fit_power(std::move(points));
-    const Table table{points, sheet_classical};
+    Table table(points, sheet_classical);
     Fit best;
     double centre_a = 1.9, centre_b = 0.25, reach_a = 0.5, reach_b = 0.25;
     for (int level = 0; level < 6; ++level, reach_a /= 3, reach_b /= 3) {
