@@ -12,16 +12,39 @@ struct Sampled {
     double b, weight;
 };
 
+/// Exceeded by 2 % of the area, between samples by straight lines over the area, so that it has a slope.
 double level(std::vector<Sampled> samples) {
     if (samples.empty()) return 0;
     std::sort(samples.begin(), samples.end(), [](const Sampled& a, const Sampled& b) { return a.b > b.b; });
-    double area = 0, seen = 0;
+    double area = 0;
     for (const auto& s : samples) area += s.weight;
-    for (const auto& s : samples) {
-        seen += s.weight;
-        if (seen >= 0.02 * area) return s.b;
+    const double wanted = 0.02 * area;
+    double middle = samples.front().weight / 2; // of the area down to the middle of a sample
+    for (std::size_t k = 1; k < samples.size(); ++k) {
+        const double before = middle;
+        middle += (samples[k - 1].weight + samples[k].weight) / 2;
+        if (middle < wanted) continue;
+        const double share = std::clamp((wanted - before) / (middle - before), 0.0, 1.0);
+        return samples[k - 1].b + share * (samples[k].b - samples[k - 1].b);
     }
     return samples.back().b;
+}
+
+constexpr int rows = 4; ///< of equal small triangles that an element is cut into
+
+/// Middles of the small triangles, in shares of the element's second and third corner.
+const std::array<std::array<double, 2>, rows * rows>& middles() {
+    static const auto all = [] {
+        std::array<std::array<double, 2>, rows * rows> out{};
+        std::size_t k = 0;
+        for (int i = 0; i < rows; ++i)
+            for (int j = 0; j < rows - i; ++j) {
+                out[k++] = {(i + 1.0 / 3) / rows, (j + 1.0 / 3) / rows};
+                if (j + 1 < rows - i) out[k++] = {(i + 2.0 / 3) / rows, (j + 2.0 / 3) / rows};
+            }
+        return out;
+    }();
+    return all;
 }
 
 } // namespace
@@ -64,19 +87,28 @@ GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solu
 IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution) {
     const Machine& m = model.machine;
     const double gap = m.stator_radius(), slot_depth = m.wound() ? std::abs(m.winding.slot_bottom - gap) : 0;
+    const auto flux_density = corner_flux_density(model, solution);
     std::vector<Sampled> tooth, yoke, rotor;
-    for (const auto& e : model.elements) {
-        const Part& part = model.part(e);
-        if (part.use != Use::Iron) continue;
-        const auto a = local_values(e, solution.potential);
-        for (int q = e.first; q < e.first + e.count; ++q) {
-            const auto& p = model.points[std::size_t(q)];
-            auto& list = model.is_rotor(part.body)                 ? rotor
-                         : std::abs(norm(p.at) - gap) < slot_depth ? tooth
-                                                                   : yoke;
-            list.push_back({norm(gradient(p, a)), p.weight});
+    std::size_t index = 0;
+    for (const BodyMesh& mesh : model.meshes)
+        for (const auto& source : mesh.elements) {
+            const std::size_t element = index++;
+            const Part& part = model.part(model.elements[element]);
+            if (part.use != Use::Iron) continue;
+            const double weight = model.area(model.elements[element]) / (rows * rows);
+            const auto& b = flux_density[element];
+            std::array<Point, 3> corner;
+            for (std::size_t c = 0; c < 3; ++c) corner[c] = mesh.nodes[std::size_t(source.node[c])];
+            const auto between = [](const std::array<Point, 3>& of, const std::array<double, 2>& at) {
+                return (1 - at[0] - at[1]) * of[0] + at[0] * of[1] + at[1] * of[2];
+            };
+            for (const auto& at : middles()) {
+                auto& list = model.is_rotor(part.body)                                ? rotor
+                             : std::abs(norm(between(corner, at)) - gap) < slot_depth ? tooth
+                                                                                      : yoke;
+                list.push_back({norm(between(b, at)), weight});
+            }
         }
-    }
     return {level(std::move(tooth)), level(std::move(yoke)), level(std::move(rotor))};
 }
 

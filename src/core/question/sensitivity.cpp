@@ -13,6 +13,9 @@ namespace {
 
 constexpr double coarser = 1.4;          ///< element sizes of the mesh that tells the error
 constexpr double longest_step = 0.25e-3; ///< m, of lengths in the section
+/// A slope is in doubt when its error is this share of it and it is one of so many largest of its figure.
+constexpr double doubtful = 0.08;
+constexpr std::size_t ranked = 10;
 
 bool is_length_or_angle(const Parameter& p) {
     return p.kind == ParameterKind::Quantity &&
@@ -212,15 +215,63 @@ class Differences {
 
 } // namespace
 
+namespace {
+
+/// Flux densities that a share of the steel exceeds lie at corners, where a finer mesh tells little more.
+bool may_be_refined(const std::string& figure) {
+    return !figure.ends_with("_flux_density");
+}
+
+/// Which dimensions have a slope in doubt.
+std::vector<std::size_t> in_doubt(const Sensitivity& found) {
+    std::vector<bool> doubt(found.dimensions.size(), false);
+    for (const auto& [figure, base] : found.base) {
+        if (!may_be_refined(figure)) continue;
+        std::vector<std::pair<double, std::size_t>> order; // by what a share of the dimension does
+        for (std::size_t k = 0; k < found.dimensions.size(); ++k) {
+            const DimensionSlopes& d = found.dimensions[k];
+            const auto slope = d.slopes.find(figure);
+            if (slope != d.slopes.end() && slope->second.value != 0)
+                order.emplace_back(-std::abs(slope->second.value * d.dimension.value), k);
+        }
+        std::sort(order.begin(), order.end());
+        if (order.size() > ranked) order.resize(ranked);
+        for (const auto& [size, k] : order) {
+            const Slope& slope = found.dimensions[k].slopes.at(figure);
+            // What is nothing but rounding needs no digits.
+            if (-size > 1e-6 * std::max(-order.front().first, std::abs(base)) && slope.error > doubtful * std::abs(slope.value))
+                doubt[k] = true;
+        }
+    }
+    std::vector<std::size_t> which;
+    for (std::size_t k = 0; k < doubt.size(); ++k)
+        if (doubt[k]) which.push_back(k);
+    return which;
+}
+
+/// The slopes of a finer mesh in place of a coarser one's, whose sizes are `ratio` times as large. Corners leave
+/// errors that fall with the square of the sizes at the least, so that the finer mesh's is below the difference
+/// over (ratio^2 - 1).
+void take_finer(DimensionSlopes& to, std::map<std::string, Slope, std::less<>> slopes, double ratio) {
+    const double left = 1 / (ratio * ratio - 1);
+    for (auto& [name, slope] : slopes)
+        if (const auto before = to.slopes.find(name); before != to.slopes.end())
+            slope.error += left * std::abs(slope.value - before->second.value);
+    for (auto& [name, slope] : slopes) to.slopes[name] = slope;
+}
+
+} // namespace
+
 Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& make,
-                                   const std::vector<DimensionStep>& steps, const Sizing& sizing,
-                                   double mesh_factor, int threads, const Watch& watch, const Gauge& gauge) {
+                                   const std::vector<DimensionStep>& steps, const MeshSizes& sizes,
+                                   const std::function<Result<MeshSizes>()>& finer, int threads,
+                                   const Watch& watch, const Gauge& gauge) {
     const auto plain = make(design);
     if (!plain) return plain.problems();
-    const Machine machine = sized(*plain, sizing);
+    const Machine machine = sized(*plain, sizes.sizing);
     const Watch within{{}, watch.stop};
     // Fields are solved tightly on whatever mesh: small differences shall be the shape's.
-    ModelOptions options{Quality::Normal, mesh_factor};
+    ModelOptions options{Quality::Normal, sizes.factor};
     const auto fine = Gauged::of(machine, options, gauge, threads, within);
     if (!fine) return fine.problems();
     options.extra_factor *= coarser;
@@ -231,25 +282,46 @@ Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& mak
     out.model = fine->model.model();
     out.fields = fine->model.base().solves * 2 * (1 + 2 * int(steps.size()));
     out.dimensions.resize(steps.size());
+    int total = int(steps.size());
     std::atomic<int> done = 0;
     std::mutex order;
-    on_threads(int(steps.size()), threads, [&](int k) {
-        if (watch.stop.stop_requested()) return;
-        DimensionSlopes& slopes = out.dimensions[std::size_t(k)];
-        slopes.dimension = steps[std::size_t(k)];
+    const auto each = [&](std::size_t count, const auto& act) {
+        on_threads(int(count), threads, [&](int k) {
+            if (watch.stop.stop_requested()) return;
+            act(std::size_t(k));
+            const std::lock_guard lock(order);
+            if (watch.progress) watch.progress(++done, total);
+        });
+    };
+    each(steps.size(), [&](std::size_t k) {
+        DimensionSlopes& slopes = out.dimensions[k];
+        slopes.dimension = steps[k];
         slopes.one_sided = !(slopes.dimension.up && slopes.dimension.down);
         auto found = Differences(design, make, *fine, within).slopes(slopes.dimension, slopes.remeshed);
         bool also = false;
         const auto check = Differences(design, make, *coarse, within).slopes(slopes.dimension, also);
         slopes.problems = !found ? found.problems() : !check ? check.problems() : Problems{};
-        if (slopes.problems.empty()) {
-            for (auto& [name, slope] : *found)
-                if (const auto other = check->find(name); other != check->end())
-                    slope.error += std::abs(other->second.value - slope.value);
-            slopes.slopes = std::move(*found);
-        }
-        const std::lock_guard lock(order);
-        if (watch.progress) watch.progress(++done, int(steps.size()));
+        if (!slopes.problems.empty()) return;
+        for (auto& [name, slope] : *found)
+            if (const auto other = check->find(name); other != check->end())
+                slope.error += std::abs(other->second.value - slope.value);
+        slopes.slopes = std::move(*found);
+    });
+    const std::vector<std::size_t> again = in_doubt(out);
+    if (watch.stop.stop_requested()) return stopped();
+    if (again.empty()) return out;
+    total += int(again.size());
+    const auto better = finer();
+    if (!better) return better.problems();
+    options.extra_factor = better->factor;
+    const auto finest = Gauged::of(sized(*plain, better->sizing), options, gauge, threads, within);
+    if (!finest) return finest.problems();
+    out.fields += finest->model.base().solves * (1 + 2 * int(again.size()));
+    each(again.size(), [&](std::size_t k) {
+        DimensionSlopes& slopes = out.dimensions[again[k]];
+        bool remeshed = false;
+        auto found = Differences(design, make, *finest, within).slopes(slopes.dimension, remeshed);
+        if (found && !remeshed) take_finer(slopes, std::move(*found), sizes.factor / better->factor);
     });
     if (watch.stop.stop_requested()) return stopped();
     return out;

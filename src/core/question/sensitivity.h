@@ -50,16 +50,23 @@ struct Sensitivity {
     std::shared_ptr<const MachineModel> model; ///< of the design itself
 };
 
+/// Sizes that were found for a quality, and by what they are multiplied.
+struct MeshSizes {
+    Sizing sizing;
+    double factor = 1;
+};
+
 /// Differences of the quick figures over meshes that move with the dimension (mesh/mesh_mover.h), central ones,
 /// one-sided ones of second order where the other side cannot be built (M. Abramowitz, I. Stegun, Handbook of
 /// Mathematical Functions, 25.3). The same on a coarser mesh tells what the mesh leaves of a slope: elements of
 /// second order err as h^4 in a figure, so the finer mesh's error is about the difference over (ratio^4 - 1);
-/// the whole difference is told, since a coarse mesh is not yet in that range. `gauge`: other figures than the
-/// key figures; called from several threads.
+/// the whole difference is told, since a coarse mesh is not yet in that range. Dimensions of which one of a
+/// figure's ten largest slopes is left in doubt are asked once more on the `finer` mesh. `gauge`: other figures
+/// than the key figures; called from several threads.
 Result<Sensitivity> sensitivity_of(const Design& design, const MachineMaker& make,
-                                   const std::vector<DimensionStep>& steps, const Sizing& sizing,
-                                   double mesh_factor, int threads, const Watch& watch,
-                                   const Gauge& gauge = {});
+                                   const std::vector<DimensionStep>& steps, const MeshSizes& sizes,
+                                   const std::function<Result<MeshSizes>()>& finer, int threads,
+                                   const Watch& watch, const Gauge& gauge = {});
 
 /// The design with a dimension at another value.
 Design at_value(Design design, const Parameter& parameter, double value);

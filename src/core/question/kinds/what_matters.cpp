@@ -21,6 +21,9 @@ Quality mesh_quality(Quality quality) {
     return quality == Quality::Fine ? Quality::Normal : Quality::Draft;
 }
 
+/// Of the next quality's sizes, for slopes that are left in doubt.
+constexpr double a_little_finer = 0.85;
+
 constexpr int fields_a_design = 15;
 
 constexpr const char* group = "Choosing";
@@ -214,12 +217,19 @@ Problems run(QuestionContext& c) {
     const auto steps = dimension_steps(c.ask.design, c.machine, c.other, c.input("step"),
                                        word_list(c.inputs.word("dimensions")));
     if (!steps) return steps.problems();
+    const auto sizes_of = [&](Quality quality, double factor) -> Result<MeshSizes> {
+        auto sizing = c.sizing_of(quality);
+        if (!sizing) return sizing.problems();
+        return MeshSizes{std::move(*sizing), factor * size_factor(quality) * c.mesh.extra_factor};
+    };
     const Quality quality = mesh_quality(c.mesh.quality);
-    const auto sizing = c.sizing_of(quality);
-    if (!sizing) return sizing.problems();
-    const auto found =
-        sensitivity_of(c.ask.design, c.other, *steps, *sizing, size_factor(quality) * c.mesh.extra_factor,
-                       c.threads, c.watch, full ? Gauge(*full) : Gauge());
+    const auto sizes = sizes_of(quality, 1);
+    if (!sizes) return sizes.problems();
+    const auto finer = [&] {
+        return sizes_of(quality == Quality::Draft ? Quality::Normal : Quality::Fine, a_little_finer);
+    };
+    const auto found = sensitivity_of(c.ask.design, c.other, *steps, *sizes, finer, c.threads, c.watch,
+                                      full ? Gauge(*full) : Gauge());
     if (!found) return found.problems();
     if (full) told = full->told(c.inputs.word("figures"));
     if (!told) return told.problems();
