@@ -58,6 +58,7 @@ class TestChoosing : public QObject {
     void largest_first();
     void figures_of_a_whole_question();
     void one_sided_at_a_limit();
+    void slopes_in_doubt();
     void mistakes_data();
     void mistakes();
     void spread_follows_the_slope();
@@ -158,15 +159,45 @@ void TestChoosing::one_sided_at_a_limit() {
     };
     const Design design = small_machine();
     const auto steps = dimension_steps(design, *make(design), make, 0.01, {"gap"});
+    const auto same = [] { return Result<MeshSizes>(MeshSizes{{}, 1}); };
     QVERIFY(bool(steps));
     QVERIFY(steps->front().up && !steps->front().down);
-    const auto found = sensitivity_of(design, make, *steps, {}, 1.28, 0, {});
+    const auto found = sensitivity_of(design, make, *steps, {{}, 1.28}, same, 0, {});
     QVERIFY(bool(found));
     QVERIFY(found->dimensions.front().one_sided);
     const Answer both = answer_to("what-matters", design, {{"dimensions", "gap"}});
     const double one = found->dimensions.front().slopes.at("torque_mean").value,
                  two = slope_in(both, "torque_mean", "gap");
     QVERIFY(std::abs(one - two) < 0.02 * std::abs(two));
+}
+
+/// A mesh far too coarse leaves what the tip's depth does to cogging in doubt; it is asked again on a finer one
+/// and then is what a fine mesh says, within what is told.
+void TestChoosing::slopes_in_doubt() {
+    const MachineMaker make = [](const Design& d) { return build_machine(d); };
+    const Design design = small_machine();
+    const auto steps = dimension_steps(design, *make(design), make, 0.01, {"gap", "stator.slot.tip_depth"});
+    QVERIFY(bool(steps));
+    const auto sizing = find_sizing(*make(design), Quality::Normal, promise_of(Quality::Normal), 0, {});
+    QVERIFY(bool(sizing));
+    int asked = 0;
+    const auto slopes = [&](double factor, double finer) {
+        const auto better = [&asked, &sizing, finer] {
+            ++asked;
+            return Result<MeshSizes>(MeshSizes{*sizing, finer});
+        };
+        return sensitivity_of(design, make, *steps, {*sizing, factor}, better, 0, {});
+    };
+    const auto coarse = slopes(3, 0.85);
+    QCOMPARE(asked, 1);
+    const auto fine = slopes(0.6, 0.4);
+    QVERIFY(coarse && fine);
+    for (std::size_t k = 0; k < steps->size(); ++k) {
+        const Slope got = coarse->dimensions[k].slopes.at("cogging_peak_to_peak"),
+                    wanted = fine->dimensions[k].slopes.at("cogging_peak_to_peak");
+        QVERIFY2(std::abs(got.value - wanted.value) < got.error + wanted.error,
+                 qPrintable(QStringLiteral("%1 %2 %3").arg(got.value).arg(wanted.value).arg(got.error)));
+    }
 }
 
 void TestChoosing::mistakes_data() {

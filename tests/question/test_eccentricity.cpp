@@ -170,8 +170,8 @@ void TestEccentricity::one_energy() {
 }
 
 void TestEccentricity::question() {
-    const Design design =
-        design_of({{"stator.slots", "12"}, {"rotor.poles", "8"}, {"gap", "0.8 mm"}, {"rating.current", "10 A"}});
+    const Design design = design_of(
+        {{"stator.slots", "12"}, {"rotor.poles", "8"}, {"gap", "0.8 mm"}, {"rating.current", "10 A"}});
     const Answer small = ask_eccentricity(design, {{"eccentricity", "0.04 mm"}, {"points", "24"}}),
                  large = ask_eccentricity(design, {{"eccentricity", "20 %"}, {"points", "24"}});
     QCOMPARE(*large.figure("eccentricity"), 0.16e-3);
@@ -181,7 +181,7 @@ void TestEccentricity::question() {
     QVERIFY(std::abs(*large.figure("pull_stiffness") / *small.figure("pull_stiffness") - 1) < 0.05);
     QVERIFY(std::abs(*large.figure("pull_mean") / *small.figure("pull_mean") - 4) < 0.2);
     // The sixth part of a period that is solved tells all of it.
-    QCOMPARE(large.curve("pull_along")->y.size(), std::size_t(24));
+    QCOMPARE(large.curve("pull_to_narrow_side")->y.size(), std::size_t(24));
     QCOMPARE(large.effort.solves, 8);
     QVERIFY(std::abs(*large.figure("torque_mean") / *large.figure("torque_mean_centred") - 1) < 0.02);
 }

@@ -21,11 +21,14 @@ double component_power(const IronLossLaw& law, const Eigen::ArrayXd& b, const Ei
            mean_cosine_power(law.alpha);
 }
 
+/// A column of many.
+using Series = Eigen::Ref<const Eigen::VectorXd>;
+
 /// Loss of one kilogram with this locus, which repeats after `period` seconds.
-IronLoss locus_loss(const IronLossLaw& law, const Eigen::VectorXd& bx, const Eigen::VectorXd& by,
-                    const Eigen::VectorXd& vx, const Eigen::VectorXd& vy, double period) {
+IronLoss locus_loss(const IronLossLaw& law, const Series& bx, const Series& by, const Series& vx,
+                    const Series& vy, double period) {
     IronLoss out;
-    const Eigen::ArrayXd x = bx.array() - bx.mean(), y = by.array() - by.mean();
+    const auto x = bx.array() - bx.mean(), y = by.array() - by.mean();
     const double angle = principal_angle((x * x).mean(), (y * y).mean(), (x * y).mean());
     const double c = std::cos(angle), s = std::sin(angle);
     if (law.law == LossLaw::Power) {

@@ -8,8 +8,8 @@
 namespace mavlo {
 namespace {
 
-constexpr std::size_t most_kept = 40, most_used = 14;
-constexpr double most_amplified = 12; ///< sum of the weights' sizes: more would enlarge what fields lack
+constexpr std::size_t most_kept = 40, most_used = 20;
+constexpr double most_amplified = 5; ///< sum of the weights' sizes: more would enlarge what fields lack
 
 /// Exponents along and across the last step.
 using Monomials = std::vector<std::array<int, 2>>;

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <cassert>
 #include <cmath>
 #include <fmt/format.h>
 #include <mutex>
@@ -239,7 +240,8 @@ std::vector<std::size_t> in_doubt(const Sensitivity& found) {
         for (const auto& [size, k] : order) {
             const Slope& slope = found.dimensions[k].slopes.at(figure);
             // What is nothing but rounding needs no digits.
-            if (-size > 1e-6 * std::max(-order.front().first, std::abs(base)) && slope.error > doubtful * std::abs(slope.value))
+            if (-size > 1e-6 * std::max(-order.front().first, std::abs(base)) &&
+                slope.error > doubtful * std::abs(slope.value))
                 doubt[k] = true;
         }
     }
@@ -249,10 +251,11 @@ std::vector<std::size_t> in_doubt(const Sensitivity& found) {
     return which;
 }
 
-/// The slopes of a finer mesh in place of a coarser one's, whose sizes are `ratio` times as large. Corners leave
-/// errors that fall with the square of the sizes at the least, so that the finer mesh's is below the difference
-/// over (ratio^2 - 1).
+/// The slopes of a finer mesh in place of a coarser one's, whose sizes are `ratio` times as large. Corners
+/// leave errors that fall with the square of the sizes at the least, so that the finer mesh's is below the
+/// difference over (ratio^2 - 1).
 void take_finer(DimensionSlopes& to, std::map<std::string, Slope, std::less<>> slopes, double ratio) {
+    assert(ratio > 1);
     const double left = 1 / (ratio * ratio - 1);
     for (auto& [name, slope] : slopes)
         if (const auto before = to.slopes.find(name); before != to.slopes.end())

@@ -22,7 +22,6 @@ std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
     if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
-    if (name == "pull_along" || name == "pull_across") return "rotor_pull";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
     for (const char* family :
          {"torque_at_", "best_torque", "torque_magnets_", "torque_scattered", "torque_centred"})

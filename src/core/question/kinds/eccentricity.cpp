@@ -61,7 +61,7 @@ class Displaced {
                             {"torque_mean_centred", mean(m_centred.torque), "N.m"},
                             {"torque_peak_to_peak", peak_to_peak(m_off.torque), "N.m"},
                             {"torque_peak_to_peak_centred", peak_to_peak(m_centred.torque), "N.m"}};
-        c.answer.curves = {series("pull_along", "N", along), series("pull_across", "N", across),
+        c.answer.curves = {series("pull_to_narrow_side", "N", along), series("pull_across", "N", across),
                            series("torque", "N.m", m_off.torque),
                            series("torque_centred", "N.m", m_centred.torque)};
         c.answer.sentence = fmt::format(
@@ -143,7 +143,7 @@ const RegisterQuestion registered{
       {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360},
       turn_on_input(),
       turn_off_input(),
-      {"points", "Positions", "", "72", "Rotor positions over one electrical period.", 12, 2000, true}},
+      {"points", "Positions", "", "120", "Rotor positions over one electrical period.", 12, 2000, true}},
      solves,
      run,
      38,
