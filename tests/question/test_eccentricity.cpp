@@ -220,6 +220,7 @@ void TestEccentricity::mistakes() {
     const auto far = ask_question("eccentricity", ask);
     QVERIFY(!far);
     QVERIFY(far.problems().front().sentence.find("half the gap") != std::string::npos);
+    QVERIFY(!ask_question("magnet-scatter", ask));
     ask.with = {{"eccentricity", "-1 mm"}};
     QVERIFY(!ask_question("eccentricity", ask));
     ask.with = {{"current", "10 %"}};

@@ -3,7 +3,23 @@
 #include "figure/gap_stress.h"
 #include "machine/off_centre.h"
 
+#include <fmt/format.h>
+
 namespace mavlo {
+
+QuestionInput eccentricity_input(const char* help, double least) {
+    QuestionInput input{"eccentricity", "Eccentricity", "mm", "10 %", help, least, 1000};
+    input.percent_of = "gap";
+    return input;
+}
+
+Problems eccentricity_problems(const Machine& machine, double distance) {
+    if (distance <= most_eccentricity * machine.gap) return {};
+    return {{"--with eccentricity",
+             fmt::format("{:.4g} mm is more than half the gap of {:.4g} mm; up to there it can be told. Name "
+                         "less, or a share of the gap such as 10 %.",
+                         distance * 1e3, machine.gap * 1e3)}};
+}
 
 EccentricMachine::EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements)
     : m_context(&context)

@@ -16,6 +16,11 @@ inline bool alike_all_round(const Machine& machine) {
     return machine.sector().count > 2;
 }
 
+/// The input "eccentricity": a length, or a share of the gap.
+QuestionInput eccentricity_input(const char* help, double least);
+/// What is wrong with a displacement: beyond `most_eccentricity` of the gap.
+Problems eccentricity_problems(const Machine& machine, double distance);
+
 /// Of each position.
 struct OffCentre {
     std::vector<double> torque; ///< N.m

@@ -1,6 +1,5 @@
 // A rotor that lies beside the stator's axis: how it is pulled further aside, and what that does to the torque.
 
-#include "machine/off_centre.h"
 #include "question/eccentric.h"
 #include "question/period.h"
 #include "question/stroke_inputs.h"
@@ -65,7 +64,7 @@ class Displaced {
                            series("torque", "N.m", m_off.torque),
                            series("torque_centred", "N.m", m_centred.torque)};
         c.answer.sentence = fmt::format(
-            "Displaced by {:.3g} mm the rotor is pulled on to the narrow side with {:.4g} N, {:.4g} N for each "
+            "Displaced by {:.3g} mm the rotor is pulled to the narrow side with {:.4g} N, {:.4g} N for each "
             "mm "
             "more or less; the torque wavers by {:.4g} N·m, by {:.4g} N·m with the rotor in the middle.{}",
             m_distance * 1e3, mean(along), stiffness * 1e-3, peak_to_peak(m_off.torque),
@@ -101,12 +100,7 @@ class Displaced {
 
 Problems run(QuestionContext& c) {
     const double distance = c.input("eccentricity"), direction = c.input("direction");
-    if (distance > most_eccentricity * c.machine.gap)
-        return {
-            {"--with eccentricity",
-             fmt::format("{:.4g} mm is more than half the gap of {:.4g} mm; up to there it can be told. Name "
-                         "less, or a share of the gap such as 10 %.",
-                         distance * 1e3, c.machine.gap * 1e3)}};
+    if (auto problems = eccentricity_problems(c.machine, distance); !problems.empty()) return problems;
     auto positions = electrical_period(c.machine, int(c.input("points")), wave_of(c.machine, c.inputs));
     positions.resize(std::size_t(positions_of(c.machine, c.inputs)));
     auto machine = EccentricMachine::of(c, std::move(positions), 1);
@@ -117,24 +111,13 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput eccentricity_input() {
-    QuestionInput input{"eccentricity",
-                        "Eccentricity",
-                        "mm",
-                        "10 %",
-                        "Distance of the rotor's axis from the stator's, a length or a share of the gap.",
-                        1e-7,
-                        1};
-    input.percent_of = "gap";
-    return input;
-}
-
 const RegisterQuestion registered{
     {"eccentricity",
      "With current",
      "Rotor off centre",
      "The pull that draws a displaced rotor further aside, and what the displacement does to the torque.",
-     {eccentricity_input(),
+     {eccentricity_input("Distance of the rotor's axis from the stator's, a length or a share of the gap.",
+                         1e-4),
       {"direction", "Direction", "deg", "0 deg",
        "Where to, from the middle of the first slot. It matters where the machine does not repeat three times "
        "round.",

@@ -216,6 +216,8 @@ Result<double> add_displacement(QuestionContext& c, double turn, int positions, 
 Problems run(QuestionContext& c) {
     if (c.machine.slots == 0)
         return {{"stator.slot.kind", "A stator without slots does not cog, however its magnets differ."}};
+    if (auto problems = eccentricity_problems(c.machine, c.input("eccentricity")); !problems.empty())
+        return problems;
     const auto model = prepare_model(c, whole(c.machine), c.mesh);
     if (!model) return model.problems();
     const int solved = positions_of(c.machine, int(c.input("points"))), tiles = rotor_tiles(c.machine);
@@ -303,20 +305,6 @@ Problems run(QuestionContext& c) {
     return {};
 }
 
-QuestionInput eccentricity_input() {
-    QuestionInput input{
-        "eccentricity",
-        "Eccentricity",
-        "mm",
-        "10 %",
-        "Of the rotor's axis from the stator's, along each of two axes, a length or a share of the gap: "
-        "three standard deviations; 0: none.",
-        0,
-        1};
-    input.percent_of = "gap";
-    return input;
-}
-
 const RegisterQuestion registered{
     {"magnet-scatter",
      "Choosing",
@@ -332,7 +320,10 @@ const RegisterQuestion registered{
        "Each magnet's own place about the shaft: three standard deviations. Only of magnets that no steel "
        "holds.",
        0, 10},
-      eccentricity_input(),
+      eccentricity_input(
+          "Of the rotor's axis from the stator's, along each of two axes, a length or a share of the gap: "
+          "three standard deviations; 0: none.",
+          0),
       {"limit", "Limit", "N.m", "0 N.m", "Cogging torque, peak to peak, that may be; 0: none.", 0, 1e9},
       {"points", "Positions", "", "12", "Rotor positions over one cogging period of magnets alike.", 8, 200,
        true},
