@@ -358,9 +358,12 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
                  enough_fresh = m_tolerance > tolerance ? newton_tolerance_draft : newton_tolerance;
     const bool loose = !term && close;
     // A step in time begins near enough for the curves as they are.
-    bool approached = term != nullptr, fresh = false; // the factor is that of the tangent here
-    bool exact = false;                               // … and of every other place
-    if (m_factored) {
+    bool approached = term != nullptr, fresh = false;   // the factor is that of the tangent here
+    bool exact = false;                                 // … and of every other place
+    if (m_factored && loose && m_begins_far && !here) { // without a look at what the old factor says
+        fresh = true;
+        if (!factorise(s)) return singular();
+    } else if (m_factored) {
         s.functional = here ? move_sources(s.potential, sources) : assemble(s.potential, false);
         fresh = exact = m_model->nonlinear.empty() && m_factored_per_time == m_per_time;
         if (exact) m_corrections.clear(); // there is nothing to correct, and rounding would
@@ -375,6 +378,8 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
     while (s.newton_steps < most_steps) {
         const double decrement = find_direction(), scale = work_of_sources(s.potential);
         const double rate = previous > 0 ? decrement / previous : 1;
+        if (s.newton_steps == 0)
+            m_begins_far = !exact && decrement > far * scale && decrement < within_reach * scale;
         const bool slow = !fresh && decrement > enough * scale &&
                           (previous > 0 ? rate > keeping : !approached && decrement > far * scale);
         const bool last = decrement * std::clamp(rate, least_fall, 1.0) <= enough * scale ||

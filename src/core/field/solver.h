@@ -101,6 +101,7 @@ class FieldSolver {
     Corrections m_corrections;
     std::vector<double> m_knee; ///< of each nonlinear point of quadrature, T; empty: the curves as they are
     double m_angle, m_tolerance;
+    bool m_begins_far = false;    ///< the last field of a map could not use an old factor, nor will the next
     Eigen::MatrixXd m_coupling;   ///< of the gap's two sides, at this angle
     std::vector<double> m_base;   ///< matrix of the linear parts at this angle
     std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
