@@ -353,10 +353,11 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
     set_step(term);
     set_angle(angle);
     set_sources(current, term);
-    const bool close = term || m_tolerance > (m_model->quality == Quality::Draft ? tolerance_draft : tolerance);
+    const bool loose =
+                   !term && m_tolerance > (m_model->quality == Quality::Draft ? tolerance_draft : tolerance),
+               close = term || loose;
     const double enough = m_tolerance, keeping = close ? worth_keeping_close : worth_keeping,
                  enough_fresh = m_tolerance > tolerance ? newton_tolerance_draft : newton_tolerance;
-    const bool loose = !term && close;
     // A step in time begins near enough for the curves as they are.
     bool approached = term != nullptr, fresh = false;   // the factor is that of the tangent here
     bool exact = false;                                 // … and of every other place
@@ -384,7 +385,7 @@ Result<FieldSolution> FieldSolver::solve(double angle, const PortValues& current
                           (previous > 0 ? rate > keeping : !approached && decrement > far * scale);
         const bool last = decrement * std::clamp(rate, least_fall, 1.0) <= enough * scale ||
                           (fresh && decrement <= enough_fresh * scale) || exact;
-        if (last && !slow && loose && !exact) {
+        if (last && !slow && loose && !exact) { // so short a step needs no search, and no residual after it
             for (std::size_t i = 0; i < s.potential.size(); ++i) s.potential[i] += m_direction[i];
             s.functional -= decrement / 2;
             ++s.newton_steps;

@@ -33,9 +33,8 @@ Point rotor_pull(const MachineModel& model, const FieldSolution& field) {
     const GapStress s = stress_of(model.gap->ring(gap_traces(model, field), radius, places));
     Point sum;
     for (int i = 0; i < places; ++i) {
-        const Point out = polar(1, i * step);
-        const double radial = s.radial[std::size_t(i)], tangential = s.tangential[std::size_t(i)];
-        sum = sum + Point{radial * out.x - tangential * out.y, radial * out.y + tangential * out.x};
+        const auto k = std::size_t(i);
+        sum = sum + rotated({s.radial[k], s.tangential[k]}, i * step);
     }
     // On what the cylinder holds: of an outer rotor that is the stator.
     return (model.rotor == 0 ? 1 : -1) * radius * model.machine.stack_length * step * sum;

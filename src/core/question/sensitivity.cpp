@@ -214,10 +214,6 @@ class Differences {
     const Watch& m_watch;
 };
 
-} // namespace
-
-namespace {
-
 /// Flux densities that a share of the steel exceeds lie at corners, where a finer mesh tells little more.
 bool may_be_refined(const std::string& figure) {
     return !figure.ends_with("_flux_density");
@@ -257,10 +253,11 @@ std::vector<std::size_t> in_doubt(const Sensitivity& found) {
 void take_finer(DimensionSlopes& to, std::map<std::string, Slope, std::less<>> slopes, double ratio) {
     assert(ratio > 1);
     const double left = 1 / (ratio * ratio - 1);
-    for (auto& [name, slope] : slopes)
+    for (auto& [name, slope] : slopes) {
         if (const auto before = to.slopes.find(name); before != to.slopes.end())
             slope.error += left * std::abs(slope.value - before->second.value);
-    for (auto& [name, slope] : slopes) to.slopes[name] = slope;
+        to.slopes[name] = slope;
+    }
 }
 
 } // namespace

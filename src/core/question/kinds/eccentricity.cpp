@@ -12,14 +12,9 @@
 namespace mavlo {
 namespace {
 
-CurrentWave wave_of(const Machine& machine, const Inputs& inputs) {
-    if (!machine.facts().switched) return current_vector(inputs.at("current"), inputs.at("advance"));
-    return stroke_wave(machine, inputs.at("current"), inputs.at("turn_on"), inputs.at("turn_off"));
-}
-
 /// Positions that tell the whole period.
 int positions_of(const Machine& machine, const Inputs& inputs) {
-    const bool alike = alike_all_round(machine) && wave_of(machine, inputs).alike(machine.facts().switched);
+    const bool alike = alike_all_round(machine) && asked_wave(machine, inputs).alike(machine.facts().switched);
     return period_solves(machine, int(inputs.at("points")), alike);
 }
 
@@ -27,7 +22,6 @@ int solves(const Machine& machine, const Inputs& inputs) {
     return 2 * positions_of(machine, inputs);
 }
 
-/// Largest and mean length.
 double largest(const std::vector<Point>& pull) {
     double most = 0;
     for (const Point& p : pull) most = std::max(most, norm(p));
@@ -101,7 +95,7 @@ class Displaced {
 Problems run(QuestionContext& c) {
     const double distance = c.input("eccentricity"), direction = c.input("direction");
     if (auto problems = eccentricity_problems(c.machine, distance); !problems.empty()) return problems;
-    auto positions = electrical_period(c.machine, int(c.input("points")), wave_of(c.machine, c.inputs));
+    auto positions = electrical_period(c.machine, int(c.input("points")), asked_wave(c.machine, c.inputs));
     positions.resize(std::size_t(positions_of(c.machine, c.inputs)));
     auto machine = EccentricMachine::of(c, std::move(positions), 1);
     if (!machine) return machine.problems();

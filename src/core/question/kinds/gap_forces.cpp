@@ -146,15 +146,11 @@ class Forces {
     double m_largest = 0, m_space = 0, m_time = 0, m_tooth = 0, m_pull = 0;
 };
 
-CurrentWave wave_of(const QuestionContext& c) {
-    if (!c.machine.facts().switched) return current_vector(c.input("current"), c.input("advance"));
-    return stroke_wave(c.machine, c.input("current"), c.input("turn_on"), c.input("turn_off"));
-}
-
 Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    const auto positions = electrical_period(c.machine, int(c.input("points")), wave_of(c));
+    const auto positions =
+        electrical_period(c.machine, int(c.input("points")), asked_wave(c.machine, c.inputs));
     // Some forty points between the shortest waves shown, and enough for the slots' edges.
     const int around = places_round(c.machine, std::max(2048, 8 * int(c.input("space_orders"))));
     std::vector<GapStress> stress(positions.size());

@@ -310,8 +310,7 @@ const RegisterQuestion registered{
      "Choosing",
      "Magnets that differ",
      "How machines cog whose magnets differ in strength, direction and place, to first order in what is off, "
-     "and "
-     "whose rotor is off centre, to second order.",
+     "and whose rotor is off centre, to second order.",
      {{"strength", "Strength", "", "0.02",
        "Share that each magnet's remanence may be off by: three standard deviations.", 0, 0.5},
       {"direction", "Direction", "deg", "1 deg", "Each magnet's own magnetisation: three standard deviations.",
