@@ -2,6 +2,7 @@
 
 #include "ask/ask_bench.h"
 #include "sheet/page_tabs.h"
+#include "shell/application.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 
@@ -18,6 +19,7 @@
 #include <QTextStream>
 #include <QThread>
 #include <algorithm>
+#include <clocale>
 
 using namespace mavlo::app;
 
@@ -95,7 +97,9 @@ int main(int argc, char** argv) {
     const bool no_display =
         qEnvironmentVariableIsEmpty("DISPLAY") && qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY");
     if (no_display && qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication app(argc, argv);
+    mavlo::app::Application app(argc, argv);
+    // Qt took the desktop's locale; libraries that read and write files shall not.
+    std::setlocale(LC_NUMERIC, "C");
     QApplication::setOrganizationName(QStringLiteral("mavlo"));
     QApplication::setApplicationName(QStringLiteral("mavlo"));
     QApplication::setApplicationVersion(QStringLiteral(MAVLO_VERSION));

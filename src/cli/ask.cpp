@@ -6,12 +6,13 @@
 #include "project/answers.h"
 #include "quantity/quantity.h"
 #include "question/map_answer.h"
+#include "storage/file.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
 #include <fmt/format.h>
-#include <fstream>
 #include <memory>
+#include <sstream>
 #include <unistd.h>
 
 namespace mavlo::cli {
@@ -40,8 +41,9 @@ int write_answer(const Answer& answer, const std::string& output) {
 
 /// A duty's points from three columns; lines that do not begin with a number are heads.
 Result<std::map<std::string, std::string>> read_duty(const std::string& file) {
-    std::ifstream in(file);
-    if (!in) return Problem{file, "The duty cannot be read."};
+    const auto table = read_file(file, 16 << 20);
+    if (!table) return table.problems();
+    std::istringstream in(*table);
     std::array<std::string, 3> lists;
     int row = 0;
     for (std::string line; std::getline(in, line);) {

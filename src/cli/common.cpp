@@ -1,13 +1,17 @@
 #include "commands.h"
+#include "project/unknown_keys.h"
+#include "quantity/text.h"
+#include "storage/file.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 #include <tbb/global_control.h>
 
 namespace mavlo::cli {
+namespace {
+constexpr std::uintmax_t most_table_bytes = 16 << 20;
+}
 
 void add_threads(CLI::App& command, int& threads) {
     command
@@ -23,7 +27,8 @@ void add_threads(CLI::App& command, int& threads) {
 }
 
 void complain(const Problems& problems, const char* word) {
-    for (const Problem& problem : problems) fmt::print(stderr, "{}: {}\n", word, to_string(problem));
+    for (const Problem& problem : problems)
+        fmt::print(stderr, "{}: {}\n", word, for_terminal(to_string(problem)));
 }
 
 Result<std::pair<std::string, std::string>> split_assignment(const std::string& text) {
@@ -43,12 +48,12 @@ Result<Design> with_settings(Design design, const std::vector<std::string>& sett
         }
         std::string text = parts->second;
         if (parts->first == "coils" && text.starts_with('@')) {
-            std::ifstream file(text.substr(1));
-            if (!file) {
-                problems.push_back({"coils", fmt::format("The table {} cannot be read.", text.substr(1))});
+            auto table = read_file(text.substr(1), most_table_bytes);
+            if (!table) {
+                problems.push_back(table.problems().front());
                 continue;
             }
-            text.assign(std::istreambuf_iterator<char>(file), {});
+            text = std::move(*table);
         }
         auto changed = with_text(design, parts->first, text);
         if (changed)
@@ -72,8 +77,8 @@ Result<Chosen> choose(const std::string& file, const std::string& variant,
     const std::string name = variant.empty() ? project->active : variant;
     const Variant* found = project->find(name);
     if (!found) return Problem{"--variant", fmt::format("The project has no variant \"{}\".", name)};
-    for (const auto& [path, text] : found->unknown)
-        complain({{path, "This key is not known and is not used."}}, "warning");
+    for (const auto& [pointer, text] : found->unknown)
+        complain({{shown_path(pointer), "This key is not known and is not used."}}, "warning");
     auto design = with_settings(found->design, settings);
     if (!design) return design.problems();
     return Chosen{std::move(*project), name, std::move(*design)};

@@ -5,6 +5,7 @@
 #include "figure/field_at.h"
 #include "figure/vtu.h"
 #include "shape/dxf/writer.h"
+#include "storage/file.h"
 #include "winding/coil_table.h"
 
 #include <CLI/CLI.hpp>

@@ -2,6 +2,7 @@
 
 #include "commands.h"
 #include "machine/tile_kind.h"
+#include "quantity/text.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -50,7 +51,7 @@ int run_new(const NewOptions& o) {
 int run_check(const std::string& file) {
     const auto project = read_project(file);
     const Problems problems = project ? check_project(*project) : project.problems();
-    for (const Problem& problem : problems) fmt::print("{}\n", to_string(problem));
+    for (const Problem& problem : problems) fmt::print("{}\n", for_terminal(to_string(problem)));
     return problems.empty() ? done : wrong_input;
 }
 

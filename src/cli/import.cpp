@@ -2,20 +2,21 @@
 
 #include "commands.h"
 #include "drawing/pitch.h"
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
+#include "quantity/text.h"
+#include "storage/file.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <fmt/format.h>
 #include <memory>
 #include <nlohmann/json.hpp>
-#include <numbers>
 
 namespace mavlo::cli {
 namespace {
 
 using json = nlohmann::ordered_json;
-constexpr double degree = std::numbers::pi / 180;
 
 struct ImportArguments {
     std::string project, drawing, out, report, part = "rotor", unit = "auto", tolerance = "0.01 mm";
@@ -93,8 +94,9 @@ json report_json(const ImportedDrawing& d, const std::string& part, const Proble
 int refuse(const ImportArguments& a, const Problems& problems) {
     complain(problems);
     if (!a.report.empty())
-        if (const auto problem =
-                write_file_atomically(a.report, report_json({}, a.part, problems).dump(2) + "\n"))
+        if (const auto problem = write_file_atomically(
+                a.report,
+                report_json({}, a.part, problems).dump(2, ' ', false, json::error_handler_t::replace) + "\n"))
             complain({*problem});
     return wrong_input;
 }
@@ -130,7 +132,7 @@ int run(const ImportArguments& a) {
         if (variant.name == chosen->variant) variant.design = chosen->design;
     if (const auto problem = write_project(project, a.out)) return refuse(a, {*problem});
     for (const auto* list : {&drawing->healed, &drawing->left_out, &drawing->notes})
-        for (const std::string& sentence : *list) fmt::print("{}\n", sentence);
+        for (const std::string& sentence : *list) fmt::print("{}\n", for_terminal(sentence));
     for (const ImportedPart& p : drawing->parts)
         fmt::print("{}: {} {}, {:.4g} of a turn drawn{}\n", to_string(p.side), p.portion.pitches,
                    p.side == DrawnSide::Rotor ? "poles" : "slots", p.portion.covers,
@@ -140,8 +142,9 @@ int run(const ImportArguments& a) {
     if (const auto built = build_machine(chosen->design, project.materials); !built) open = built.problems();
     complain(open, "still open");
     if (!a.report.empty())
-        if (const auto problem =
-                write_file_atomically(a.report, report_json(*drawing, a.part, {}).dump(2) + "\n"))
+        if (const auto problem = write_file_atomically(
+                a.report,
+                report_json(*drawing, a.part, {}).dump(2, ' ', false, json::error_handler_t::replace) + "\n"))
             return refuse(a, {*problem});
     return done;
 }

@@ -1,6 +1,7 @@
 // mavlo-cli: the same core without a window, for scripts and compute nodes.
 
 #include "commands.h"
+#include "quantity/failure.h"
 
 #include <CLI/CLI.hpp>
 
@@ -23,6 +24,9 @@ int main(int argc, char** argv) {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
         return app.exit(error) == 0 ? mavlo::cli::done : mavlo::cli::wrong_usage;
+    } catch (...) {
+        mavlo::cli::complain({mavlo::failure_in_words()});
+        return mavlo::cli::solver_failed;
     }
     return exit_code;
 }

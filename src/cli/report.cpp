@@ -5,13 +5,12 @@
 #include "commands.h"
 #include "interrupt.h"
 #include "project/shelf.h"
+#include "storage/file.h"
 #include "study/study.h"
 
 #include <CLI/CLI.hpp>
 #include <ctime>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 #include <memory>
 
 namespace mavlo::cli {
@@ -66,9 +65,9 @@ Result<Report> report_of(const ReportOptions& o, const Project& project, std::st
     report.date = today();
     report.notes = o.notes;
     if (o.notes.starts_with('@')) {
-        std::ifstream in(o.notes.substr(1));
-        if (!in) return Problem{"--notes", fmt::format("{} cannot be read.", o.notes.substr(1))};
-        report.notes.assign(std::istreambuf_iterator<char>(in), {});
+        const auto notes = read_file(o.notes.substr(1), 4 << 20);
+        if (!notes) return notes.problems();
+        report.notes = *notes;
     }
     if (!o.logo.empty())
         if (const auto problem = take_logo(report, o.logo)) return *problem;

@@ -2,18 +2,18 @@
 
 #include "commands.h"
 #include "figure/field_at.h"
+#include "quantity/constants.h"
 #include "report/section_picture.h"
+#include "storage/file.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <memory>
-#include <numbers>
 #include <optional>
 
 namespace mavlo::cli {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 struct ShowOptions {
     std::string file, output, variant, overlay = "materials";
     std::vector<std::string> settings;

@@ -3,6 +3,7 @@
 #include "commands.h"
 #include "interrupt.h"
 #include "project/shelf.h"
+#include "storage/file.h"
 #include "study/slurm.h"
 #include "study/study_table.h"
 
@@ -51,9 +52,9 @@ Result<Study> study_of(const StudyOptions& o) {
         study.paths.push_back(variation->path);
         variations.push_back(std::move(*variation));
     }
-    const Sampling sampling = o.samples > 0 ? (o.latin ? Sampling::Latin : Sampling::Sobol)
-                              : o.paired    ? Sampling::Paired
-                                            : Sampling::Grid;
+    const Sampled sampling = o.samples > 0 ? (o.latin ? Sampled::Latin : Sampled::Sobol)
+                             : o.paired    ? Sampled::Paired
+                                           : Sampled::Grid;
     auto settings = settings_of(variations, sampling, o.samples, o.seed, chosen->design);
     if (!settings) return settings.problems();
     study.settings = std::move(*settings);
@@ -139,7 +140,7 @@ std::optional<int> spread(const StudyOptions& o, const Study& study, const Answe
     job.options = o.slurm_options;
     job.folder = std::filesystem::absolute(folder);
     job.subject = fmt::format("{} {}", fmt::join(job.command, " "), job.shards);
-    const auto number = submit(job);
+    const auto number = submit(job, interrupt.token());
     if (!number) return exit_code_of(number.problems());
     if (o.detach) {
         fmt::print("{{ \"job\": {}, \"shards\": {} }}\n", *number, job.shards);

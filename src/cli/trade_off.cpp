@@ -5,6 +5,7 @@
 #include "commands.h"
 #include "interrupt.h"
 #include "project/shelf.h"
+#include "storage/file.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>

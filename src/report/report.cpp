@@ -5,13 +5,12 @@
 #include "question/key_figure_choice.h"
 #include "report/plot_svg.h"
 #include "report/section_picture.h"
+#include "storage/file.h"
 #include "study/process.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <fstream>
-#include <iterator>
 #include <numbers>
 #include <openssl/evp.h>
 
@@ -304,16 +303,47 @@ Result<std::string> report_html(const Report& report, const Project& project) {
         body, left_out, MAVLO_VERSION, engine_id().substr(0, 12));
 }
 
-std::optional<Problem> write_pdf(const std::string& html, const std::string& file) {
-    const auto printed = run_program({"weasyprint", "-", file}, html);
-    if (!printed)
+namespace {
+
+constexpr double print_patience = 300; // s
+constexpr int no_printer = 77;         ///< how the script below ends where WeasyPrint is missing
+
+/// Nothing is fetched for the page but what it holds itself: a logo could name addresses and files.
+constexpr const char* printer = R"(
+import sys
+try:
+    import weasyprint
+except ImportError:
+    sys.exit(77)
+def held(url, *others, **more):
+    if url.startswith('data:'):
+        return weasyprint.default_url_fetcher(url)
+    raise ValueError('not fetched')
+weasyprint.HTML(string=sys.stdin.buffer.read().decode('utf-8', 'replace'), url_fetcher=held).write_pdf(sys.argv[1])
+)";
+
+std::string last_line(std::string text) {
+    while (!text.empty() && text.back() == '\n') text.pop_back();
+    return text.substr(text.rfind('\n') + 1);
+}
+
+} // namespace
+
+std::optional<Problem> write_pdf(const std::string& html, const std::string& file,
+                                 const std::stop_token& stop) {
+    auto aside = FileAside::beside_named(file);
+    if (!aside) return aside.problems().front();
+    const auto printed = run_program({"/usr/bin/python3", "-I", "-c", printer, aside->path().string()}, html,
+                                     {print_patience, stop});
+    if (!printed && printed.problems().front().path.empty()) return printed.problems().front();
+    if (!printed) return Problem{file, "The PDF could not be written. " + printed.problems().front().sentence};
+    if (printed->exit == no_printer)
         return Problem{file,
                        "A PDF is printed by WeasyPrint, which is not installed (Debian's package weasyprint); "
                        "or write an .html and print that."};
     if (printed->exit != 0)
-        return Problem{file, fmt::format("The PDF could not be written: {}",
-                                         printed->output.substr(0, printed->output.find('\n')))};
-    return std::nullopt;
+        return Problem{file, fmt::format("The PDF could not be written: {}", last_line(printed->output))};
+    return aside->put_in_place();
 }
 
 std::optional<Problem> take_logo(Report& report, const std::string& file) {
@@ -322,9 +352,9 @@ std::optional<Problem> take_logo(Report& report, const std::string& file) {
                        : file.ends_with(".jpg") || file.ends_with(".jpeg") ? "image/jpeg"
                                                                            : "";
     if (report.logo_type.empty()) return Problem{"--logo", "A logo is a .png, .svg or .jpg."};
-    std::ifstream in(file, std::ios::binary);
-    if (!in) return Problem{"--logo", fmt::format("{} cannot be read.", file)};
-    report.logo.assign(std::istreambuf_iterator<char>(in), {});
+    auto logo = read_file(file, 16 << 20);
+    if (!logo) return Problem{"--logo", to_string(logo.problems().front())};
+    report.logo = std::move(*logo);
     return std::nullopt;
 }
 

@@ -27,7 +27,8 @@ struct Report {
 Result<std::string> report_html(const Report& report, const Project& project);
 
 /// The HTML as a PDF on A4, by WeasyPrint. Fails with a sentence where that is not installed.
-std::optional<Problem> write_pdf(const std::string& html, const std::string& file);
+std::optional<Problem> write_pdf(const std::string& html, const std::string& file,
+                                 const std::stop_token& stop = {});
 
 /// A picture file as a report's logo; fails when it cannot be read or is none.
 std::optional<Problem> take_logo(Report& report, const std::string& file);

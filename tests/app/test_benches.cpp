@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 #include "probe/phase_pad.h"
+#include "test_program.h"
 
 #include <QClipboard>
 #include <numbers>
@@ -274,5 +275,5 @@ class TestBenches : public QObject {
         QVERIFY(table->item(0, 3)->text().contains(QStringLiteral("+20.0 %")));
     }
 };
-QTEST_MAIN(TestBenches)
+MAVLO_TEST(benches, TestBenches, Windows)
 #include "test_benches.moc"

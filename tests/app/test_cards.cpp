@@ -2,6 +2,7 @@
 // answers live with variants, undo and what was asked before.
 
 #include "app/window_fixture.h"
+#include "test_program.h"
 
 #include <QComboBox>
 #include <set>
@@ -250,5 +251,5 @@ class TestCards : public QObject {
     }
 };
 
-QTEST_MAIN(TestCards)
+MAVLO_TEST(cards, TestCards, Windows)
 #include "test_cards.moc"

@@ -3,6 +3,7 @@
 #include "app/window_fixture.h"
 #include "circuit/netlist.h"
 #include "circuits/circuit_dialog.h"
+#include "test_program.h"
 
 #include <QTextBlock>
 #include <QtTest>
@@ -105,5 +106,5 @@ void TestCircuits::renamed_and_removed() {
     QVERIFY(f.document().design().circuits.empty());
 }
 
-QTEST_MAIN(TestCircuits)
+MAVLO_TEST(circuits, TestCircuits, Windows)
 #include "test_circuits.moc"

@@ -1,6 +1,7 @@
 // The close-up of Draw: dimensions as on a sheet, dragged and typed there, a part's material on the drawing.
 
 #include "app/window_fixture.h"
+#include "test_program.h"
 
 #include <cmath>
 
@@ -144,5 +145,5 @@ class TestCloseUp : public QObject {
         QVERIFY(!material->isVisible());
     }
 };
-QTEST_MAIN(TestCloseUp)
+MAVLO_TEST(close_up, TestCloseUp, Windows)
 #include "test_close_up.moc"

@@ -4,6 +4,7 @@
 #include "draw/data_sheet_dialog.h"
 #include "draw/shapes/shape_panel.h"
 #include "drawing/import.h"
+#include "test_program.h"
 
 #include <QClipboard>
 #include <QPdfWriter>
@@ -88,5 +89,5 @@ class TestExport : public QObject {
         QVERIFY(f.document().is_good());
     }
 };
-QTEST_MAIN(TestExport)
+MAVLO_TEST(export, TestExport, Windows)
 #include "test_export.moc"

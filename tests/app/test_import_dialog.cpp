@@ -4,6 +4,7 @@
 #include "draw/import_dialog.h"
 #include "drawing/section.h"
 #include "shape/dxf/writer.h"
+#include "test_program.h"
 
 #include <fstream>
 
@@ -12,8 +13,14 @@ using namespace mavlo::app;
 
 namespace {
 
+/// Until the drawing has been read as it was asked for.
+bool settled(WindowFixture& f) {
+    return QTest::qWaitFor([&] { return f.window->findChild<ImportDialog*>()->is_idle(); }, 60000);
+}
+
 ImportDialog* open(WindowFixture& f, const QString& file) {
     f.window->import_part(file);
+    if (!settled(f)) qFatal("the drawing is not read");
     return f.window->findChild<ImportDialog*>(QStringLiteral("import"));
 }
 
@@ -55,8 +62,10 @@ class TestImportDialog : public QObject {
         auto* pitches = f.child<QLineEdit>("import_pitches");
         QCOMPARE(pitches->placeholderText(), QStringLiteral("as it repeats"));
         f.type("import_pitches", QStringLiteral("2"));
+        QVERIFY(settled(f));
         QVERIFY2(words->text().contains(QStringLiteral("rotor: 2 poles")), qPrintable(words->text()));
         f.type("import_pitches", QStringLiteral("14"));
+        QVERIFY(settled(f));
         QVERIFY2(words->text().contains(QStringLiteral("repeats")), qPrintable(words->text()));
         QVERIFY(!f.child("import_take")->isEnabled());
         f.child<QComboBox>("import_part")->setCurrentIndex(2);
@@ -71,6 +80,7 @@ class TestImportDialog : public QObject {
         for (const Region& r : m.section.rotor().tile.regions)
             if (r.use == Use::Magnet) magnet = r.seed;
         QTest::mouseClick(canvas, Qt::LeftButton, {}, canvas->frame().to_screen(magnet).toPoint());
+        QVERIFY(settled(f));
         const QString words = f.child<QLabel>("import_words")->text();
         QVERIFY2(!words.contains(QStringLiteral("magnet:")) && words.contains(QStringLiteral("air: 18")),
                  qPrintable(words));
@@ -98,9 +108,11 @@ class TestImportDialog : public QObject {
         QTest::mousePress(canvas, Qt::LeftButton, {}, head.toPoint());
         QVERIFY(f.child<QLineEdit>("import_direction")->isEnabled());
         QTest::mouseRelease(canvas, Qt::LeftButton, {}, head.toPoint());
+        QVERIFY(settled(f));
         const double before = f.child<QLineEdit>("import_direction")->text().toDouble();
         // Typed: ten degrees further; taken and built, the flux falls but little.
         WindowFixture::replace(f.child<QLineEdit>("import_direction"), QString::number(before + 10));
+        QVERIFY(settled(f));
         CLOSE(std::remainder(f.child<QLineEdit>("import_direction")->text().toDouble() - before - 10, 360), 0,
               1e-6);
         QTest::mouseClick(f.child("import_take"), Qt::LeftButton);
@@ -136,5 +148,5 @@ class TestImportDialog : public QObject {
         QVERIFY(drawing.pieces.size() > 20);
     }
 };
-QTEST_MAIN(TestImportDialog)
+MAVLO_TEST(import_dialog, TestImportDialog, Windows)
 #include "test_import_dialog.moc"

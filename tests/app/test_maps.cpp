@@ -2,6 +2,7 @@
 
 #include "plot/contours.h"
 #include "plot/qcustomplot_include.h"
+#include "test_program.h"
 #include "window_fixture.h"
 
 #include <QComboBox>
@@ -99,5 +100,5 @@ class TestMaps : public QObject {
         QVERIFY(cells[6].value.toDouble() > 90 && cells[6].unit == QStringLiteral("%"));
     }
 };
-QTEST_MAIN(TestMaps)
+MAVLO_TEST(maps, TestMaps, Windows)
 #include "test_maps.moc"

@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 #include "materials/material_shelf.h"
+#include "test_program.h"
 
 #include <QClipboard>
 #include <QTableWidget>
@@ -189,5 +190,5 @@ class TestMaterials : public QObject {
         QCOMPARE(shown, 2);
     }
 };
-QTEST_MAIN(TestMaterials)
+MAVLO_TEST(materials, TestMaterials, Windows)
 #include "test_materials.moc"

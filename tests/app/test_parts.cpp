@@ -4,6 +4,7 @@
 #include "compute/jobs.h"
 #include "plot/plot.h"
 #include "section/view_frame.h"
+#include "test_program.h"
 
 #include <QSignalSpy>
 #include <atomic>
@@ -195,5 +196,5 @@ class TestParts : public QObject {
         QVERIFY(!f.child("ask:load")->isEnabled());
     }
 };
-QTEST_MAIN(TestParts)
+MAVLO_TEST(parts, TestParts, Windows)
 #include "test_parts.moc"

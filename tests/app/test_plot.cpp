@@ -4,6 +4,7 @@
 #include "plot/qcustomplot_include.h"
 #include "shell/theme.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -144,5 +145,5 @@ class TestPlot : public QObject {
         QVERIFY(plot.copied_table().isEmpty());
     }
 };
-QTEST_MAIN(TestPlot)
+MAVLO_TEST(plot, TestPlot, Windows)
 #include "test_plot.moc"

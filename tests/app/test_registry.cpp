@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 #include "question/key_figure.h"
+#include "test_program.h"
 
 #include <QPainter>
 #include <QTableWidget>
@@ -117,5 +118,5 @@ class TestRegistry : public QObject {
         QVERIFY(found);
     }
 };
-QTEST_MAIN(TestRegistry)
+MAVLO_TEST(registry, TestRegistry, Windows)
 #include "test_registry.moc"

@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 #include "circuit/bridge.h"
+#include "test_program.h"
 
 #include <QDir>
 #include <QMenu>
@@ -273,5 +274,5 @@ class TestScope : public QObject {
         QVERIFY(strips.isVisible());
     }
 };
-QTEST_MAIN(TestScope)
+MAVLO_TEST(scope, TestScope, Windows)
 #include "test_scope.moc"

@@ -3,6 +3,7 @@
 #include "app/window_fixture.h"
 #include "draw/shapes/shape_panel.h"
 #include "draw/shapes/typed_point.h"
+#include "test_program.h"
 
 using namespace mavlo;
 using namespace mavlo::app;
@@ -230,5 +231,5 @@ class TestShapesDrawn : public QObject {
             QVERIFY2(!typed_point(bad, from, pointed), bad);
     }
 };
-QTEST_MAIN(TestShapesDrawn)
+MAVLO_TEST(shapes_drawn, TestShapesDrawn, Windows)
 #include "test_shapes_drawn.moc"

@@ -2,6 +2,7 @@
 // read and reached by keyboard at the smallest size.
 
 #include "app/window_fixture.h"
+#include "test_program.h"
 
 #include <QAbstractSpinBox>
 #include <QAction>
@@ -335,5 +336,5 @@ class TestShell : public QObject {
     }
 };
 
-QTEST_MAIN(TestShell)
+MAVLO_TEST(shell, TestShell, Windows)
 #include "test_shell.moc"

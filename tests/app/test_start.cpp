@@ -2,6 +2,7 @@
 
 #include "app/window_fixture.h"
 #include "start/start_page.h"
+#include "test_program.h"
 
 using namespace mavlo;
 using namespace mavlo::app;
@@ -63,5 +64,5 @@ class TestStart : public QObject {
         QVERIFY(f.child<StartPage>("start_page")->isVisible());
     }
 };
-QTEST_MAIN(TestStart)
+MAVLO_TEST(start, TestStart, Windows)
 #include "test_start.moc"

@@ -3,6 +3,7 @@
 
 #include "app/window_fixture.h"
 #include "section/phase_focus.h"
+#include "test_program.h"
 #include "wind/belt.h"
 #include "wind/coil_editor.h"
 #include "wind/slot_view.h"
@@ -178,5 +179,5 @@ class TestWind : public QObject {
         QVERIFY(f.child<QLabel>("harmful_waves")->isVisible());
     }
 };
-QTEST_MAIN(TestWind)
+MAVLO_TEST(wind, TestWind, Windows)
 #include "test_wind.moc"

@@ -1,6 +1,7 @@
 // Draw: dimensions dragged and typed, formulas, undo, refusals, variants, save and reopen.
 
 #include "app/window_fixture.h"
+#include "test_program.h"
 
 #include <set>
 
@@ -210,5 +211,5 @@ class TestWindow : public QObject {
         QVERIFY(f.window->findChild<QWidget*>(QStringLiteral("help")));
     }
 };
-QTEST_MAIN(TestWindow)
+MAVLO_TEST(window, TestWindow, Windows)
 #include "test_window.moc"

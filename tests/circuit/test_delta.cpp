@@ -3,13 +3,14 @@
 #include "circuit/delta.h"
 #include "circuit/dq_frame.h"
 #include "circuit/steady.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int pairs = 4;
 
 /// Constant inductances along d and q, magnets, and a third harmonic that all phases have in common.
@@ -169,5 +170,5 @@ class TestDelta : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestDelta)
+MAVLO_TEST(delta, TestDelta, EventLoop)
 #include "test_delta.moc"

@@ -2,15 +2,13 @@
 
 #include "circuit/steady.h"
 #include "circuit/supply_kind.h"
+#include "quantity/constants.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi, degree = pi / 180;
 
 /// L_jk = leak delta_jk + L1 cos(phi_j - phi_k) + L2 cos(2 theta - phi_j - phi_k); the magnets' linkage is psi
 /// cos, or of a trapezoidal rate with flats of 120 degrees.
@@ -241,5 +239,5 @@ class TestDrive : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestDrive)
+MAVLO_TEST(drive, TestDrive, Nothing)
 #include "test_drive.moc"

@@ -2,7 +2,9 @@
 
 #include "circuit/netlist.h"
 #include "circuit/network_run.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QProcess>
 #include <QStandardPaths>
@@ -10,13 +12,10 @@
 #include <QtTest>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Within this share of the wanted value.
 void near(double value, double wanted, double share) {
@@ -325,5 +324,5 @@ void TestNetwork::agreesWithNgspice() {
              qPrintable(QString("%1 %2").arg(worst_c).arg(worst_d)));
 }
 
-QTEST_GUILESS_MAIN(TestNetwork)
+MAVLO_TEST(network, TestNetwork, EventLoop)
 #include "test_network.moc"

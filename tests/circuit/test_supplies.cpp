@@ -3,17 +3,16 @@
 
 #include "circuit/steady.h"
 #include "circuit/supply_kind.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <complex>
-#include <numbers>
 #include <set>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi, degree = pi / 180;
 
 /// Three like inductances without magnets that link nothing of each other.
 class Chokes : public PhaseMachine {
@@ -406,5 +405,5 @@ class TestSupplies : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSupplies)
+MAVLO_TEST(supplies, TestSupplies, EventLoop)
 #include "test_supplies.moc"

@@ -1,5 +1,6 @@
 #include "cli/run_cli.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QElapsedTimer>
 #include <QTemporaryDir>
@@ -207,5 +208,5 @@ class TestCli : public QObject {
         QVERIFY(!libraries.isEmpty() && !libraries.contains("libQt"));
     }
 };
-QTEST_GUILESS_MAIN(TestCli)
+MAVLO_TEST(cli, TestCli, EventLoop)
 #include "test_cli.moc"

@@ -3,6 +3,7 @@
 
 #include "cli/run_cli.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QDir>
 #include <QRegularExpression>
@@ -230,5 +231,5 @@ class TestFiles : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestFiles)
+MAVLO_TEST(files, TestFiles, EventLoop)
 #include "test_files.moc"

@@ -6,19 +6,18 @@
 #include "figure/park.h"
 #include "machine/drawing.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "shape/dxf/writer.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QTemporaryDir>
 #include <fstream>
-#include <numbers>
 #include <random>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi, degree = pi / 180;
 
 class Files {
   public:
@@ -513,5 +512,5 @@ EOF
             ->torque;
     }
 };
-QTEST_APPLESS_MAIN(TestImport)
+MAVLO_TEST(import, TestImport, Nothing)
 #include "test_import.moc"

@@ -8,6 +8,7 @@
 #include "project/project.h"
 #include "shape/dxf/writer.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QTemporaryDir>
 #include <fstream>
@@ -95,5 +96,5 @@ class TestRoundTrip : public QObject {
         CLOSE(torque(*built) / before, 1, 0.01); // of one position, on another mesh
     }
 };
-QTEST_APPLESS_MAIN(TestRoundTrip)
+MAVLO_TEST(round_trip, TestRoundTrip, Nothing)
 #include "test_round_trip.moc"

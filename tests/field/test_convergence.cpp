@@ -5,6 +5,7 @@
 #include "question/discretisation.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -100,5 +101,5 @@ class TestConvergence : public QObject {
         QVERIFY(!ask_question("winding", ask)->has_errors());
     }
 };
-QTEST_APPLESS_MAIN(TestConvergence)
+MAVLO_TEST(convergence, TestConvergence, Nothing)
 #include "test_convergence.moc"

@@ -3,16 +3,16 @@
 
 #include "field/stepper.h"
 #include "figure/eddy.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <complex>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 std::string metres(double x) {
@@ -254,5 +254,5 @@ class TestEddy : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestEddy)
+MAVLO_TEST(eddy, TestEddy, EventLoop)
 #include "test_eddy.moc"

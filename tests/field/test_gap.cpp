@@ -2,15 +2,13 @@
 
 #include "field/gap.h"
 #include "material/bh_curve.h"
+#include "quantity/constants.h"
 #include "support.h"
-
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double inner_radius = 0.05, outer_radius = 0.052;
 
 /// A circle of equal edges over a sector, as a mesh would have it.
@@ -146,11 +144,12 @@ class TestGap : public QObject {
 };
 
 #include "figure/machine_model.h"
+#include "test_program.h"
 
 bool TestGap::prepare_field_of(const Design& design) {
     const auto model = prepare_field(machine_of(design), {Quality::Draft});
     return model && (*model)->gap->orders().size() < 20000;
 }
 
-QTEST_APPLESS_MAIN(TestGap)
+MAVLO_TEST(gap, TestGap, Nothing)
 #include "test_gap.moc"

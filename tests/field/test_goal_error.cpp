@@ -6,6 +6,7 @@
 #include "mesh/refinement.h"
 #include "project/project.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numeric>
 
@@ -131,5 +132,5 @@ class TestGoalError : public QObject {
         QVERIFY(after->smallest_angle > 20 / 57.3);
     }
 };
-QTEST_APPLESS_MAIN(TestGoalError)
+MAVLO_TEST(goal_error, TestGoalError, Nothing)
 #include "test_goal_error.moc"

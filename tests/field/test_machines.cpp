@@ -4,17 +4,16 @@
 #include "figure/sample.h"
 #include "figure/spectrum.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/period.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <Eigen/Dense>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Radial flux density of order n in the gap of a smooth machine with ideal iron and magnets of recoil 1, from
 /// the magnetisation's Fourier series: A_n = a(r) sin n theta with a = c1 r^n + c2 r^-n, and in the magnets K r
@@ -281,5 +280,5 @@ class TestMachines : public QObject {
         CLOSE(loss(machine_of(d)) / loss(machine_of(d, {true})), 1, 1e-3);
     }
 };
-QTEST_APPLESS_MAIN(TestMachines)
+MAVLO_TEST(machines, TestMachines, Nothing)
 #include "test_machines.moc"

@@ -5,6 +5,7 @@
 #include "field/loops/dense_loops.h"
 #include "field/multifrontal.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <Eigen/Dense>
 #include <map>
@@ -314,5 +315,5 @@ class TestMultifrontal : public QObject {
         QVERIFY(!make_multifrontal(m.pattern, last(36, 4))->factorise(m.values));
     }
 };
-QTEST_APPLESS_MAIN(TestMultifrontal)
+MAVLO_TEST(multifrontal, TestMultifrontal, Nothing)
 #include "test_multifrontal.moc"

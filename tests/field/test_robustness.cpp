@@ -5,6 +5,7 @@
 #include "figure/park.h"
 #include "question/sweep.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fstream>
 #include <unistd.h>
@@ -150,5 +151,5 @@ class TestRobustness : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestRobustness)
+MAVLO_TEST(robustness, TestRobustness, Nothing)
 #include "test_robustness.moc"

@@ -3,17 +3,15 @@
 
 #include "figure/sample.h"
 #include "figure/spectrum.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "question/sweep.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 std::vector<double> torque_over(const std::shared_ptr<const MachineModel>& model, double range, int points) {
     std::vector<Position> positions;
@@ -88,5 +86,5 @@ class TestRotation : public QObject {
         QVERIFY(worst < 1e-6);
     }
 };
-QTEST_APPLESS_MAIN(TestRotation)
+MAVLO_TEST(rotation, TestRotation, Nothing)
 #include "test_rotation.moc"

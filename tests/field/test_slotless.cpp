@@ -3,6 +3,7 @@
 #include "figure/sample.h"
 #include "figure/spectrum.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
@@ -92,5 +93,5 @@ class TestSlotless : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestSlotless)
+MAVLO_TEST(slotless, TestSlotless, Nothing)
 #include "test_slotless.moc"

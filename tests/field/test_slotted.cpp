@@ -3,15 +3,16 @@
 #include "figure/park.h"
 #include "figure/sample.h"
 #include "figure/spectrum.h"
+#include "quantity/constants.h"
 #include "question/sweep.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
 using namespace mavlo;
 
 namespace {
-constexpr double degree = std::numbers::pi / 180;
 
 double root_mean_square_difference(const std::vector<double>& a, const std::vector<double>& b) {
     double sum = 0;
@@ -111,5 +112,5 @@ class TestSlotted : public QObject {
             CLOSE(waves[std::size_t(orders[i])].real(), wanted[i], 0.004);
     }
 };
-QTEST_APPLESS_MAIN(TestSlotted)
+MAVLO_TEST(slotted, TestSlotted, Nothing)
 #include "test_slotted.moc"

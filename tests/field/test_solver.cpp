@@ -6,6 +6,7 @@
 #include "question/question.h"
 #include "question/quick.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
@@ -270,5 +271,5 @@ class TestSolver : public QObject {
         QVERIFY(smooth && !(*smooth)["torque_mean"] && !(*smooth)["phase_resistance"]);
     }
 };
-QTEST_APPLESS_MAIN(TestSolver)
+MAVLO_TEST(solver, TestSolver, Nothing)
 #include "test_solver.moc"

@@ -3,16 +3,14 @@
 #include "figure/copper.h"
 #include "figure/current_wave.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 Answer asked(const Design& design, const char* question, std::map<std::string, std::string> with) {
     Ask ask;
@@ -223,5 +221,5 @@ class TestCurrentWave : public QObject {
         QVERIFY(*asked(design, "no-load", {{"points", "24"}}).figure("flux_linkage_peak") < 0.1 * before);
     }
 };
-QTEST_APPLESS_MAIN(TestCurrentWave)
+MAVLO_TEST(current_wave, TestCurrentWave, Nothing)
 #include "test_current_wave.moc"

@@ -6,6 +6,7 @@
 #include "machine/hash.h"
 #include "question/period.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
@@ -128,5 +129,5 @@ class TestFigure : public QObject {
         QVERIFY(levels.yoke > yoke && levels.yoke < 1.5); // the flux crowds at the bore, where it enters
     }
 };
-QTEST_APPLESS_MAIN(TestFigure)
+MAVLO_TEST(figure, TestFigure, Nothing)
 #include "test_figure.moc"

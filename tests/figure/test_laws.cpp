@@ -8,6 +8,7 @@
 #include "figure/spectrum.h"
 #include "figure/weakening.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <functional>
 #include <numbers>
@@ -247,5 +248,5 @@ class TestLaws : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLaws)
+MAVLO_TEST(laws, TestLaws, EventLoop)
 #include "test_laws.moc"

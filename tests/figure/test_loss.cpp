@@ -11,6 +11,7 @@
 #include "project/project.h"
 #include "question/period.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
@@ -333,5 +334,5 @@ class TestLoss : public QObject {
         for (std::size_t k = 0; k < 96; ++k) CLOSE(turned[k], wave[(k + 1) % 96], 1e-12);
     }
 };
-QTEST_APPLESS_MAIN(TestLoss)
+MAVLO_TEST(loss, TestLoss, Nothing)
 #include "test_loss.moc"

@@ -4,6 +4,7 @@
 #include "figure/sample.h"
 #include "figure/vtu.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QXmlStreamReader>
 
@@ -128,5 +129,5 @@ class TestVtu : public QObject {
         CLOSE(load.flux_density - 1.2, mu0 * load.field, 1e-9);
     }
 };
-QTEST_APPLESS_MAIN(TestVtu)
+MAVLO_TEST(vtu, TestVtu, Nothing)
 #include "test_vtu.moc"

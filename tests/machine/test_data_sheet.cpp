@@ -4,6 +4,7 @@
 #include "project/project.h"
 #include "quantity/quantity.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -105,5 +106,5 @@ class TestDataSheet : public QObject {
         QVERIFY(!wrong.readings[0].words.empty());
     }
 };
-QTEST_APPLESS_MAIN(TestDataSheet)
+MAVLO_TEST(data_sheet, TestDataSheet, Nothing)
 #include "test_data_sheet.moc"

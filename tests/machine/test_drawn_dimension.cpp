@@ -5,6 +5,7 @@
 #include "mesh_area.h"
 #include "project/project.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -112,5 +113,5 @@ class TestDrawnDimension : public QObject {
         QVERIFY(!broken && broken.problems().front().path == "drawings.dimensions[1]");
     }
 };
-QTEST_APPLESS_MAIN(TestDrawnDimension)
+MAVLO_TEST(drawn_dimension, TestDrawnDimension, Nothing)
 #include "test_drawn_dimension.moc"

@@ -6,6 +6,7 @@
 #include "machine/hash.h"
 #include "project/project.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -126,5 +127,5 @@ class TestFillings : public QObject {
         QVERIFY(!read_material("bad", nlohmann::json{{"kind", "insulator"}, {"mu_r", 0.2}}));
     }
 };
-QTEST_APPLESS_MAIN(TestFillings)
+MAVLO_TEST(fillings, TestFillings, Nothing)
 #include "test_fillings.moc"

@@ -4,7 +4,9 @@
 #include "machine/shape_edit.h"
 #include "mesh_area.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
 #include <random>
@@ -12,8 +14,6 @@
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = M_PI;
 
 FreeShape circle(const char* x, const char* y, const char* radius, const char* side = "rotor") {
     FreeShape shape;
@@ -375,5 +375,5 @@ class TestFreeShapes : public QObject {
         QVERIFY(built > 40);
     }
 };
-QTEST_APPLESS_MAIN(TestFreeShapes)
+MAVLO_TEST(free_shapes, TestFreeShapes, Nothing)
 #include "test_free_shapes.moc"

@@ -4,6 +4,7 @@
 #include "machine/tile_kind.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -105,5 +106,5 @@ class TestKinds : public QObject {
         QVERIFY(!idle->figure("flux_linkage_peak") && idle->curve("gap_flux_density_radial"));
     }
 };
-QTEST_APPLESS_MAIN(TestKinds)
+MAVLO_TEST(kinds, TestKinds, Nothing)
 #include "test_kinds.moc"

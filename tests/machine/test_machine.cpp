@@ -1,4 +1,5 @@
 #include "support.h"
+#include "test_program.h"
 #include "winding/proposal.h"
 
 using namespace mavlo;
@@ -141,5 +142,5 @@ class TestMachine : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestMachine)
+MAVLO_TEST(machine, TestMachine, Nothing)
 #include "test_machine.moc"

@@ -4,16 +4,14 @@
 #include "figure/spectrum.h"
 #include "machine/drawing.h"
 #include "machine/hash.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double degree = std::numbers::pi / 180;
 
 /// Twelve slots and four poles: all poles cog alike, twelve times a turn.
 Design four_poles(const char* kind, const std::string& shift) {
@@ -145,5 +143,5 @@ class TestPoleShift : public QObject {
         QCOMPARE(south.size(), std::size_t(2));
     }
 };
-QTEST_APPLESS_MAIN(TestPoleShift)
+MAVLO_TEST(pole_shift, TestPoleShift, Nothing)
 #include "test_pole_shift.moc"

@@ -1,5 +1,6 @@
 #include "machine/drawing.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -60,5 +61,5 @@ class TestSection : public QObject {
         CLOSE(magnet->direction, 0, 1e-9);
     }
 };
-QTEST_APPLESS_MAIN(TestSection)
+MAVLO_TEST(section, TestSection, Nothing)
 #include "test_section.moc"

@@ -6,17 +6,16 @@
 #include "machine/drawing.h"
 #include "machine/tile_kind.h"
 #include "mesh_area.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <cstdlib>
-#include <numbers>
 #include <random>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 int rounds() {
     const char* wanted = std::getenv("MAVLO_ROUNDS");
@@ -235,5 +234,5 @@ class TestShapes : public QObject {
         QVERIFY(std::isfinite(field->torque) && std::abs(field->torque) < 1e-9);
     }
 };
-QTEST_APPLESS_MAIN(TestShapes)
+MAVLO_TEST(shapes, TestShapes, Nothing)
 #include "test_shapes.moc"

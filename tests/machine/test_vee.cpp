@@ -6,6 +6,7 @@
 #include "machine/drawing.h"
 #include "project/project.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 #include <random>
@@ -122,5 +123,5 @@ class TestVee : public QObject {
         QVERIFY(built > 15);
     }
 };
-QTEST_APPLESS_MAIN(TestVee)
+MAVLO_TEST(vee, TestVee, Nothing)
 #include "test_vee.moc"

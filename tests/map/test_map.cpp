@@ -6,6 +6,7 @@
 #include "question/map_answer.h"
 #include "question/point_store.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QTemporaryDir>
 #include <fstream>
@@ -230,5 +231,5 @@ class TestMap : public QObject {
         QVERIFY(!PointStore().keeps() && PointStore().read("flux", 2, 3).empty());
     }
 };
-QTEST_APPLESS_MAIN(TestMap)
+MAVLO_TEST(map, TestMap, Nothing)
 #include "test_map.moc"

@@ -4,6 +4,7 @@
 #include "map/map_machine.h"
 #include "map/position_map.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <functional>
 #include <numbers>
@@ -211,5 +212,5 @@ class TestPositionMap : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestPositionMap)
+MAVLO_TEST(position_map, TestPositionMap, EventLoop)
 #include "test_position_map.moc"

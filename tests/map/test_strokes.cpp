@@ -4,15 +4,14 @@
 #include "map/ideal_stroke.h"
 #include "map/stroke_planner.h"
 #include "map/strokes.h"
+#include "quantity/constants.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, degree = pi / 180;
 /// L = mean + swing cos(8 theta): eight rotor poles.
 constexpr int poles = 8;
 constexpr double mean_l = 20e-3, swing = 15e-3;
@@ -302,5 +301,5 @@ class TestStrokes : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestStrokes)
+MAVLO_TEST(strokes, TestStrokes, EventLoop)
 #include "test_strokes.moc"

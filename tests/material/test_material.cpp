@@ -1,5 +1,6 @@
 #include "material/material.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -152,5 +153,5 @@ class TestMaterial : public QObject {
         QVERIFY(law->extrapolates(20, 1) && law->extrapolates(50, 1.7) && !law->extrapolates(500, 1));
     }
 };
-QTEST_APPLESS_MAIN(TestMaterial)
+MAVLO_TEST(material, TestMaterial, Nothing)
 #include "test_material.moc"

@@ -7,6 +7,7 @@
 #include "material/loss_table.h"
 #include "material/material.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
 #include <random>
@@ -366,5 +367,5 @@ class TestTables : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestTables)
+MAVLO_TEST(tables, TestTables, Nothing)
 #include "test_tables.moc"

@@ -1,6 +1,7 @@
 #include "field/quadrature.h"
 #include "mesh/body_mesh.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <map>
 #include <numbers>
@@ -120,5 +121,5 @@ class TestMesh : public QObject {
             }
     }
 };
-QTEST_APPLESS_MAIN(TestMesh)
+MAVLO_TEST(mesh, TestMesh, Nothing)
 #include "test_mesh.moc"

@@ -4,6 +4,7 @@
 #include "project/project.h"
 #include "question/sensitivity.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QtTest>
 
@@ -109,5 +110,5 @@ void TestMeshMover::refuses_another_drawing() {
     QVERIFY(moved.problems().front().sentence.find("drawn otherwise") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestMeshMover)
+MAVLO_TEST(mesh_mover, TestMeshMover, Nothing)
 #include "test_mesh_mover.moc"

@@ -5,6 +5,7 @@
 #include "question/period.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -90,5 +91,5 @@ class TestDemo : public QObject {
             CLOSE(whole[i].torque, whole[(i + 4) % 24].torque, 1e-4 * whole[i].torque);
     }
 };
-QTEST_APPLESS_MAIN(TestDemo)
+MAVLO_TEST(demo, TestDemo, Nothing)
 #include "test_demo.moc"

@@ -2,6 +2,7 @@
 #include "project/project.h"
 #include "project/project_materials.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QDir>
 #include <QTemporaryDir>
@@ -296,5 +297,5 @@ class TestProject : public QObject {
         QVERIFY(*parse_project(project_text(project)) == project);
     }
 };
-QTEST_APPLESS_MAIN(TestProject)
+MAVLO_TEST(project, TestProject, Nothing)
 #include "test_project.moc"

@@ -1,6 +1,7 @@
 #include "machine/design.h"
 #include "quantity/formula.h"
 #include "support.h"
+#include "test_program.h"
 
 using namespace mavlo;
 
@@ -98,5 +99,5 @@ class TestFormula : public QObject {
     }
     void formula_paths_lists_each_once() { QCOMPARE(formula_paths("= gap + 2*gap - a.length").size(), 2U); }
 };
-QTEST_APPLESS_MAIN(TestFormula)
+MAVLO_TEST(formula, TestFormula, Nothing)
 #include "test_formula.moc"

@@ -1,5 +1,6 @@
 #include "quantity/quantity.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numbers>
 
@@ -71,5 +72,5 @@ class TestQuantity : public QObject {
         QCOMPARE(number_text(0), std::string("0"));
     }
 };
-QTEST_APPLESS_MAIN(TestQuantity)
+MAVLO_TEST(quantity, TestQuantity, Nothing)
 #include "test_quantity.moc"

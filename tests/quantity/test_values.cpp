@@ -7,6 +7,7 @@
 #include "quantity/quantity.h"
 #include "quantity/round_values.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <algorithm>
 #include <set>
@@ -136,5 +137,5 @@ class TestValues : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestValues)
+MAVLO_TEST(values, TestValues, EventLoop)
 #include "test_values.moc"

@@ -4,6 +4,7 @@
 #include "project/project.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QDir>
 #include <QTemporaryDir>
@@ -143,5 +144,5 @@ class TestAccuracy : public QObject {
         QVERIFY(trial_text(machine_of(design)) != before);
     }
 };
-QTEST_APPLESS_MAIN(TestAccuracy)
+MAVLO_TEST(accuracy, TestAccuracy, Nothing)
 #include "test_accuracy.moc"

@@ -5,6 +5,7 @@
 #include "question/question.h"
 #include "question/spread.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QtTest>
 #include <numbers>
@@ -283,5 +284,5 @@ void TestChoosing::key_figures_are_the_tell_tales() {
     QCOMPARE(*answer.figure("active_volume"), std::numbers::pi * r * r * machine.stack_length);
 }
 
-QTEST_APPLESS_MAIN(TestChoosing)
+MAVLO_TEST(choosing, TestChoosing, Nothing)
 #include "test_choosing.moc"

@@ -1,18 +1,17 @@
 // Currents that endanger the magnets: the steady and the sudden short circuit, and what they take away.
 
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/constant_map.h"
 #include "question/question.h"
 #include "question/sudden_short.h"
 #include "support.h"
-
-#include <numbers>
+#include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double linkage = 0.05, inductance = 2e-3, most = linkage / inductance;
 
 Machine with_magnets() {
@@ -135,5 +134,5 @@ class TestDemagnetisation : public QObject {
                  answer.problems().front().sentence.c_str());
     }
 };
-QTEST_GUILESS_MAIN(TestDemagnetisation)
+MAVLO_TEST(demagnetisation, TestDemagnetisation, EventLoop)
 #include "test_demagnetisation.moc"

@@ -5,17 +5,16 @@
 #include "figure/sample.h"
 #include "figure/spectrum.h"
 #include "machine/off_centre.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QtTest>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 struct Solved {
     std::shared_ptr<const MachineModel> model;
@@ -229,5 +228,5 @@ void TestEccentricity::mistakes() {
     QVERIFY(share.problems().front().sentence.find("share of nothing") != std::string::npos);
 }
 
-QTEST_APPLESS_MAIN(TestEccentricity)
+MAVLO_TEST(eccentricity, TestEccentricity, Nothing)
 #include "test_eccentricity.moc"

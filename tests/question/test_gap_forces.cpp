@@ -1,17 +1,16 @@
 // Forces in the gap: the torque again from its stress, waves that turn with the rotor, and no pull where a
 // machine repeats.
 
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QtTest>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 Answer forces(const Design& design) {
     Ask ask;
@@ -78,5 +77,5 @@ void TestGapForces::pullOfAnUnevenMachine() {
     QVERIFY(*even.figure("rotor_pull_peak") < 1e-6 * *uneven.figure("rotor_pull_peak"));
 }
 
-QTEST_GUILESS_MAIN(TestGapForces)
+MAVLO_TEST(gap_forces, TestGapForces, EventLoop)
 #include "test_gap_forces.moc"

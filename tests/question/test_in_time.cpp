@@ -1,19 +1,18 @@
 // The question on supplies in time, with a map of constant inductances brought along, and on a machine's own.
 
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/constant_map.h"
 #include "question/growing_curves.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
-#include <numbers>
 #include <set>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 std::shared_ptr<const FluxMap> linear_map(const nlohmann::json& machine, double most) {
     return constant_map({machine["psi"], machine["Ld"], machine["Lq"], machine["pole_pairs"]}, most);
@@ -371,5 +370,5 @@ class TestInTime : public QObject {
         QVERIFY(!asked(five, {}, map));
     }
 };
-QTEST_APPLESS_MAIN(TestInTime)
+MAVLO_TEST(in_time, TestInTime, Nothing)
 #include "test_in_time.moc"

@@ -4,17 +4,16 @@
 #include "figure/machine_model.h"
 #include "figure/magnet_slopes.h"
 #include "figure/spectrum.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QtTest>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 Design surface_magnets(std::initializer_list<std::pair<const char*, std::string>> more = {}) {
     Design design = design_of({{"stator.slots", "12"}, {"rotor.poles", "10"}, {"gap", "1 mm"}});
@@ -194,5 +193,5 @@ void TestMagnetScatter::mistakes() {
     QVERIFY(!ask_question("magnet-scatter", ask));
 }
 
-QTEST_APPLESS_MAIN(TestMagnetScatter)
+MAVLO_TEST(magnet_scatter, TestMagnetScatter, Nothing)
 #include "test_magnet_scatter.moc"

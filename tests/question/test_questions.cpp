@@ -2,6 +2,7 @@
 #include "question/period.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <atomic>
 #include <chrono>
@@ -238,5 +239,5 @@ class TestQuestions : public QObject {
         QCOMPARE(answer_key("cogging", ask), answer_key("cogging", unused));
     }
 };
-QTEST_APPLESS_MAIN(TestQuestions)
+MAVLO_TEST(questions, TestQuestions, Nothing)
 #include "test_questions.moc"

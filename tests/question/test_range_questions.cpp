@@ -6,6 +6,7 @@
 #include "question/map_answer.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QElapsedTimer>
 #include <QTemporaryDir>
@@ -312,5 +313,5 @@ class TestRangeQuestions : public QObject {
         QVERIFY(!question_inputs(*find_question("speed-range"), {{"voltage_rule", "square"}}, ferry));
     }
 };
-QTEST_APPLESS_MAIN(TestRangeQuestions)
+MAVLO_TEST(range_questions, TestRangeQuestions, Nothing)
 #include "test_range_questions.moc"

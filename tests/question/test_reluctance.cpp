@@ -2,22 +2,21 @@
 // and symmetry.
 
 #include "map/strokes.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
+#include "test_program.h"
 #include "winding/proposal.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <numbers>
 #include <set>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// A machine of the reference, with its own steel.
 Ask ask_of(const nlohmann::json& all, const nlohmann::json& m, bool linear = false) {
@@ -510,5 +509,5 @@ void TestReluctance::ownCircuitAsHalfBridge() {
     QVERIFY(std::abs(*own_full.figure("power_unaccounted")) < 0.01);
 }
 
-QTEST_GUILESS_MAIN(TestReluctance)
+MAVLO_TEST(reluctance, TestReluctance, EventLoop)
 #include "test_reluctance.moc"

@@ -1,8 +1,10 @@
 // Runs on fields that are stopped or killed go on from what was solved.
 
+#include "project/answers.h"
 #include "project/project.h"
 #include "question/run_record.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QDir>
 #include <QProcess>
@@ -115,7 +117,7 @@ class TestRunRecord : public QObject {
         std::ofstream(file) << "no HDF5";
         QVERIFY(!RunRecord(store).next_field(query_of(1)));
     }
-    void nothing_is_kept_without_a_store_and_all_goes_at_the_end() {
+    void nothing_is_kept_without_a_store_and_all_goes_with_the_answer() {
         RunRecord none{PointStore()};
         QVERIFY(!none.next_field(query_of(1)));
         none.add(query_of(1), field_with(1));
@@ -127,8 +129,16 @@ class TestRunRecord : public QObject {
         }
         RunRecord again(store);
         QVERIFY(again.next_field(query_of(1)));
-        again.forget();
-        QVERIFY(!std::filesystem::exists(store.stem("run").string() + "-0001.h5"));
+        // Until the answer is kept the record is.
+        const auto files = again.finish();
+        QCOMPARE(files.size(), std::size_t(1));
+        QVERIFY(std::filesystem::exists(files.front()));
+        Ask ask;
+        Answer answer;
+        answer.question = "winding";
+        answer.spent.files = files;
+        QVERIFY(!AnswerStore::in_folder(files.front().parent_path()).keep(answer, ask));
+        QVERIFY(!std::filesystem::exists(files.front()));
     }
     void a_stopped_run_goes_on_data() {
         QTest::addColumn<QString>("supply");
@@ -211,5 +221,5 @@ class TestRunRecord : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestRunRecord)
+MAVLO_TEST(run_record, TestRunRecord, EventLoop)
 #include "test_run_record.moc"

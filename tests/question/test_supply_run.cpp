@@ -1,19 +1,19 @@
 // Currents kept by switching, on maps and on fields; what a supply drives through "load"; what is laid beside.
 
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/constant_map.h"
 #include "question/counterpart.h"
 #include "question/supply_run.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using With = std::map<std::string, std::string>;
 
 Result<Answer> asked(const std::string& question, const Design& design, With with) {
@@ -230,5 +230,5 @@ class TestSupplyRun : public QObject {
         QVERIFY(counterparts(answer).empty());
     }
 };
-QTEST_APPLESS_MAIN(TestSupplyRun)
+MAVLO_TEST(supply_run, TestSupplyRun, Nothing)
 #include "test_supply_run.moc"

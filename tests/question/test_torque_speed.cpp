@@ -1,17 +1,18 @@
 // Torque over speed on a bridge, with a map of constant inductances brought along.
 
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "question/constant_map.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, linkage = 0.05, inductance = 0.4e-3, most = 400;
+constexpr double linkage = 0.05, inductance = 0.4e-3, most = 400;
 constexpr int pairs = 4;
 
 Result<Answer> asked(const char* question, std::map<std::string, std::string> with) {
@@ -87,5 +88,5 @@ class TestTorqueSpeed : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestTorqueSpeed)
+MAVLO_TEST(torque_speed, TestTorqueSpeed, Nothing)
 #include "test_torque_speed.moc"

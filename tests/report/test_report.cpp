@@ -4,6 +4,7 @@
 #include "report/plot_svg.h"
 #include "report/report.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QProcess>
 #include <QStandardPaths>
@@ -137,5 +138,5 @@ void TestReport::prints() {
     QVERIFY(problem);
 }
 
-QTEST_GUILESS_MAIN(TestReport)
+MAVLO_TEST(report, TestReport, EventLoop)
 #include "test_report.moc"

@@ -1,7 +1,9 @@
 // Pieces made into faces: areas, holes, healing, and Euler's formula on random drawings.
 
+#include "quantity/constants.h"
 #include "shape/plane_faces.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <numeric>
 #include <random>
@@ -9,8 +11,6 @@
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = M_PI;
 
 void add_rectangle(std::vector<Piece>& to, double left, double bottom, double right, double top) {
     const Point c[] = {{left, bottom}, {right, bottom}, {right, top}, {left, top}};
@@ -144,5 +144,5 @@ class TestArrangement : public QObject {
         }
     }
 };
-QTEST_APPLESS_MAIN(TestArrangement)
+MAVLO_TEST(arrangement, TestArrangement, Nothing)
 #include "test_arrangement.moc"

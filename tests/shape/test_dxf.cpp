@@ -1,10 +1,12 @@
 // DXF written and read again; curves as arcs; what is no drawing gets a sentence.
 
+#include "quantity/constants.h"
 #include "shape/dxf/curves.h"
 #include "shape/dxf/groups.h"
 #include "shape/dxf/reader.h"
 #include "shape/dxf/writer.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QTemporaryDir>
 #include <fstream>
@@ -12,8 +14,6 @@
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = M_PI;
 
 class Files {
   public:
@@ -135,5 +135,5 @@ class TestDxf : public QObject {
         QVERIFY(read.problems().front().sentence.find("opened") != std::string::npos);
     }
 };
-QTEST_APPLESS_MAIN(TestDxf)
+MAVLO_TEST(dxf, TestDxf, Nothing)
 #include "test_dxf.moc"

@@ -1,15 +1,15 @@
 // Straight pieces and arcs: lengths, areas, crossings, against closed forms.
 
+#include "quantity/constants.h"
 #include "shape/piece.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <random>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = M_PI;
 
 /// An arc about `centre` from one angle through `sweep`.
 Piece arc(Point centre, double radius, double from, double sweep) {
@@ -153,5 +153,5 @@ class TestPiece : public QObject {
         CLOSE(box.right, std::cos(0.5), 1e-12);
     }
 };
-QTEST_APPLESS_MAIN(TestPiece)
+MAVLO_TEST(piece, TestPiece, Nothing)
 #include "test_piece.moc"

@@ -5,6 +5,7 @@
 #include "study/process.h"
 #include "study/slurm.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QElapsedTimer>
 #include <QProcess>
@@ -130,5 +131,5 @@ void TestSlurm::without_slurm() {
     QVERIFY(sent.problems().front().sentence.find("sbatch is not found") != std::string::npos);
 }
 
-QTEST_GUILESS_MAIN(TestSlurm)
+MAVLO_TEST(slurm, TestSlurm, EventLoop)
 #include "test_slurm.moc"

@@ -4,6 +4,7 @@
 #include "project/shelf.h"
 #include "study/study_table.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QProcess>
 #include <QTemporaryDir>
@@ -25,7 +26,7 @@ Variation variation(const char* text) {
     return *v;
 }
 
-std::vector<std::vector<std::string>> settings(std::vector<Variation> list, Sampling sampling, int count = 0,
+std::vector<std::vector<std::string>> settings(std::vector<Variation> list, Sampled sampling, int count = 0,
                                                unsigned seed = 1) {
     auto found = settings_of(list, sampling, count, seed, design());
     if (!found) qFatal("%s", to_string(found.problems().front()).c_str());
@@ -38,7 +39,7 @@ Study small_study() {
     study.base.quality = Quality::Draft;
     study.paths = {"gap", "rotor.magnet.arc"};
     study.settings =
-        settings({variation("gap=0.8:1.2:3 mm"), variation("rotor.magnet.arc=0.7,0.8")}, Sampling::Grid);
+        settings({variation("gap=0.8:1.2:3 mm"), variation("rotor.magnet.arc=0.7,0.8")}, Sampled::Grid);
     study.questions = {*read_study_question("winding"), *read_study_question("cogging:points=6")};
     return study;
 }
@@ -114,32 +115,32 @@ void TestStudy::mistakes() {
 
 void TestStudy::designsOfEverySampling() {
     const auto a = variation("gap=0.8:1.2:3 mm"), b = variation("rotor.magnet.arc=0.7,0.8");
-    const auto grid = settings({a, b}, Sampling::Grid);
+    const auto grid = settings({a, b}, Sampled::Grid);
     QCOMPARE(grid.size(), std::size_t(6));
     QCOMPARE(grid[1], (std::vector<std::string>{"0.8 mm", "0.8"}));
     QCOMPARE(std::set(grid.begin(), grid.end()).size(), std::size_t(6));
-    QVERIFY(!settings_of({a, b}, Sampling::Paired, 0, 1, design()));
-    const auto pairs = settings({variation("gap=1,2 mm"), b}, Sampling::Paired);
+    QVERIFY(!settings_of({a, b}, Sampled::Paired, 0, 1, design()));
+    const auto pairs = settings({variation("gap=1,2 mm"), b}, Sampled::Paired);
     QCOMPARE(pairs, (std::vector<std::vector<std::string>>{{"1 mm", "0.7"}, {"2 mm", "0.8"}}));
-    QVERIFY(!settings_of({}, Sampling::Grid, 0, 1, design()));
-    QVERIFY(!settings_of({variation("gap=1:2 mm")}, Sampling::Grid, 0, 1, design()));
-    QVERIFY(!settings_of({a}, Sampling::Sobol, 0, 1, design()));
+    QVERIFY(!settings_of({}, Sampled::Grid, 0, 1, design()));
+    QVERIFY(!settings_of({variation("gap=1:2 mm")}, Sampled::Grid, 0, 1, design()));
+    QVERIFY(!settings_of({a}, Sampled::Sobol, 0, 1, design()));
 }
 
 void TestStudy::samplesFillTheirRange() {
     const std::vector<Variation> two{variation("gap=1:2 mm"), variation("rotor.magnet.arc=0.5:0.9")};
     const auto gap_of = [](const std::vector<std::string>& row) { return std::stod(row[0]); };
     // Of a Latin hypercube every tenth holds one; a seed repeats it, another does not.
-    const auto latin = settings(two, Sampling::Latin, 10, 7);
+    const auto latin = settings(two, Sampled::Latin, 10, 7);
     std::set<int> tenths;
     for (const auto& row : latin) tenths.insert(int((gap_of(row) - 1) * 10));
     QCOMPARE(tenths.size(), std::size_t(10));
-    QCOMPARE(settings(two, Sampling::Latin, 10, 7), latin);
-    QVERIFY(settings(two, Sampling::Latin, 10, 8) != latin);
+    QCOMPARE(settings(two, Sampled::Latin, 10, 7), latin);
+    QVERIFY(settings(two, Sampled::Latin, 10, 8) != latin);
     // Of Sobol's sequence 15 points leave no sixteenth of a line with two.
     std::set<int> parts;
     double mean = 0;
-    for (const auto& row : settings(two, Sampling::Sobol, 15)) {
+    for (const auto& row : settings(two, Sampled::Sobol, 15)) {
         parts.insert(int((gap_of(row) - 1) * 16));
         mean += gap_of(row) / 15;
     }
@@ -275,5 +276,5 @@ void TestStudy::killedOnTheCommandLine() {
     QCOMPARE(b.readAll(), a.readAll());
 }
 
-QTEST_GUILESS_MAIN(TestStudy)
+MAVLO_TEST(study, TestStudy, EventLoop)
 #include "test_study.moc"

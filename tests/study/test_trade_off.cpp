@@ -4,6 +4,7 @@
 #include "study/surrogate.h"
 #include "study/trade_off.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <QTemporaryDir>
 #include <QtTest>
@@ -55,7 +56,7 @@ void TestTradeOff::dominance() {
 }
 
 void TestTradeOff::surrogate_goes_through() {
-    std::vector<std::vector<double>> places = sample_shares(Sampling::Latin, 3, 30, 3);
+    std::vector<std::vector<double>> places = sample_shares(Sampled::Latin, 3, 30, 3);
     std::vector<double> values;
     for (const auto& p : places) values.push_back(std::sin(3 * p[0]) + p[1] * p[2]);
     const Surrogate surrogate(places, values);
@@ -65,7 +66,7 @@ void TestTradeOff::surrogate_goes_through() {
 
 void TestTradeOff::known_front() {
     std::vector<Tried> tried;
-    for (const auto& place : sample_shares(Sampling::Latin, 2, 16, 1)) tried.push_back(analytic(place));
+    for (const auto& place : sample_shares(Sampled::Latin, 2, 16, 1)) tried.push_back(analytic(place));
     for (unsigned round = 0; tried.size() < 96; ++round)
         for (const auto& place : places_to_try(tried, 8, round)) tried.push_back(analytic(place));
     std::vector<Compromise> all;
@@ -165,5 +166,5 @@ void TestTradeOff::mistakes() {
     QVERIFY(!run_trade_off(trade, {}, {}));
 }
 
-QTEST_APPLESS_MAIN(TestTradeOff)
+MAVLO_TEST(trade_off, TestTradeOff, Nothing)
 #include "test_trade_off.moc"

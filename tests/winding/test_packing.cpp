@@ -2,17 +2,16 @@
 
 #include "machine/slot_space.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 
 #include <fmt/format.h>
-#include <numbers>
 #include <random>
 
 using namespace mavlo;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// A slot of straight sides: `low` wide at x = 0, `high` wide at x = height; its mouth below.
 PackingSpace trapezoid(double low, double high, double height, double margin = 0) {
@@ -188,5 +187,5 @@ class TestPacking : public QObject {
         QVERIFY(least >= filling.wanted[0]);
     }
 };
-QTEST_APPLESS_MAIN(TestPacking)
+MAVLO_TEST(packing, TestPacking, Nothing)
 #include "test_packing.moc"

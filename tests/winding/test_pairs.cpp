@@ -1,6 +1,8 @@
 // Slots and poles judged: factors by closed forms, cogging periods, pull, and what cannot be wound.
 
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 #include "winding/slot_pole_pair.h"
 
 #include <complex>
@@ -8,9 +10,7 @@
 
 using namespace mavlo;
 
-namespace {
-constexpr double pi = M_PI;
-}
+namespace {}
 
 class TestPairs : public QObject {
     Q_OBJECT
@@ -72,5 +72,5 @@ class TestPairs : public QObject {
                 if (judge_pair(slots, poles, 3, 1)) QVERIFY(judge_pair(slots, poles, 3, 2).has_value());
     }
 };
-QTEST_APPLESS_MAIN(TestPairs)
+MAVLO_TEST(pairs, TestPairs, Nothing)
 #include "test_pairs.moc"

@@ -2,17 +2,17 @@
 
 #include "figure/copper.h"
 #include "project/project.h"
+#include "quantity/constants.h"
 #include "support.h"
+#include "test_program.h"
 #include "winding/end_winding.h"
 #include "winding/strand_loss.h"
-
-#include <numbers>
 
 using namespace mavlo;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, rho = 1.7241e-8;
+constexpr double rho = 1.7241e-8;
 using Complex = std::complex<double>;
 
 double frequency_of(double delta) {
@@ -182,5 +182,5 @@ class TestStrands : public QObject {
         CLOSE(machine_conductor(machine_of(design)).end_inductance / one, 4, 0.01);
     }
 };
-QTEST_APPLESS_MAIN(TestStrands)
+MAVLO_TEST(strands, TestStrands, Nothing)
 #include "test_strands.moc"

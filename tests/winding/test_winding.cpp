@@ -1,5 +1,6 @@
 #include "figure/circulating.h"
 #include "support.h"
+#include "test_program.h"
 #include "winding/alternatives.h"
 #include "winding/balance.h"
 #include "winding/coil_table.h"
@@ -337,5 +338,5 @@ class TestWinding : public QObject {
         CLOSE(sum, mmf(*layout, currents, at), 2e-3 * std::abs(sum));
     }
 };
-QTEST_APPLESS_MAIN(TestWinding)
+MAVLO_TEST(winding, TestWinding, Nothing)
 #include "test_winding.moc"

@@ -3,6 +3,7 @@
 #include "ask/drawn_curve.h"
 #include "project/project.h"
 #include "shell/theme.h"
+#include "storage/file.h"
 
 #include <QHBoxLayout>
 #include <QMenu>

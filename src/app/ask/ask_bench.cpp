@@ -2,9 +2,9 @@
 
 #include "question/key_figure.h"
 #include "shell/bench.h"
+#include "shell/file_to_write.h"
 #include "shell/theme.h"
 
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QTimer>
 #include <algorithm>
@@ -62,8 +62,10 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
     connect(&jobs, &Jobs::grown, this, &AskBench::show_growing);
     connect(&document, &Document::changed, this, &AskBench::follow_document);
-    connect(&document, &Document::file_changed, this, [this] {
+    connect(&document, &Document::opened, this, [this] {
+        m_running.clear(); // what goes on belongs to the project that asked
         m_answers.clear();
+        m_earlier.clear();
         m_failures.clear();
         follow_document();
     });
@@ -228,10 +230,11 @@ void AskBench::ask(const std::string& question, bool with_error) {
     }
     choose(question);
     m_failures.erase(key(question));
-    m_running[question] =
-        submit(QString::fromStdString(c->kind().title).toLower(), question, wanted,
-               PointStore(m_document.answers().folder()),
-               [this, wanted, question](const Result<Answer>& result) { finished(question, wanted, result); });
+    m_running[question] = submit(QString::fromStdString(c->kind().title).toLower(), question, wanted,
+                                 PointStore(m_document.answers().folder()),
+                                 [this, wanted, question, of = origin()](const Result<Answer>& result) {
+                                     if (!is_of_another(of, result, wanted)) finished(question, wanted, result);
+                                 });
     c->set_state(AnswerState::Queued);
 }
 
@@ -245,12 +248,23 @@ int AskBench::submit(const QString& name, const std::string& question, const Ask
             *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
                                                   : ask_question(question, wanted, {0, watch, points});
         },
-        [result, done = std::move(done)] { done(**result); });
+        [result, done = std::move(done)] { done(*result ? **result : Result<Answer>(stopped())); });
 }
 
 void AskBench::keep(const Answer& answer, const Ask& ask) {
-    if (const auto problem = m_document.answers().keep(answer, ask))
+    if (const auto problem = m_document.keep(answer, ask))
         Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+}
+
+AskBench::Origin AskBench::origin() const {
+    return {m_document.generation(), m_document.answers()};
+}
+
+/// An answer that comes after another project was opened is kept with the one that asked.
+bool AskBench::is_of_another(const Origin& of, const Result<Answer>& result, const Ask& ask) {
+    if (of.generation == m_document.generation()) return false;
+    if (result) of.answers.keep(*result, ask);
+    return true;
 }
 
 /// Of what was asked aside; being stopped is none.
@@ -266,12 +280,13 @@ void AskBench::check_point(const PickedPoint& point) {
                    {"advance", QString::number(point.advance(), 'g', 9).toStdString()},
                    {"speed", QString::number(point.speed, 'g', 9).toStdString()}};
     m_view->picked().show_running();
-    m_running["check"] =
-        submit(tr("check of a working point"), "load", wanted, {}, [this](const Result<Answer>& result) {
-            m_running.erase("check");
-            if (!result) return tell_failure(result.problems());
-            m_view->picked().show_full(*result);
-        });
+    m_running["check"] = submit(tr("check of a working point"), "load", wanted, {},
+                                [this, of = m_document.generation()](const Result<Answer>& result) {
+                                    if (of != m_document.generation()) return;
+                                    m_running.erase("check");
+                                    if (!result) return tell_failure(result.problems());
+                                    m_view->picked().show_full(*result);
+                                });
 }
 
 /// The same question in another way; the answer in hand stays, and both stand side by side.
@@ -284,7 +299,8 @@ void AskBench::ask_beside(const Counterpart& counterpart) {
     m_running["beside"] = submit(QString::fromStdString(card(question)->kind().title).toLower() + ", " +
                                      QString::fromStdString(counterpart.label),
                                  question, wanted, PointStore(m_document.answers().folder()),
-                                 [this, wanted, question](const Result<Answer>& result) {
+                                 [this, wanted, question, of = origin()](const Result<Answer>& result) {
+                                     if (is_of_another(of, result, wanted)) return;
                                      m_running.erase("beside");
                                      if (!result) return tell_failure(result.problems());
                                      keep(*result, wanted);
@@ -355,11 +371,9 @@ void AskBench::show_growing(int job, const std::vector<Curve>& curves) {
 }
 
 void AskBench::export_answer(const QString& suffix) {
-    const QString name = QString::fromStdString(m_document.project().name + " " + m_chosen) + "." + suffix;
-    const QString file = QFileDialog::getSaveFileName(this, tr("Save the answer"), name,
-                                                      tr("%1 files (*.%2)").arg(suffix.toUpper(), suffix));
-    if (file.isEmpty()) return;
-    const QString full = file.endsWith("." + suffix) ? file : file + "." + suffix;
+    const QString name = QString::fromStdString(m_document.project().name + " " + m_chosen);
+    const QString full = file_to_write(this, tr("Save the answer"), name, suffix);
+    if (full.isEmpty()) return;
     if (!m_view->export_to(full))
         Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
 }

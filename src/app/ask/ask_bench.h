@@ -49,6 +49,13 @@ class AskBench : public QWidget {
     int submit(const QString& name, const std::string& question, const Ask& wanted, const PointStore& points,
                std::function<void(const Result<Answer>&)> done);
     void keep(const Answer& answer, const Ask& ask);
+    /// The project that asked.
+    struct Origin {
+        int generation;
+        AnswerStore answers;
+    };
+    Origin origin() const;
+    bool is_of_another(const Origin& of, const Result<Answer>& result, const Ask& ask);
     void tell_failure(const Problems& problems);
     void ask_beside(const Counterpart& counterpart);
     void lay_beside(const std::string& question, const Answer& answer);

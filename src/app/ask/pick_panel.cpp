@@ -50,6 +50,7 @@ PickPanel::PickPanel(QWidget* parent)
     m_probe->setObjectName(QStringLiteral("picked:probe"));
     m_check->setObjectName(QStringLiteral("picked:check"));
     m_table->setObjectName(QStringLiteral("picked:table"));
+    m_table->setTextFormat(Qt::RichText);
     m_table->setTextInteractionFlags(Qt::TextSelectableByMouse);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);

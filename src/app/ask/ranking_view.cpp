@@ -11,7 +11,7 @@ namespace mavlo::app {
 namespace {
 
 constexpr int most = 16;
-constexpr double row_height = 25, name_width = 230, word_width = 215;
+constexpr double bar_row = 25, name_width = 230, word_width = 215;
 
 /// By how much a figure changes for a step that a drawing is made in.
 QString change_words(const std::string& path, double slope, const QString& unit) {
@@ -49,7 +49,7 @@ void RankingView::show_ranking(const Curve& curve, const Curve* doubt, const Cur
             slope && k < slope->y.size() ? change_words(curve.labels[k], slope->y[k], unit) : QString();
         m_bars.push_back({label, words, curve.y[k], doubt && k < doubt->y.size() ? doubt->y[k] : 0});
     }
-    setMinimumHeight(int(row_height * double(m_bars.size())) + 12);
+    setMinimumHeight(int(bar_row * double(m_bars.size())) + 12);
     update();
 }
 
@@ -69,13 +69,12 @@ void RankingView::paintEvent(QPaintEvent*) {
     painter.setFont(small_font());
     double y = 6;
     for (const Bar& bar : m_bars) {
-        const double length = room * std::abs(bar.value) / longest, middle = y + row_height / 2;
+        const double length = room * std::abs(bar.value) / longest, middle = y + bar_row / 2;
         painter.setPen(t.ink);
-        painter.drawText(QRectF(0, y, name_width - 12, row_height), Qt::AlignRight | Qt::AlignVCenter,
-                         bar.label);
+        painter.drawText(QRectF(0, y, name_width - 12, bar_row), Qt::AlignRight | Qt::AlignVCenter, bar.label);
         painter.setPen(Qt::NoPen);
         painter.setBrush(bar.value < 0 ? t.phase[3] : t.accent);
-        painter.drawRoundedRect(QRectF(name_width, y + 5, length, row_height - 10), 2, 2);
+        painter.drawRoundedRect(QRectF(name_width, y + 5, length, bar_row - 10), 2, 2);
         if (bar.doubt > 0) {
             const double half = std::max(1.0, room * bar.doubt / longest);
             painter.setPen(QPen(t.ink, 1.2));
@@ -85,11 +84,11 @@ void RankingView::paintEvent(QPaintEvent*) {
         painter.setPen(t.soft);
         const double x = name_width + length + std::max(8.0, room * bar.doubt / longest + 8);
         painter.drawText(
-            QRectF(x, y, 100, row_height), Qt::AlignVCenter,
+            QRectF(x, y, 100, bar_row), Qt::AlignVCenter,
             QStringLiteral("%1%2").arg(bar.value >= 0 ? "+" : "−").arg(std::abs(bar.value), 0, 'g', 3));
-        painter.drawText(QRectF(width() - word_width, y, word_width, row_height),
+        painter.drawText(QRectF(width() - word_width, y, word_width, bar_row),
                          Qt::AlignRight | Qt::AlignVCenter, bar.words);
-        y += row_height;
+        y += bar_row;
     }
 }
 

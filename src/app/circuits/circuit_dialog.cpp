@@ -1,7 +1,9 @@
 #include "circuits/circuit_dialog.h"
 
 #include "circuit/netlist.h"
+#include "shell/file_to_write.h"
 #include "shell/theme.h"
+#include "storage/file.h"
 
 #include <QFile>
 #include <QFileDialog>
@@ -247,7 +249,7 @@ void CircuitDialog::open_file() {
 
 void CircuitDialog::save_file() {
     const QString file =
-        QFileDialog::getSaveFileName(this, tr("Netlist"), QString::fromStdString(name()) + ".cir");
+        file_to_write(this, tr("Netlist"), QString::fromStdString(name()), QStringLiteral("cir"));
     if (file.isEmpty()) return;
     if (const auto problem = write_file_atomically(file.toStdString(), m_list->toPlainText().toStdString()))
         m_says->setText(QString::fromStdString(to_string(*problem)));

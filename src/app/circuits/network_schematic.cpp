@@ -11,7 +11,7 @@
 namespace mavlo::app {
 namespace {
 
-constexpr double left = 34, right = 60, top = 26, bottom = 40, half = 22;
+constexpr double left_margin = 34, right_margin = 60, top_margin = 26, bottom_margin = 40, half = 22;
 
 /// "4.7 kΩ": three digits with the prefix that fits.
 QString engineering(double value, const QString& unit) {
@@ -126,13 +126,15 @@ void NetworkSchematic::set_line(int line) {
 }
 
 double NetworkSchematic::column_x(int column) const {
-    const double step = std::min(110.0, (width() - left - right) / std::max(1.0, double(m_layout.columns - 1)));
-    return left + step * column;
+    const double step =
+        std::min(110.0, (width() - left_margin - right_margin) / std::max(1.0, double(m_layout.columns - 1)));
+    return left_margin + step * column;
 }
 
 double NetworkSchematic::row_y(int row) const {
-    const double step = std::min(130.0, (height() - top - bottom) / std::max(1.0, double(m_layout.rows - 1)));
-    return top + step * row;
+    const double step =
+        std::min(130.0, (height() - top_margin - bottom_margin) / std::max(1.0, double(m_layout.rows - 1)));
+    return top_margin + step * row;
 }
 
 /// Between two rows, so that no other node's line goes through the symbol.

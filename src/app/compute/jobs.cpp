@@ -1,5 +1,8 @@
 #include "compute/jobs.h"
 
+#include "quantity/failure.h"
+#include "quantity/stop_point.h"
+
 #include <algorithm>
 #include <chrono>
 
@@ -18,10 +21,14 @@ Jobs::Jobs(QObject* parent)
 }
 
 Jobs::~Jobs() {
+    end();
+}
+
+void Jobs::end() {
     stop_all();
     m_thread.request_stop();
     m_wake.notify_all();
-    m_thread.join();
+    if (m_thread.joinable()) m_thread.join();
 }
 
 int Jobs::submit(const QString& name, std::function<void(const Watch&)> work, std::function<void()> done) {
@@ -98,7 +105,16 @@ void Jobs::execute(const JobPointer& job) {
             this, [this, id = job->id, curves] { Q_EMIT grown(id, curves); }, Qt::QueuedConnection);
     };
     QMetaObject::invokeMethod(this, &Jobs::changed, Qt::QueuedConnection);
-    job->work(watch);
+    try {
+        const StopScope scope(watch.stop);
+        job->work(watch);
+    } catch (...) {
+        const Problem problem = failure_in_words();
+        if (is_stopped({problem})) return;
+        const QString sentence = job->name + QStringLiteral(": ") + QString::fromStdString(problem.sentence);
+        QMetaObject::invokeMethod(
+            this, [this, sentence] { Q_EMIT failed(sentence); }, Qt::QueuedConnection);
+    }
 }
 
 } // namespace mavlo::app

@@ -33,11 +33,15 @@ class Jobs : public QObject {
     int submit(const QString& name, std::function<void(const Watch&)> work, std::function<void()> done);
     void stop(int id);
     void stop_all();
+    /// Stops what runs and waits for its end; nothing is begun any more.
+    void end();
     std::vector<State> states() const; ///< the running one first
 
   Q_SIGNALS:
     /// A run over time has come so far.
     void grown(int id, const std::vector<mavlo::Curve>& curves);
+    /// A job threw; what it was to give is missing.
+    void failed(const QString& sentence);
     void changed(); ///< something began, ended or made progress (at most 20 times a second)
 
   private:

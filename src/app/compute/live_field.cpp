@@ -1,5 +1,8 @@
 #include "compute/live_field.h"
 
+#include "quantity/failure.h"
+#include "quantity/stop_point.h"
+
 #include <chrono>
 
 namespace mavlo::app {
@@ -12,9 +15,13 @@ LiveField::LiveField(ModelCache& cache, QObject* parent)
 }
 
 LiveField::~LiveField() {
+    end();
+}
+
+void LiveField::end() {
     m_thread.request_stop();
     m_wake.notify_all();
-    m_thread.join();
+    if (m_thread.joinable()) m_thread.join();
 }
 
 void LiveField::request(const LiveRequest& request) {
@@ -42,7 +49,18 @@ void LiveField::run(const std::stop_token& quit) {
             m_next.reset();
             ++m_running;
         }
-        auto result = solve(request);
+        std::shared_ptr<const LiveResult> result;
+        try {
+            const StopScope scope(quit);
+            result = solve(request);
+        } catch (...) {
+            auto failed = std::make_shared<LiveResult>();
+            failed->request = request;
+            failed->problems = {failure_in_words()};
+            m_solver.reset();
+            m_last.reset();
+            result = failed;
+        }
         QMetaObject::invokeMethod(
             this,
             [this, result] {

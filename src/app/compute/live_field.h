@@ -56,6 +56,7 @@ class LiveField : public QObject {
 
     void request(const LiveRequest& request);
     bool is_idle() const;
+    void end(); ///< waits for what runs; nothing is begun any more
 
   Q_SIGNALS:
     void solved(std::shared_ptr<const LiveResult> result);

@@ -37,7 +37,6 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     : QDialog(parent)
     , m_document(document)
     , m_file(file)
-    , m_read(read_dxf(file.toStdString()))
     , m_canvas(new ImportCanvas(this))
     , m_part(new QComboBox(this))
     , m_unit(new QComboBox(this))
@@ -45,7 +44,8 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_direction(new QLineEdit(this))
     , m_pitches(new QLineEdit(this))
     , m_words(new QLabel(this))
-    , m_take(new QPushButton(tr("Take it into the design"), this)) {
+    , m_take(new QPushButton(tr("Take it into the design"), this))
+    , m_reading(new Beside(this)) {
     setObjectName(QStringLiteral("import"));
     setWindowTitle(tr("Drawing: %1").arg(QFileInfo(file).fileName()));
     resize(980, 640);
@@ -121,24 +121,51 @@ void ImportDialog::read() {
     m_options.outer_rotor = m_document.design().text("machine.topology") == "outer-rotor";
     const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
     m_drawing.reset();
-    QString wrong;
+    m_take->setEnabled(false);
     if (!tolerance || tolerance->dimension != dimension::length || tolerance->si <= 0 || tolerance->si > 1e-3) {
-        wrong = tr("A length of up to 1 mm is wanted for the gaps, such as 0.01 mm.");
-    } else {
-        m_options.tolerance = tolerance->si;
-        auto drawing = m_read ? understood(*m_read, m_options) : Result<ImportedDrawing>(m_read.problems());
-        if (drawing)
-            m_drawing = std::move(*drawing);
-        else
-            for (const Problem& p : drawing.problems())
-                wrong += QString::fromStdString(p.sentence) + QStringLiteral("\n");
+        m_reading->stop();
+        m_words->setText(tr("A length of up to 1 mm is wanted for the gaps, such as 0.01 mm."));
+        return;
     }
-    if (m_drawing)
+    m_options.tolerance = tolerance->si;
+    m_words->setText(tr("Reading the drawing …"));
+    struct Found {
+        std::shared_ptr<const Result<DxfDrawing>> file;
+        Result<ImportedDrawing> drawing;
+        OpenDrawing open;
+    };
+    const auto work = [file = m_file.toStdString(), known = m_read, options = m_options](std::stop_token stop) {
+        auto wanted = options;
+        wanted.stop = stop;
+        const auto read = known ? known : std::make_shared<const Result<DxfDrawing>>(read_dxf(file, stop));
+        auto drawing = *read ? understood(**read, wanted) : Result<ImportedDrawing>(read->problems());
+        auto open = *read && !drawing ? open_drawing(**read, wanted) : OpenDrawing{};
+        return std::make_shared<Found>(Found{read, std::move(drawing), std::move(open)});
+    };
+    m_reading->start(
+        [this, work](const std::stop_token& stop) -> Beside::Taken {
+            return [this, found = work(stop)] {
+                m_read = found->file;
+                show_read(std::move(found->drawing), std::move(found->open));
+            };
+        },
+        [this](const QString& sentence) { m_words->setText(sentence); });
+}
+
+void ImportDialog::show_read(Result<ImportedDrawing> drawing, OpenDrawing open) {
+    if (drawing) {
+        m_drawing = std::move(*drawing);
         m_canvas->show_drawing(*m_drawing);
-    else
-        m_canvas->show_open(m_read ? open_drawing(*m_read, m_options) : OpenDrawing{});
+        m_words->setText(words());
+    } else {
+        QString wrong;
+        for (const Problem& p : drawing.problems())
+            wrong += QString::fromStdString(p.sentence) + QStringLiteral("\n");
+        m_canvas->show_open(open);
+        m_words->setText(wrong);
+    }
     m_take->setEnabled(m_drawing.has_value());
-    m_words->setText(m_drawing ? words() : wrong);
+    if (m_magnet > 0) touch_magnet(m_magnet);
 }
 
 QString ImportDialog::words() const {
@@ -160,6 +187,7 @@ QString ImportDialog::words() const {
 }
 
 void ImportDialog::change_role(int number) {
+    if (!m_drawing) return;
     for (const ImportedRegion& region : m_drawing->regions)
         if (region.number == number) {
             // Its like in the other pitches goes with it.
@@ -192,8 +220,8 @@ void ImportDialog::turn_magnet(int number, double direction) {
         if (other.role == Role::Magnet && are_alike(other, *magnet))
             m_options.directions[other.number] =
                 carried_direction(*m_drawing->part(other.side), *magnet, direction, other);
+    m_magnet = number;
     read();
-    touch_magnet(number);
 }
 
 void ImportDialog::take() {

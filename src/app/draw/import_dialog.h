@@ -1,6 +1,7 @@
 #pragma once
 // Takes a part of the machine from a DXF drawing, shown as it was understood before it is taken.
 
+#include "compute/beside.h"
 #include "draw/import_canvas.h"
 #include "shell/document.h"
 
@@ -9,6 +10,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <memory>
 
 namespace mavlo::app {
 
@@ -16,9 +18,11 @@ class ImportDialog : public QDialog {
     Q_OBJECT
   public:
     ImportDialog(Document& document, const QString& file, QWidget* parent = nullptr);
+    bool is_idle() const { return m_reading->is_idle(); } ///< what is shown is what was asked for
 
   private:
     void read();
+    void show_read(Result<ImportedDrawing> drawing, OpenDrawing open);
     void change_role(int number);
     void touch_magnet(int number);
     void turn_magnet(int number, double direction); ///< and its like in the other poles
@@ -28,7 +32,7 @@ class ImportDialog : public QDialog {
 
     Document& m_document;
     QString m_file;
-    Result<DxfDrawing> m_read; ///< what the file holds
+    std::shared_ptr<const Result<DxfDrawing>> m_read; ///< what the file holds; null until it was read
     ImportOptions m_options;
     std::optional<ImportedDrawing> m_drawing;
     ImportCanvas* m_canvas;
@@ -37,6 +41,7 @@ class ImportDialog : public QDialog {
     int m_magnet = 0; ///< number of the one that was touched last
     QLabel* m_words;
     QPushButton* m_take;
+    Beside* m_reading;
 };
 
 } // namespace mavlo::app

@@ -11,8 +11,6 @@
 namespace mavlo::app {
 namespace {
 
-constexpr double room = 293.15; // K
-
 enum Scale { Linear, Logarithmic, Permeability };
 
 /// B over H, or mu_r over B.
@@ -151,7 +149,7 @@ BhPage::BhPage(MaterialInHand& hand, QWidget* parent)
 
 double BhPage::warm_kelvin() const {
     const QVariant kelvin = m_temperature->currentData();
-    return kelvin.isValid() ? kelvin.toDouble() : room;
+    return kelvin.isValid() ? kelvin.toDouble() : reference_temperature;
 }
 
 std::vector<BhPoint> BhPage::points() const {
@@ -160,14 +158,15 @@ std::vector<BhPoint> BhPage::points() const {
     if (!material) return {};
     for (const auto& [kelvin, curve] : material->warm_curves)
         if (std::abs(kelvin - warm_kelvin()) < 0.01) return curve.points();
-    return std::abs(warm_kelvin() - room) < 0.01 ? material->curve.points() : std::vector<BhPoint>{};
+    return std::abs(warm_kelvin() - reference_temperature) < 0.01 ? material->curve.points()
+                                                                  : std::vector<BhPoint>{};
 }
 
 void BhPage::fill_temperatures() {
-    const double before = m_temperature->count() ? warm_kelvin() : room;
+    const double before = m_temperature->count() ? warm_kelvin() : reference_temperature;
     const bool same = m_shown == m_hand.name();
     m_temperature->clear();
-    m_temperature->addItem(tr("20 °C"), room);
+    m_temperature->addItem(tr("20 °C"), reference_temperature);
     for (const auto& [kelvin, curve] : m_hand.material()->warm_curves)
         m_temperature->addItem(QString::number(kelvin - 273.15, 'g', 5) + tr(" °C"), kelvin);
     if (m_hand.is_own()) m_temperature->addItem(tr("another temperature …"));
@@ -293,7 +292,7 @@ void BhPage::take() {
     }
     Material changed = *material;
     const double kelvin = warm_kelvin();
-    if (std::abs(kelvin - room) < 0.01) {
+    if (std::abs(kelvin - reference_temperature) < 0.01) {
         changed.curve = *curve;
     } else {
         std::erase_if(changed.warm_curves, [&](const auto& c) { return std::abs(c.first - kelvin) < 0.01; });

@@ -15,7 +15,7 @@
 namespace mavlo::app {
 namespace {
 
-constexpr double zero_celsius = 273.15, room = 293.15;
+constexpr double zero_celsius = 273.15;
 
 /// (H in kA/m, J or B in T), from the strongest field to none.
 Curve drawn(std::vector<BhPoint> points, bool flux_density, const char* name) {
@@ -90,7 +90,7 @@ MagnetPage::MagnetPage(MaterialInHand& hand, QWidget* parent)
 double MagnetPage::design_kelvin() const {
     const auto built = m_hand.document().built();
     const Substance* magnet = built ? built->machine.magnet() : nullptr;
-    return magnet ? magnet->temperature : room;
+    return magnet ? magnet->temperature : reference_temperature;
 }
 
 void MagnetPage::ask_temperature_and_paste(const QString& text) {
@@ -125,7 +125,7 @@ void MagnetPage::paste(const QString& text, double kelvin) {
     if (fitted->curves.size() < 2) {
         fitted->remanence_per_kelvin = material->magnet.remanence_per_kelvin;
         fitted->coercivity_per_kelvin = material->magnet.coercivity_per_kelvin;
-        const double over = kelvin - room;
+        const double over = kelvin - reference_temperature;
         fitted->remanence /= 1 + fitted->remanence_per_kelvin * over;
         fitted->coercivity /= 1 + fitted->coercivity_per_kelvin * over;
     }
@@ -240,9 +240,10 @@ void MagnetPage::draw() {
     std::vector<double> temperatures;
     for (const auto& curve : grade.curves) temperatures.push_back(curve.temperature);
     if (temperatures.empty()) {
-        const double hot =
-            material->highest_temperature > room + 10 ? material->highest_temperature : zero_celsius + 100;
-        temperatures = {room, (room + hot) / 2, hot};
+        const double hot = material->highest_temperature > reference_temperature + 10
+                               ? material->highest_temperature
+                               : zero_celsius + 100;
+        temperatures = {reference_temperature, (reference_temperature + hot) / 2, hot};
     }
     const double kelvin = design_kelvin();
     const bool b_too = m_scale->currentIndex() != 2, j_too = m_scale->currentIndex() != 1;
@@ -279,7 +280,7 @@ void MagnetPage::draw() {
                         b_too ? (j_too ? tr("B (solid), J (dashed), T") : tr("B, T")) : tr("J, T"));
     Curve knee{"knee", "T", "temperature", "degC", {}, {}};
     const double last = std::max(material->highest_temperature, temperatures.back());
-    for (int i = 0; i <= 60 && grade.knee_at(room) > -1e2; ++i) {
+    for (int i = 0; i <= 60 && grade.knee_at(reference_temperature) > -1e2; ++i) {
         const double at = zero_celsius - 40 + (last - zero_celsius + 40) * i / 60;
         knee.x.push_back(at - zero_celsius);
         knee.y.push_back(grade.knee_at(at));

@@ -128,7 +128,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         Q_EMIT angle_wanted(m_rotor + pole / 60); // a pole passes in two seconds
     });
     connect(&document, &Document::changed, this, &ProbePanel::follow_document);
-    connect(&document, &Document::file_changed, this, [this] {
+    connect(&document, &Document::opened, this, [this] {
         m_pad->set_current({});
         show_vector();
     });

@@ -14,9 +14,9 @@ namespace mavlo::app {
 namespace {
 
 /// Shares of the height.
-constexpr double top_rail = 0.13, upper_row = 0.29, middle = 0.46, lower_row = 0.63, bottom_rail = 0.79;
+constexpr double upper_rail = 0.13, upper_row = 0.29, centre_row = 0.46, lower_row = 0.63, lower_rail = 0.79;
 
-QString phase_word(std::size_t k) {
+QString phase_name(std::size_t k) {
     return QString::fromStdString(phase_suffix(k)).toUpper();
 }
 
@@ -27,8 +27,8 @@ QStringList Schematic::conducting_of_half_bridges() const {
     for (std::size_t k = 0; m_moment.gates && k < m_moment.current.size(); ++k) {
         if (!flows(m_moment.current[k])) continue;
         const int gate = (*m_moment.gates)[k];
-        out << phase_word(k) + QLatin1Char(' ') + (gate > 0 ? tr("upper switch") : tr("lower diode"));
-        out << phase_word(k) + QLatin1Char(' ') + (gate >= 0 ? tr("lower switch") : tr("upper diode"));
+        out << phase_name(k) + QLatin1Char(' ') + (gate > 0 ? tr("upper switch") : tr("lower diode"));
+        out << phase_name(k) + QLatin1Char(' ') + (gate >= 0 ? tr("lower switch") : tr("upper diode"));
     }
     return out;
 }
@@ -43,20 +43,20 @@ void Schematic::paint_half_bridge(QPainter& painter, std::size_t k, double left,
     };
     const double reach = half / h;
     // Left: the upper switch over its diode; right: a diode over the lower switch.
-    piece(left, top_rail, upper_row - reach, high);
-    piece(left, upper_row + reach, middle, high);
-    piece(left, middle, lower_row - reach, on && !high);
-    piece(left, lower_row + reach, bottom_rail, on && !high);
-    piece(right, top_rail, upper_row - reach, on && !low);
-    piece(right, upper_row + reach, middle, on && !low);
-    piece(right, middle, lower_row - reach, low);
-    piece(right, lower_row + reach, bottom_rail, low);
+    piece(left, upper_rail, upper_row - reach, high);
+    piece(left, upper_row + reach, centre_row, high);
+    piece(left, centre_row, lower_row - reach, on && !high);
+    piece(left, lower_row + reach, lower_rail, on && !high);
+    piece(right, upper_rail, upper_row - reach, on && !low);
+    piece(right, upper_row + reach, centre_row, on && !low);
+    piece(right, centre_row, lower_row - reach, low);
+    piece(right, lower_row + reach, lower_rail, low);
     paint_switch(painter, {left, upper_row * h}, half, high, gate > 0);
     paint_diode(painter, {left, lower_row * h}, half, on && !high);
     paint_diode(painter, {right, upper_row * h}, half, on && !low);
     paint_switch(painter, {right, lower_row * h}, half, low, gate >= 0);
     // The phase across, its arrow as long as the current is.
-    const double y = middle * h, width = right - left;
+    const double y = centre_row * h, width = right - left;
     painter.setPen(QPen(theme().phase[k], 2));
     QPainterPath coil(QPointF(left, y));
     const double turn = width / 3;
@@ -74,8 +74,8 @@ void Schematic::paint_half_bridge(QPainter& painter, std::size_t k, double left,
     }
     painter.setPen(theme().phase[k]);
     painter.setFont(small_font());
-    painter.drawText(QRectF(left - 14, bottom_rail * h + 4, width + 40, 32), Qt::AlignLeft,
-                     QStringLiteral("%1\n%2 A").arg(phase_word(k)).arg(shown(m_moment.current[k]), 0, 'g', 3));
+    painter.drawText(QRectF(left - 14, lower_rail * h + 4, width + 40, 32), Qt::AlignLeft,
+                     QStringLiteral("%1\n%2 A").arg(phase_name(k)).arg(shown(m_moment.current[k]), 0, 'g', 3));
 }
 
 void Schematic::paint_half_bridges(QPainter& painter) const {
@@ -85,16 +85,16 @@ void Schematic::paint_half_bridges(QPainter& painter) const {
     const double first = 34, step = (width() - first - 4) / count, across = std::min(40.0, 0.55 * step);
     painter.setPen(wire(false));
     const double last = first + step * (count - 1) + across;
-    for (const double y : {top_rail, bottom_rail}) painter.drawLine(QPointF(10, y * h), QPointF(last, y * h));
-    const double mid = (top_rail + bottom_rail) / 2 * h;
-    painter.drawLine(QPointF(10, top_rail * h), QPointF(10, mid - 4));
-    painter.drawLine(QPointF(10, mid + 4), QPointF(10, bottom_rail * h));
+    for (const double y : {upper_rail, lower_rail}) painter.drawLine(QPointF(10, y * h), QPointF(last, y * h));
+    const double mid = (upper_rail + lower_rail) / 2 * h;
+    painter.drawLine(QPointF(10, upper_rail * h), QPointF(10, mid - 4));
+    painter.drawLine(QPointF(10, mid + 4), QPointF(10, lower_rail * h));
     painter.drawLine(QPointF(2, mid - 4), QPointF(18, mid - 4));
     painter.setPen(QPen(theme().soft, 3));
     painter.drawLine(QPointF(5, mid + 4), QPointF(15, mid + 4));
     painter.setPen(theme().soft);
     painter.setFont(small_font());
-    painter.drawText(QRectF(4, top_rail * h - 17, 140, 14), Qt::AlignLeft,
+    painter.drawText(QRectF(4, upper_rail * h - 17, 140, 14), Qt::AlignLeft,
                      tr("link %1 A").arg(shown(m_moment.dc_current), 0, 'g', 3));
     for (std::size_t k = 0; k < m_moment.current.size(); ++k) {
         const double left = first + step * double(k);

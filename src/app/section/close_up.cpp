@@ -1,16 +1,15 @@
 #include "section/close_up.h"
 
+#include "quantity/constants.h"
 #include "section/section_layers.h"
 #include "shell/theme.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int arc_pieces = 24;
 
 /// How far the regions of a body reach from its gap, with some iron behind them.

@@ -1,5 +1,6 @@
 #include "section/dimension_layer.h"
 
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "section/sheet_dimensions.h"
 #include "shell/theme.h"
@@ -9,12 +10,10 @@
 #include <QtMath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double column_right = 150; ///< right edge of the column of labels
 constexpr double grab = 9;           ///< pixels round a handle
 

@@ -1,5 +1,6 @@
 #include "section/section_view.h"
 
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
@@ -7,11 +8,9 @@
 #include <QPainter>
 #include <QtMath>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
-constexpr double pi = std::numbers::pi;
 int next_gesture() {
     static int counter = 0;
     return ++counter;

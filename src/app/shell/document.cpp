@@ -1,36 +1,24 @@
 #include "shell/document.h"
 
 #include "question/question.h"
+#include "shell/kept_folders.h"
+#include "storage/file.h"
 
 #include <QFileInfo>
-#include <QUndoCommand>
 
 namespace mavlo::app {
 
-/// One step of the history: the project before and after.
-class ProjectEdit : public QUndoCommand {
-  public:
-    ProjectEdit(Document& document, const QString& label, Project before, Project after, int gesture)
-        : QUndoCommand(label)
-        , m_document(document)
-        , m_before(std::move(before))
-        , m_after(std::move(after))
-        , m_gesture(gesture) {}
-    int id() const override { return m_gesture ? 1 : -1; }
-    void undo() override { m_document.show(m_before); }
-    void redo() override { m_document.show(m_after); }
-    bool mergeWith(const QUndoCommand* next) override {
-        const auto* other = static_cast<const ProjectEdit*>(next);
-        if (other->m_gesture != m_gesture) return false;
-        m_after = other->m_after;
-        return true;
-    }
+namespace {
 
-  private:
-    Document& m_document;
-    Project m_before, m_after;
-    int m_gesture;
-};
+constexpr int journal_after = 500; ///< ms
+
+/// Of what a project's file says; empty where it cannot be read.
+std::string hash_of_file(const QString& file) {
+    const auto text = read_file(file.toStdString());
+    return text ? sha256(*text) : std::string();
+}
+
+} // namespace
 
 std::shared_ptr<const DrawnMachine> build_design(const Project& project, const Design& design,
                                                  Problems& problems) {
@@ -45,17 +33,38 @@ std::shared_ptr<const DrawnMachine> build_design(const Project& project, const D
 }
 
 Document::Document(QObject* parent)
-    : QObject(parent) {
+    : QObject(parent)
+    , m_journal(journal_folder()) {
+    m_journal_delay.setSingleShot(true);
+    m_journal_delay.setInterval(journal_after);
+    connect(&m_journal_delay, &QTimer::timeout, this, &Document::write_journal);
     open_new(QStringLiteral("surface"));
+}
+
+Document::~Document() {
+    m_undo.disconnect(this);
+    std::error_code error;
+    for (const auto& folder : m_scratch) std::filesystem::remove_all(folder, error);
 }
 
 double Document::value(const std::string& path) const {
     return m_values.has(path) ? m_values.number(path) : 0;
 }
 
-void Document::forget_history() {
+void Document::begin(SharedProject project, const QString& file, AnswerStore answers) {
+    ++m_generation;
+    m_journal_delay.stop();
+    m_journal.forget();
+    m_file = file;
+    m_file_hash = file.isEmpty() ? std::string() : hash_of_file(file);
+    m_answers = std::move(answers);
+    if (m_file.isEmpty()) m_scratch.push_back(m_answers.folder());
+    m_built = nullptr;
     m_undo.clear();
     m_undo.setClean();
+    show(project);
+    Q_EMIT opened();
+    Q_EMIT file_changed();
 }
 
 void Document::open_new(const QString& shape, int slots, int poles) {
@@ -63,37 +72,66 @@ void Document::open_new(const QString& shape, int slots, int poles) {
         auto& texts = project->variants.front().design.texts;
         if (slots > 0) texts["stator.slots"] = std::to_string(slots);
         if (poles > 0) texts["rotor.poles"] = std::to_string(poles);
-        m_file.clear();
-        m_answers = AnswerStore();
-        m_built = nullptr;
-        forget_history();
-        show(*project);
-        Q_EMIT file_changed();
+        begin(std::make_shared<const Project>(std::move(*project)), {},
+              AnswerStore::in_folder(scratch_folder()));
     }
 }
 
 std::optional<Problem> Document::open(const QString& file) {
     auto project = read_project(file.toStdString());
     if (!project) return project.problems().front();
-    m_file = QFileInfo(file).absoluteFilePath();
-    m_answers = AnswerStore(m_file.toStdString());
-    m_built = nullptr;
-    forget_history();
-    show(*project);
-    Q_EMIT file_changed();
+    const QString whole = QFileInfo(file).absoluteFilePath();
+    begin(std::make_shared<const Project>(std::move(*project)), whole, AnswerStore(whole.toStdString()));
+    return std::nullopt;
+}
+
+std::optional<Problem> Document::recover(const LeftBehind& left) {
+    auto project = parse_project(left.project);
+    if (!project) return project.problems().front();
+    const QString file = QString::fromStdString(left.file.string());
+    begin(std::make_shared<const Project>(std::move(*project)), file,
+          file.isEmpty() && !left.answers.empty() ? AnswerStore::in_folder(left.answers)
+                                                  : AnswerStore(left.file));
+    m_undo.resetClean();
+    write_journal();
+    Journal::drop(left.journal);
     return std::nullopt;
 }
 
 std::optional<Problem> Document::save(const QString& file) {
     Project project = m_project;
     if (project.name == "New machine") project.name = QFileInfo(file).completeBaseName().toStdString();
-    if (auto problem = write_project(project, file.toStdString())) return problem;
+    if (auto problem = save_project(project, file.toStdString())) return problem;
+    const AnswerStore before = m_answers;
+    const bool had_file = !m_file.isEmpty();
     m_file = QFileInfo(file).absoluteFilePath();
+    m_file_hash = hash_of_file(m_file);
     m_answers = AnswerStore(m_file.toStdString());
+    m_answers.take_over(before, had_file ? AnswerStore::Take::Answers : AnswerStore::Take::All);
     m_undo.setClean();
-    if (project.name != m_project.name) show(project);
+    m_journal_delay.stop();
+    m_journal.forget();
+    if (project.name != m_project.name) show(std::make_shared<const Project>(std::move(project)));
     Q_EMIT file_changed();
     return std::nullopt;
+}
+
+bool Document::is_changed_elsewhere() const {
+    if (m_file.isEmpty() || !QFileInfo::exists(m_file)) return false;
+    return hash_of_file(m_file) != m_file_hash;
+}
+
+std::optional<Problem> Document::keep(const Answer& answer, const Ask& ask) {
+    if (m_file.isEmpty()) m_journal_delay.start();
+    return m_answers.keep(answer, ask);
+}
+
+void Document::write_journal() {
+    std::error_code error;
+    const bool has_answers = m_file.isEmpty() && std::filesystem::exists(m_answers.folder(), error);
+    if (m_undo.isClean() && !has_answers) return m_journal.forget();
+    m_journal.write(
+        {{}, project_text(m_project), m_project.name, m_file.toStdString(), m_answers.folder(), {}});
 }
 
 std::optional<Problem> Document::set_text(const std::string& path, const QString& text, int gesture) {
@@ -146,12 +184,16 @@ void Document::edit(const QString& label, const std::function<void(Project&)>& c
     Project after = m_project;
     change(after);
     if (after == m_project) return;
-    m_undo.push(new ProjectEdit(*this, label, m_project, std::move(after), gesture));
+    m_undo.push(new ProjectEdit([this](const SharedProject& project) { show(project); }, label, m_shared,
+                                std::make_shared<const Project>(std::move(after)), gesture));
+    bound_history(m_undo);
 }
 
-void Document::show(const Project& project) {
-    m_project = project;
+void Document::show(const SharedProject& project) {
+    m_shared = project;
+    m_project = *project;
     rebuild();
+    if (!m_journal_delay.isActive()) m_journal_delay.start();
     Q_EMIT changed();
 }
 

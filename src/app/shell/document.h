@@ -6,9 +6,12 @@
 #include "machine/parameter.h"
 #include "project/answers.h"
 #include "project/project.h"
+#include "shell/project_edit.h"
+#include "storage/journal.h"
 
 #include <QObject>
 #include <QString>
+#include <QTimer>
 #include <QUndoStack>
 #include <functional>
 #include <memory>
@@ -30,6 +33,7 @@ class Document : public QObject {
     Q_OBJECT
   public:
     explicit Document(QObject* parent = nullptr);
+    ~Document() override;
 
     const Project& project() const { return m_project; }
     const Variant& variant() const { return m_project.in_hand(); }
@@ -37,6 +41,8 @@ class Document : public QObject {
     QString file() const { return m_file; }
     QUndoStack& undo_stack() { return m_undo; }
     const AnswerStore& answers() const { return m_answers; }
+    /// Counts the projects that were opened: what was asked of an earlier one is none of this.
+    int generation() const { return m_generation; }
 
     /// The last machine that could be built, and what keeps the present design from it (empty: nothing).
     std::shared_ptr<const DrawnMachine> built() const { return m_built; }
@@ -53,7 +59,14 @@ class Document : public QObject {
     /// A starting shape; with other slots and poles than its own where they are given.
     void open_new(const QString& shape, int slots = 0, int poles = 0);
     std::optional<Problem> open(const QString& file);
+    /// Goes on with what a program left behind that ended in the middle.
+    std::optional<Problem> recover(const LeftBehind& left);
+    /// Answers go with the project.
     std::optional<Problem> save(const QString& file);
+    /// Whether the file says something else than when it was opened or saved.
+    bool is_changed_elsewhere() const;
+    /// Keeps an answer with the project as it stands; says what went wrong with the disk.
+    std::optional<Problem> keep(const Answer& answer, const Ask& ask);
 
     /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo
     /// step.
@@ -69,17 +82,24 @@ class Document : public QObject {
 
   Q_SIGNALS:
     void changed(); ///< the project; every view follows
+    void opened();  ///< another project
     void file_changed();
 
   private:
-    friend class ProjectEdit;
+    void begin(SharedProject project, const QString& file, AnswerStore answers);
+    void write_journal();
     void edit(const QString& label, const std::function<void(Project&)>& change, int gesture = 0);
-    void show(const Project& project);
+    void show(const SharedProject& project);
     void rebuild();
-    void forget_history();
 
+    SharedProject m_shared;
     Project m_project;
     QString m_file;
+    std::string m_file_hash; ///< of what the file said
+    int m_generation = 0;
+    Journal m_journal;
+    QTimer m_journal_delay;
+    std::vector<std::filesystem::path> m_scratch; ///< folders of answers that go with the program
     QUndoStack m_undo;
     AnswerStore m_answers;
     std::shared_ptr<const DrawnMachine> m_built, m_reference;

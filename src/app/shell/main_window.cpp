@@ -4,6 +4,9 @@
 #include "draw/data_sheet_dialog.h"
 #include "draw/import_dialog.h"
 #include "materials/material_shelf.h"
+#include "shell/file_to_write.h"
+#include "shell/kept_folders.h"
+#include "shell/plain_texts.h"
 #include "shell/section_export.h"
 #include "shell/theme.h"
 #include "start/start_page.h"
@@ -42,6 +45,7 @@ MainWindow::MainWindow(QWidget* parent)
     , m_reading(new QLabel(m_section))
     , m_desk(m_document, m_jobs, m_engine, *m_section, *m_chips) {
     setWindowTitle(QStringLiteral("Mavlo"));
+    show_plain_texts();
     setMinimumSize(1024, 640);
     auto* centre = new QWidget(this);
     auto* layout = new QVBoxLayout(centre);
@@ -66,6 +70,11 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 MainWindow::~MainWindow() {
+    // What works beside the window ends before anything that it uses goes.
+    m_jobs.stop_all();
+    m_engine.jobs().end();
+    m_jobs.end();
+    m_live.end();
     // The views go first: a field that loses the focus still speaks to the document.
     hide();
     delete takeCentralWidget();
@@ -101,12 +110,14 @@ void MainWindow::make_start_page() {
     connect(m_start, &StartPage::file_wanted, this, [this](const QString& file) {
         if (may_discard() && open_file(file)) show_bench("draw");
     });
+    connect(m_start, &StartPage::left_behind_wanted, this, &MainWindow::recover);
     connect(m_start, &StartPage::open_wanted, this, &MainWindow::choose_file);
     connect(m_start, &StartPage::drawing_wanted, this, &MainWindow::choose_drawing);
 }
 
 void MainWindow::show_start() {
     if (!m_start) make_start_page();
+    m_start->show_left_behind(Journal::left_behind(journal_folder()));
     m_start->show_recent(QSettings().value(QStringLiteral("recent")).toStringList());
     m_pages->setCurrentWidget(m_start);
     m_start->setFocus();
@@ -180,9 +191,9 @@ void MainWindow::make_actions() {
     add(tr("Save"), QKeySequence::Save, [this] { save(); });
     add(tr("Save as …"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     add(tr("Section to a file …"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
-        const QString file = QFileDialog::getSaveFileName(
-            this, tr("Section to a file"), QString::fromStdString(m_document.project().name) + ".dxf",
-            tr("Drawing (*.dxf);;Picture (*.svg *.pdf *.png);;Mesh and field (*.vtu)"));
+        const QString file =
+            file_to_write(this, tr("Section to a file"), QString::fromStdString(m_document.project().name),
+                          QStringLiteral("dxf svg pdf png vtu"));
         if (!file.isEmpty()) export_to(file);
     });
     m_menu->addSeparator();
@@ -225,6 +236,8 @@ void MainWindow::connect_parts() {
         m_tell_tales->set_chosen(m_what_moves->figure());
         m_section->set_effects(m_what_moves->effects());
     });
+    connect(&m_jobs, &Jobs::failed, this, &MainWindow::notify);
+    connect(&m_engine.jobs(), &Jobs::failed, this, &MainWindow::notify);
     connect(&m_document, &Document::changed, this, [this] {
         m_notice->hide();
         request_field();
@@ -283,6 +296,25 @@ void MainWindow::notify(const QString& sentence) {
     m_notice->show();
 }
 
+void MainWindow::recover(const LeftBehind& left) {
+    if (!may_discard()) return;
+    if (const auto problem = m_document.recover(left)) {
+        notify(QString::fromStdString(to_string(*problem)));
+        return;
+    }
+    show_bench("draw");
+    m_section->fit();
+    notify(tr("Taken up where the program ended; the file on the disk is as it was saved last."));
+}
+
+/// A word where edits of this file were left behind by a program that ended in the middle.
+void MainWindow::tell_left_behind(const QString& file) {
+    for (const LeftBehind& left : Journal::left_behind(journal_folder()))
+        if (QString::fromStdString(left.file.string()) == file)
+            return notify(tr("There are later changes to this project that were never saved; the start page "
+                             "(Ctrl+N) offers them."));
+}
+
 bool MainWindow::open_file(const QString& file) {
     if (const auto problem = m_document.open(file)) {
         notify(QString::fromStdString(to_string(*problem)));
@@ -291,6 +323,7 @@ bool MainWindow::open_file(const QString& file) {
     remember_file(m_document.file());
     m_section->fit();
     m_section->set_angle(0);
+    tell_left_behind(m_document.file());
     return true;
 }
 
@@ -339,8 +372,21 @@ void MainWindow::fill_recent() {
     if (m_recent->isEmpty()) m_recent->addAction(tr("none yet"))->setEnabled(false);
 }
 
+/// Whether a file that says something else than when it was opened may be written over.
+bool MainWindow::may_write_over() {
+    if (!m_document.is_changed_elsewhere()) return true;
+    const auto choice = QMessageBox::question(
+        this, tr("Changed elsewhere"),
+        tr("%1 was changed by another program since it was opened. Write over it, or save under another name?")
+            .arg(QFileInfo(m_document.file()).fileName()),
+        QMessageBox::Yes | QMessageBox::Save | QMessageBox::Cancel, QMessageBox::Cancel);
+    if (choice == QMessageBox::Save) save_as();
+    return choice == QMessageBox::Yes;
+}
+
 bool MainWindow::save() {
     if (m_document.file().isEmpty()) return save_as();
+    if (!may_write_over()) return m_document.undo_stack().isClean();
     if (const auto problem = m_document.save(m_document.file())) {
         notify(QString::fromStdString(to_string(*problem)));
         return false;
@@ -349,11 +395,10 @@ bool MainWindow::save() {
 }
 
 bool MainWindow::save_as() {
-    QString file = QFileDialog::getSaveFileName(this, tr("Save the project"),
-                                                QString::fromStdString(m_document.project().name) + ".mavlo",
-                                                tr("Mavlo projects (*.mavlo)"));
+    const QString file =
+        file_to_write(this, tr("Save the project"), QString::fromStdString(m_document.project().name),
+                      QStringLiteral("mavlo"));
     if (file.isEmpty()) return false;
-    if (!file.endsWith(QStringLiteral(".mavlo"))) file += QStringLiteral(".mavlo");
     if (const auto problem = m_document.save(file)) {
         notify(QString::fromStdString(to_string(*problem)));
         return false;

@@ -30,6 +30,7 @@ class MainWindow : public QMainWindow {
     void show_materials(const std::string& name = {});
     void show_circuits();
     void show_bench(const std::string& name);
+    void notify(const QString& sentence); ///< over the window's foot, until the next change
     const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for
     bool field_is_idle() const { return m_live.is_idle(); } ///< the field shown is the one asked for
@@ -64,7 +65,9 @@ class MainWindow : public QMainWindow {
     bool save();
     bool save_as();
     bool may_discard();
-    void notify(const QString& sentence);
+    bool may_write_over();
+    void recover(const LeftBehind& left);
+    void tell_left_behind(const QString& file);
     void show_help();
     void toggle_theme();
     void remember_file(const QString& file);

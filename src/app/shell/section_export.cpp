@@ -4,6 +4,7 @@
 #include "figure/field_at.h"
 #include "figure/vtu.h"
 #include "shape/dxf/writer.h"
+#include "storage/file.h"
 
 #include <QFileInfo>
 #include <QPainter>

@@ -44,13 +44,16 @@ void WhatMoves::ask() {
             *result = watch.stop.stop_requested() ? Result<Answer>(stopped())
                                                   : ask_question("what-matters", asked, {0, watch});
         },
-        [this, asked, result] {
+        [this, asked, result, of = m_document.generation(), store = m_document.answers()] {
             m_job = 0;
-            if (**result) {
-                m_answer = std::move(***result);
-                m_document.answers().keep(*m_answer, asked);
-            } else if (!is_stopped((*result)->problems())) {
-                Q_EMIT refused(QString::fromStdString(to_string((*result)->problems().front())));
+            const Result<Answer> found = *result ? std::move(**result) : Result<Answer>(stopped());
+            if (found && of != m_document.generation()) {
+                store.keep(*found, asked);
+            } else if (found) {
+                m_answer = *found;
+                m_document.keep(*m_answer, asked);
+            } else if (!is_stopped(found.problems())) {
+                Q_EMIT refused(QString::fromStdString(to_string(found.problems().front())));
             }
             Q_EMIT changed();
         });

@@ -13,7 +13,7 @@ namespace mavlo::app {
 namespace {
 
 constexpr int least_poles = 2, most_poles = 28, step_of_poles = 2, most_slots = 48;
-constexpr int left = 34, bottom = 34, top = 20, right = 6;
+constexpr int left_edge = 34, bottom_edge = 34, top_edge = 20, right_edge = 6;
 constexpr double good_factor = 0.8; // lighter below
 
 int slot_step(int phases) {
@@ -66,8 +66,9 @@ QRectF PairMap::cell(int slots, int poles) const {
     const int rows = most_slots / slot_step(m_phases), columns = (most_poles - least_poles) / step_of_poles + 1;
     const int row = slots / slot_step(m_phases) - 1, column = (poles - least_poles) / step_of_poles;
     if (row < 0 || row >= rows || column < 0 || column >= columns) return {};
-    const double w = double(width() - left - right) / columns, h = double(height() - top - bottom) / rows;
-    return {left + column * w, height() - bottom - (row + 1) * h, w, h};
+    const double w = double(width() - left_edge - right_edge) / columns,
+                 h = double(height() - top_edge - bottom_edge) / rows;
+    return {left_edge + column * w, height() - bottom_edge - (row + 1) * h, w, h};
 }
 
 std::optional<std::pair<int, int>> PairMap::pair_at(QPointF at) const {
@@ -116,14 +117,14 @@ void PairMap::paintEvent(QPaintEvent*) {
     for (int slots = slot_step(m_phases); slots <= most_slots; slots += slot_step(m_phases)) {
         const QRectF box = cell(slots, least_poles);
         if (box.height() > 11 || slots % (2 * slot_step(m_phases)) == 0)
-            painter.drawText(QRectF(0, box.top(), left - 5, box.height()), Qt::AlignRight | Qt::AlignVCenter,
-                             QString::number(slots));
+            painter.drawText(QRectF(0, box.top(), left_edge - 5, box.height()),
+                             Qt::AlignRight | Qt::AlignVCenter, QString::number(slots));
     }
     for (int poles = least_poles; poles <= most_poles; poles += step_of_poles)
-        painter.drawText(QRectF(cell(slot_step(m_phases), poles).left(), height() - bottom + 2,
+        painter.drawText(QRectF(cell(slot_step(m_phases), poles).left(), height() - bottom_edge + 2,
                                 cell(slot_step(m_phases), poles).width(), 14),
                          Qt::AlignCenter, QString::number(poles));
-    painter.drawText(QRectF(left, height() - 16, width() - left, 14), Qt::AlignCenter, tr("poles"));
+    painter.drawText(QRectF(left_edge, height() - 16, width() - left_edge, 14), Qt::AlignCenter, tr("poles"));
     painter.drawText(QRectF(2, 2, 60, 14), Qt::AlignLeft | Qt::AlignVCenter, tr("slots"));
     if (m_chosen) {
         painter.setPen(QPen(t.ink, 2));

@@ -2,12 +2,14 @@
 
 #include "shell/theme.h"
 
+#include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <algorithm>
+#include <chrono>
 
 namespace mavlo::app {
 namespace {
@@ -15,7 +17,27 @@ namespace {
 constexpr int files_width = 214, chooser_width = 384, spacing = 24, margin = 24;
 constexpr int least_tile = 118, most_across = 5;
 
-QLabel* heading(const QString& text, QWidget* parent) {
+/// Without what stands in it; later, as one of its buttons may be speaking.
+void clear(QLayout& layout) {
+    while (QLayoutItem* item = layout.takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
+        delete item;
+    }
+}
+
+/// Today's time, or the day.
+QString written_at(const LeftBehind& left) {
+    const auto since = std::chrono::file_clock::to_sys(left.written).time_since_epoch();
+    const auto at =
+        QDateTime::fromSecsSinceEpoch(std::chrono::duration_cast<std::chrono::seconds>(since).count());
+    return at.toString(at.date() == QDate::currentDate() ? QStringLiteral("HH:mm")
+                                                         : QStringLiteral("yyyy-MM-dd"));
+}
+
+QLabel* title_label(const QString& text, QWidget* parent) {
     auto* label = new QLabel(text, parent);
     label->setProperty("title", true);
     return label;
@@ -38,7 +60,7 @@ StartPage::StartPage(QWidget* parent)
     , m_layers(new QComboBox(this))
     , m_shown(new QComboBox(this))
     , m_words(new QLabel(this))
-    , m_title(heading(tr("Starting shapes"), this))
+    , m_title(title_label(tr("Starting shapes"), this))
     , m_own(new QPushButton(tr("as they come"), this)) {
     setObjectName(QStringLiteral("start_page"));
     auto* layout = new QHBoxLayout(this);
@@ -55,7 +77,7 @@ QWidget* StartPage::make_files() {
     auto* layout = new QVBoxLayout(column);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(2);
-    layout->addWidget(heading(tr("Projects"), column));
+    layout->addWidget(title_label(tr("Projects"), column));
     auto* open = new QPushButton(tr("Open a project …"), column);
     auto* drawing = new QPushButton(tr("From a DXF drawing …"), column);
     open->setObjectName(QStringLiteral("start_open"));
@@ -64,6 +86,9 @@ QWidget* StartPage::make_files() {
     layout->addWidget(open);
     layout->addSpacing(4);
     layout->addWidget(drawing);
+    m_left = new QVBoxLayout;
+    m_left->setSpacing(0);
+    layout->addLayout(m_left);
     layout->addSpacing(14);
     auto* recent = new QLabel(tr("Recent"), column);
     recent->setProperty("group", true);
@@ -96,11 +121,39 @@ QWidget* StartPage::make_files() {
     return column;
 }
 
-void StartPage::show_recent(const QStringList& files) {
-    while (QLayoutItem* item = m_recent->takeAt(0)) {
-        delete item->widget();
-        delete item;
+void StartPage::show_left_behind(const std::vector<LeftBehind>& list) {
+    clear(*m_left);
+    if (list.empty()) return;
+    auto* head = new QLabel(tr("Not saved when the program ended"), this);
+    head->setProperty("group", true);
+    head->setContentsMargins(0, 14, 0, 0);
+    m_left->addWidget(head);
+    for (const LeftBehind& left : list) {
+        auto* row = new QWidget(this);
+        auto* layout = new QHBoxLayout(row);
+        layout->setContentsMargins(0, 0, 0, 0);
+        layout->setSpacing(2);
+        const QString name = QString::fromStdString(left.name),
+                      file = left.file.empty() ? tr("it has no file yet")
+                                               : QString::fromStdString(left.file.string());
+        auto* take = file_button(name + QStringLiteral(" · ") + written_at(left), file, row);
+        take->setObjectName(QStringLiteral("left_behind"));
+        connect(take, &QPushButton::clicked, this, [this, left] { Q_EMIT left_behind_wanted(left); });
+        auto* drop = new QPushButton(tr("Drop"), row);
+        drop->setObjectName(QStringLiteral("left_behind_drop"));
+        drop->setToolTip(tr("Forget these changes; what was saved stays"));
+        connect(drop, &QPushButton::clicked, this, [journal = left.journal, row] {
+            Journal::drop(journal);
+            row->hide();
+        });
+        layout->addWidget(take, 1);
+        layout->addWidget(drop);
+        m_left->addWidget(row);
     }
+}
+
+void StartPage::show_recent(const QStringList& files) {
+    clear(*m_recent);
     for (const QString& file : files) {
         if (!QFileInfo::exists(file) || m_recent->count() >= 6) continue;
         auto* button = file_button(QFileInfo(file).completeBaseName(), file, this);
@@ -171,7 +224,7 @@ QWidget* StartPage::make_chooser() {
     column->setFixedWidth(chooser_width);
     auto* layout = new QVBoxLayout(column);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(heading(tr("Slots and poles"), column));
+    layout->addWidget(title_label(tr("Slots and poles"), column));
     auto* choices = new QHBoxLayout;
     for (int phases : {1, 2, 3, 4, 5, 6})
         m_phases->addItem(phases == 1 ? tr("1 phase") : tr("%1 phases").arg(phases), phases);
@@ -186,6 +239,7 @@ QWidget* StartPage::make_chooser() {
     layout->addLayout(choices);
     layout->addWidget(m_map, 1);
     m_words->setObjectName(QStringLiteral("pair_words"));
+    m_words->setTextFormat(Qt::RichText);
     m_words->setWordWrap(true);
     m_words->setMinimumHeight(96);
     m_words->setAlignment(Qt::AlignTop);

@@ -3,6 +3,7 @@
 
 #include "start/pair_map.h"
 #include "start/shape_tile.h"
+#include "storage/journal.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -18,10 +19,13 @@ class StartPage : public QWidget {
     explicit StartPage(QWidget* parent = nullptr);
 
     void show_recent(const QStringList& files);
+    /// Offers what programs left behind that ended in the middle.
+    void show_left_behind(const std::vector<LeftBehind>& list);
 
   Q_SIGNALS:
     void shape_wanted(const QString& shape, int slots, int poles); ///< zeros: the shape's own
     void file_wanted(const QString& file);
+    void left_behind_wanted(const mavlo::LeftBehind& left);
     void open_wanted();
     void drawing_wanted();
 
@@ -36,7 +40,7 @@ class StartPage : public QWidget {
     void follow_pair();
     QString words(const SlotPolePair& pair) const;
 
-    QVBoxLayout* m_recent = nullptr;
+    QVBoxLayout *m_recent = nullptr, *m_left = nullptr;
     std::vector<ShapeTile*> m_tiles;
     QGridLayout* m_grid = nullptr;
     PairMap* m_map;

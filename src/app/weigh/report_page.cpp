@@ -1,6 +1,7 @@
 #include "weigh/report_page.h"
 
-#include "report/report.h"
+#include "shell/file_to_write.h"
+#include "storage/file.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
@@ -28,7 +29,8 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     , m_logo(new QLineEdit(this))
     , m_notes(new QPlainTextEdit(this))
     , m_tree(new QTreeWidget(this))
-    , m_state(new QLabel(this)) {
+    , m_state(new QLabel(this))
+    , m_writing(new Beside(this)) {
     setObjectName(QStringLiteral("report"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(28, 6, 28, 12);
@@ -111,22 +113,23 @@ void ReportPage::follow_document() {
     }
     m_state->setText(answers > 0
                          ? tr("Drawing, dimensions, field, winding, materials and parameters are always in it.")
-                         : tr("No answers are kept yet: ask on Ask, in a project that has a file. Drawing, "
+                         : tr("No answers are kept yet: ask on Ask. Drawing, "
                               "winding, materials and parameters can be written already."));
 }
 
-std::optional<Problem> ReportPage::write(const QString& file) {
+Result<Report> ReportPage::gathered() const {
     const Project& project = m_desk.document.project();
     Report report;
     report.title = (m_title->text().isEmpty() ? m_title->placeholderText() : m_title->text()).toStdString();
     report.notes = m_notes->toPlainText().toStdString();
     report.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     if (!m_logo->text().isEmpty())
-        if (auto problem = take_logo(report, m_logo->text().toStdString())) return problem;
+        if (auto problem = take_logo(report, m_logo->text().toStdString())) return *problem;
     for (int v = 0; v < m_tree->topLevelItemCount(); ++v) {
         const QTreeWidgetItem* top = m_tree->topLevelItem(v);
         if (top->checkState(0) != Qt::Checked) continue;
         const Variant* variant = project.find(top->text(0).toStdString());
+        if (!variant) continue;
         ReportPart part{variant->name, {}};
         for (int k = 0; k < top->childCount(); ++k)
             if (top->child(k)->checkState(0) == Qt::Checked)
@@ -136,19 +139,32 @@ std::optional<Problem> ReportPage::write(const QString& file) {
         report.parts.push_back(std::move(part));
     }
     if (report.parts.empty()) return Problem{"", "Tick the variants that go into the report."};
-    const auto html = report_html(report, project);
-    if (!html) return html.problems().front();
-    return file.endsWith(QStringLiteral(".pdf")) ? write_pdf(*html, file.toStdString())
-                                                 : write_file_atomically(file.toStdString(), *html);
+    return report;
+}
+
+void ReportPage::write(const QString& file) {
+    auto report = gathered();
+    if (!report) return m_state->setText(QString::fromStdString(to_string(report.problems().front())));
+    m_state->setText(tr("Writing …"));
+    const auto work = [report = std::move(*report), project = m_desk.document.project(),
+                       name = file.toStdString()](const std::stop_token& stop) -> std::optional<Problem> {
+        const auto html = report_html(report, project);
+        if (!html) return html.problems().front();
+        return name.ends_with(".pdf") ? write_pdf(*html, name, stop) : write_file_atomically(name, *html);
+    };
+    m_writing->start(
+        [this, work, file](const std::stop_token& stop) -> Beside::Taken {
+            return [this, problem = work(stop), file] {
+                m_state->setText(problem ? QString::fromStdString(to_string(*problem))
+                                         : tr("Written: %1").arg(file));
+            };
+        },
+        [this](const QString& sentence) { m_state->setText(sentence); });
 }
 
 void ReportPage::save_as(const QString& suffix) {
-    QString file =
-        QFileDialog::getSaveFileName(this, tr("Write the report"), QString(), QStringLiteral("*.") + suffix);
-    if (file.isEmpty()) return;
-    if (!file.endsWith('.' + suffix)) file += '.' + suffix;
-    const auto problem = write(file);
-    m_state->setText(problem ? QString::fromStdString(to_string(*problem)) : tr("Written: %1").arg(file));
+    const QString file = file_to_write(this, tr("Write the report"), {}, suffix);
+    if (!file.isEmpty()) write(file);
 }
 
 } // namespace mavlo::app

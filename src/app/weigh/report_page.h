@@ -1,6 +1,8 @@
 #pragma once
 // The report: a title, notes and a logo, the variants and the kept answers that go into it, and its file.
 
+#include "compute/beside.h"
+#include "report/report.h"
 #include "shell/desk.h"
 
 #include <QLabel>
@@ -14,13 +16,15 @@ class ReportPage : public QWidget {
     Q_OBJECT
   public:
     explicit ReportPage(Desk& desk, QWidget* parent = nullptr);
-    /// Writes the report, .html or .pdf; says what went wrong.
-    std::optional<Problem> write(const QString& file);
+    /// Writes the report, .html or .pdf, beside the window; says how it went.
+    void write(const QString& file);
+    bool is_idle() const { return m_writing->is_idle(); }
 
   protected:
     void showEvent(QShowEvent* event) override;
 
   private:
+    Result<Report> gathered() const;
     void follow_document();
     void save_as(const QString& suffix);
 
@@ -29,6 +33,7 @@ class ReportPage : public QWidget {
     QPlainTextEdit* m_notes;
     QTreeWidget* m_tree;
     QLabel* m_state;
+    Beside* m_writing;
 };
 
 } // namespace mavlo::app

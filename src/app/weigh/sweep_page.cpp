@@ -1,5 +1,6 @@
 #include "weigh/sweep_page.h"
 
+#include "quantity/failure.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
@@ -13,10 +14,10 @@
 namespace mavlo::app {
 namespace {
 
-constexpr Sampling samplings[] = {Sampling::Grid, Sampling::Paired, Sampling::Sobol, Sampling::Latin};
+constexpr Sampled samplings[] = {Sampled::Grid, Sampled::Paired, Sampled::Sobol, Sampled::Latin};
 
-bool takes_samples(Sampling sampling) {
-    return sampling == Sampling::Sobol || sampling == Sampling::Latin;
+bool takes_samples(Sampled sampling) {
+    return sampling == Sampled::Sobol || sampling == Sampled::Latin;
 }
 
 QString seconds_words(double seconds) {
@@ -175,10 +176,10 @@ std::optional<SlurmJob> SweepPage::cluster_job(const Study& study) const {
     call.quality = to_string(study.base.quality);
     call.vary = m_vary->texts();
     for (const StudyQuestion& question : study.questions) call.ask.push_back(question.label);
-    const Sampling sampling = samplings[m_sampling->currentIndex()];
+    const Sampled sampling = samplings[m_sampling->currentIndex()];
     call.samples = takes_samples(sampling) ? m_samples->value() : 0;
-    call.paired = sampling == Sampling::Paired;
-    call.latin = sampling == Sampling::Latin;
+    call.paired = sampling == Sampled::Paired;
+    call.latin = sampling == Sampled::Latin;
     SlurmJob job;
     job.command = words_of(call);
     job.shards = int(std::min<std::size_t>(study.settings.size(), 64));
@@ -191,7 +192,7 @@ namespace {
 
 /// The array submitted and waited for; then nothing is left to solve but what failed.
 Problems on_cluster(const SlurmJob& job, const Study& study, const AnswerShelf& shelf, const Watch& watch) {
-    const auto number = submit(job);
+    const auto number = submit(job, watch.stop);
     if (!number) return number.problems();
     const int total = int(study.settings.size() * study.questions.size());
     return follow_array(*number, study, shelf, watch.stop, [&](const SlurmState&, int answers) {
@@ -215,9 +216,16 @@ void SweepPage::run() {
         tr("sweep"),
         [wanted = *wanted, shelf, points, rows, job, problems](const Watch& watch) {
             StudyRun run = study_run(watch, points);
-            if (job) *problems = on_cluster(*job, wanted, shelf, watch);
-            run.collect = job.has_value();
-            *rows = run_study(wanted, {}, shelf, run);
+            const auto work = [&]() -> Result<std::vector<StudyRow>> {
+                if (job) *problems = on_cluster(*job, wanted, shelf, watch);
+                run.collect = job.has_value();
+                return run_study(wanted, {}, shelf, run);
+            };
+            auto found = guarded(work);
+            if (found)
+                *rows = std::move(*found);
+            else
+                *problems = found.problems();
         },
         [this, wanted = *wanted, rows, problems] {
             finished(wanted, std::move(*rows));

@@ -4,9 +4,10 @@
 #include "plot/plot_words.h"
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
+#include "shell/file_to_write.h"
 #include "shell/theme.h"
+#include "storage/file.h"
 
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -337,9 +338,8 @@ bool SweepView::export_to(const QString& file) {
 
 void SweepView::save_as(const QString& suffix) {
     if (m_rows.empty()) return;
-    QString file = QFileDialog::getSaveFileName(this, tr("Save"), QString(), QStringLiteral("*.") + suffix);
+    const QString file = file_to_write(this, tr("Save"), {}, suffix);
     if (file.isEmpty()) return;
-    if (!file.endsWith('.' + suffix)) file += '.' + suffix;
     if (!export_to(file))
         m_hint->setText(tr("%1 cannot be written; check the folder and the free space.").arg(file));
 }

@@ -1,9 +1,12 @@
 #include "weigh/trade_page.h"
 
+#include "quantity/failure.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
+#include <QApplication>
 #include <QHBoxLayout>
+#include <QPointer>
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -193,15 +196,19 @@ void TradePage::run() {
     auto result = std::make_shared<std::optional<Result<TradeFront>>>();
     m_job = m_desk.jobs.submit(
         tr("trade-off"),
-        [this, wanted = m_trade, shelf, points, result](const Watch& watch) {
-            *result = run_trade_off(wanted, shelf, study_run(watch, points), [this](const TradeFront& front) {
+        // The page may go while this works on: it is looked for again in its own thread.
+        [page = QPointer<TradePage>(this), wanted = m_trade, shelf, points, result](const Watch& watch) {
+            const auto found = [page](const TradeFront& front) {
                 QMetaObject::invokeMethod(
-                    this, [this, front] { show_front(front); }, Qt::QueuedConnection);
-            });
+                    qApp,
+                    [page, front] {
+                        if (page) page->show_front(front);
+                    },
+                    Qt::QueuedConnection);
+            };
+            *result = guarded([&] { return run_trade_off(wanted, shelf, study_run(watch, points), found); });
         },
-        [this, result] {
-            if (*result) finished(**result);
-        });
+        [this, result] { finished(*result ? **result : Result<TradeFront>(stopped())); });
     m_run->setText(tr("Stop"));
     m_state->setText(tr("Searching …"));
 }

@@ -13,7 +13,7 @@
 namespace mavlo::app {
 namespace {
 
-constexpr double margin = 24, slot_top = 62, slot_height = 36, legend_top = 120;
+constexpr double side_margin = 24, slot_top = 62, slot_height = 36, legend_top = 120;
 constexpr double comfortable_pitch = 15; ///< pixels: below that one zooms in to read
 
 /// Cross for a side whose current goes away from the reader at positive phase current, point for one that
@@ -58,11 +58,11 @@ const Machine* Belt::machine() const {
 
 double Belt::pitch() const {
     const Machine* m = machine();
-    return m ? m_zoom * (width() - 2 * margin) / m->slots : 1;
+    return m ? m_zoom * (width() - 2 * side_margin) / m->slots : 1;
 }
 
 double Belt::centre_of(int slot) const {
-    return margin + (slot + 0.5) * pitch() - m_left;
+    return side_margin + (slot + 0.5) * pitch() - m_left;
 }
 
 QRectF Belt::side_box(CoilSide side) const {
@@ -80,7 +80,7 @@ QRectF Belt::side_box(CoilSide side) const {
 }
 
 QRectF Belt::phase_box(int phase) const {
-    return {margin + 46.0 * phase, legend_top - 3, 42, 18};
+    return {side_margin + 46.0 * phase, legend_top - 3, 42, 18};
 }
 
 std::optional<CoilSide> Belt::side_at_point(QPointF at) const {
@@ -229,9 +229,9 @@ void Belt::mouseReleaseEvent(QMouseEvent*) {
 void Belt::wheelEvent(QWheelEvent* event) {
     const Machine* m = machine();
     if (!m) return;
-    const double before = m_zoom, at = event->position().x() + m_left - margin;
+    const double before = m_zoom, at = event->position().x() + m_left - side_margin;
     m_zoom = std::clamp(m_zoom * std::pow(1.2, event->angleDelta().y() / 120.0), 1.0,
-                        std::max(1.0, 48.0 * m->slots / (width() - 2 * margin)));
+                        std::max(1.0, 48.0 * m->slots / (width() - 2 * side_margin)));
     m_left += at * (m_zoom / before - 1);
     keep_in_view();
     event->accept();
@@ -239,7 +239,7 @@ void Belt::wheelEvent(QWheelEvent* event) {
 
 void Belt::keep_in_view() {
     const Machine* m = machine();
-    const double whole = m ? pitch() * m->slots + 2 * margin : 0;
+    const double whole = m ? pitch() * m->slots + 2 * side_margin : 0;
     m_left = std::clamp(m_left, 0.0, std::max(0.0, whole - width()));
     update();
 }

@@ -3,11 +3,12 @@
 #include "project/project.h"
 #include "quantity/quantity.h"
 #include "sheet/table_source.h"
+#include "shell/file_to_write.h"
+#include "storage/file.h"
 #include "winding/balance.h"
 #include "winding/coil_table.h"
 
 #include <QClipboard>
-#include <QFileDialog>
 #include <QGridLayout>
 #include <QGuiApplication>
 #include <QHeaderView>
@@ -218,8 +219,7 @@ void CoilEditor::open_file() {
 }
 
 void CoilEditor::save_file() {
-    const QString name =
-        QFileDialog::getSaveFileName(this, tr("Coils"), QStringLiteral("coils.csv"), tr("CSV (*.csv)"));
+    const QString name = file_to_write(this, tr("Coils"), QStringLiteral("coils"), QStringLiteral("csv"));
     if (name.isEmpty()) return;
     if (const auto problem = write_file_atomically(name.toStdString(), table_of_coils(coils(), phases())))
         m_words->setText(QString::fromStdString(problem->path + ": " + problem->sentence));

@@ -10,7 +10,7 @@
 namespace mavlo::app {
 namespace {
 
-const SheetPage& page() {
+const SheetPage& conductor_rows() {
     static const SheetPage list{
         "Winding",
         {{"Conductor",
@@ -70,7 +70,7 @@ ConductorPage::ConductorPage(Document& document, QWidget* parent)
     m_options->setContentsMargins(20, 0, 16, 0);
     layout->addWidget(m_options);
     m_options->hide();
-    auto* rows = new SheetRows(document, page());
+    auto* rows = new SheetRows(document, conductor_rows());
     connect(rows, &SheetRows::hovered, this, &ConductorPage::hovered);
     layout->addWidget(rows);
     connect(m_wanted, &QLineEdit::returnPressed, this, &ConductorPage::find);

@@ -1,5 +1,6 @@
 #include "wind/waves_page.h"
 
+#include "quantity/constants.h"
 #include "question/winding_curves.h"
 #include "shell/theme.h"
 #include "wind/star_view.h"
@@ -9,12 +10,10 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int most_orders = 50, shown_waves = 5;
 
 int orders_of(const Machine& machine) {

@@ -12,7 +12,7 @@
 namespace mavlo::app {
 namespace {
 
-const SheetPage& page() {
+const SheetPage& layout_rows() {
     static const SheetPage list{"Winding",
                                 {{"Layout",
                                   {"stator.slots", "rotor.poles", "winding.phases", "winding.set_shift",
@@ -46,7 +46,7 @@ QWidget* WindPanel::make_layout_page() {
     auto* page_widget = new QWidget(this);
     auto* layout = new QVBoxLayout(page_widget);
     layout->setContentsMargins(0, 0, 0, 0);
-    auto* rows = new SheetRows(m_document, page());
+    auto* rows = new SheetRows(m_document, layout_rows());
     connect(rows, &SheetRows::hovered, this, &WindPanel::hovered);
     layout->addWidget(rows);
     m_facts->setProperty("soft", true);

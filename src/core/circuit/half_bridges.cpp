@@ -1,14 +1,14 @@
 #include "circuit/half_bridges.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double ideal = 1e-6; ///< Ohm: what a switch without resistance has
 
 Element valve(Element::Kind kind, const std::string& name, int from, int to, double drop, double resistance) {

@@ -1,5 +1,6 @@
 #include "circuit/netlist.h"
 
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -10,14 +11,12 @@
 #include <fmt/ranges.h>
 #include <limits>
 #include <map>
-#include <numbers>
 #include <optional>
 #include <sstream>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, never = std::numeric_limits<double>::infinity();
 using Words = std::vector<std::string>;
 
 /// A line with those that go on with it, in small letters; brackets, commas and equals signs parted.

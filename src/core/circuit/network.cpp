@@ -1,18 +1,16 @@
 #include "circuit/network.h"
 
+#include "quantity/constants.h"
 #include "quantity/disjoint_sets.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <numbers>
 #include <set>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi, never = std::numeric_limits<double>::infinity();
 
 /// Phase of a periodic pulse at t, and the instants of its corners from the pulse's begin on.
 std::vector<double> pulse_corners(const std::vector<double>& n) {

@@ -3,10 +3,14 @@
 
 #include "quantity/problem.h"
 
+#include <limits>
 #include <string>
 #include <vector>
 
 namespace mavlo {
+
+inline constexpr double never =
+    std::numeric_limits<double>::infinity(); ///< s, of an instant that does not come
 
 /// What a source gives over time (s), or over the rotor's electrical angle.
 struct SourceWave {

@@ -2,6 +2,8 @@
 
 #include "circuit/network_run.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -10,7 +12,6 @@
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, never = std::numeric_limits<double>::infinity();
 const double gamma_share = 1 - 1 / std::numbers::sqrt2;
 constexpr double error_constant = 0.0404; ///< of the method: 3 gamma^2 - 2 gamma^3 - 1/6
 constexpr double bound = 1e-7;            ///< of a crossing, over the largest voltage or current

@@ -3,7 +3,7 @@
 namespace mavlo {
 namespace {
 
-constexpr double same = 1e-5;
+constexpr double same_state = 1e-5;
 
 } // namespace
 
@@ -16,7 +16,7 @@ Result<NetworkWindow> find_network_steady(NetworkRun& run, const NetworkSteady& 
         if (auto problem = run.run(end, nullptr)) return *problem;
         largest = largest.cwiseMax(run.state().cwiseAbs());
         const Eigen::VectorXd off = (run.state() - before).cwiseAbs();
-        out.periodic = out.periods > 0 && (off.array() <= same * largest.array() + 1e-15).all();
+        out.periodic = out.periods > 0 && (off.array() <= same_state * largest.array() + 1e-15).all();
         before = run.state();
     }
     end += options.window * options.period;

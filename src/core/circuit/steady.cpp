@@ -8,7 +8,7 @@
 namespace mavlo {
 namespace {
 
-constexpr int first_periods = 3, most_newton = 12;
+constexpr int first_periods = 3, most_shooting = 12;
 /// Periods in a row whose ends lie within the band, before nothing but wandering is left.
 constexpr int returns_wanted = 10;
 
@@ -67,7 +67,7 @@ class Finder {
     std::optional<Problem> shoot() {
         FreeCurrents x = free_currents(m_run.currents(), m_delta);
         const double largest = m_largest;
-        for (int n = 0; n < most_newton && m_out.change > m_options.tolerance; ++n) {
+        for (int n = 0; n < most_shooting && m_out.change > m_options.tolerance; ++n) {
             const auto f = after(x);
             if (!f) return f.problems().front();
             const auto change = shooting_step([this](const FreeCurrents& from) { return after(from); }, x, *f,

@@ -1,5 +1,7 @@
 #include "drawing/centre.h"
 
+#include "shape/budget.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -34,6 +36,7 @@ std::optional<Point> machine_centre(const std::vector<Piece>& pieces, double tol
     for (const Piece& p : pieces) {
         if (p.straight()) continue;
         const Point centre = circle_of(p).centre;
+        spend(double(candidates.size()));
         const auto known = std::find_if(candidates.begin(), candidates.end(), [&](const Candidate& c) {
             return distance(c.at, centre) <= tolerance;
         });

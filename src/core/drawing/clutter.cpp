@@ -1,6 +1,7 @@
 #include "drawing/clutter.h"
 
 #include "drawing/centre.h"
+#include "shape/budget.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,6 +22,7 @@ std::vector<Box> boxes_of(const std::vector<Piece>& pieces) {
 int times_crossed(const std::vector<Piece>& pieces, const std::vector<Box>& boxes, std::size_t i,
                   double tolerance) {
     int count = 0;
+    spend(double(pieces.size()));
     for (std::size_t j = 0; j < pieces.size(); ++j) {
         if (j == i || !boxes[i].near(boxes[j], tolerance)) continue;
         for (const Crossing& c : crossings(pieces[i], pieces[j], tolerance)) {
@@ -37,7 +39,8 @@ std::set<std::size_t> construction_lines(const std::vector<Piece>& pieces, doubl
     std::set<std::size_t> found;
     const std::vector<Box> boxes = boxes_of(pieces);
     const Arrangement graph = arrange(pieces, tolerance);
-    for (const OpenEnd& end : graph.open_ends())
+    for (const OpenEnd& end : graph.open_ends()) {
+        spend(double(pieces.size()));
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             const Piece& p = pieces[i];
             const bool is_end = distance(p.a, end.at) <= tolerance || distance(p.b, end.at) <= tolerance;
@@ -45,6 +48,7 @@ std::set<std::size_t> construction_lines(const std::vector<Piece>& pieces, doubl
             const int crossed = times_crossed(pieces, boxes, i, tolerance);
             if (crossed >= 2 || (crossed >= 1 && points_to(p, {}, tolerance))) found.insert(i);
         }
+    }
     return found;
 }
 

@@ -3,7 +3,9 @@
 #include "drawing/centre.h"
 #include "drawing/clutter.h"
 #include "drawing/gap_side.h"
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
+#include "shape/budget.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +15,6 @@
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 /// A gap of just the tolerance is still closed.
 constexpr double rounding = 1.02;
 
@@ -460,11 +461,21 @@ std::string to_string(DrawnSide side) {
 }
 
 Result<ImportedDrawing> understood(DxfDrawing drawing, const ImportOptions& options) {
-    return Importer(std::move(drawing), options).run();
+    try {
+        const Budget budget(options.stop, options.progress);
+        return Importer(std::move(drawing), options).run();
+    } catch (const Overspent& end) {
+        return end.problem;
+    }
 }
 
 OpenDrawing open_drawing(DxfDrawing drawing, const ImportOptions& options) {
-    return Importer(std::move(drawing), options).open();
+    try {
+        const Budget budget(options.stop, options.progress);
+        return Importer(std::move(drawing), options).open();
+    } catch (const Overspent&) {
+        return {};
+    }
 }
 
 double carried_direction(const ImportedPart& part, const ImportedRegion& from, double direction,
@@ -479,7 +490,7 @@ double carried_direction(const ImportedPart& part, const ImportedRegion& from, d
 }
 
 Result<ImportedDrawing> import_drawing(const std::filesystem::path& file, const ImportOptions& options) {
-    auto drawing = read_dxf(file);
+    auto drawing = read_dxf(file, options.stop);
     if (!drawing) return drawing.problems();
     return understood(std::move(*drawing), options);
 }

@@ -7,7 +7,9 @@
 #include "shape/dxf/reader.h"
 
 #include <filesystem>
+#include <functional>
 #include <map>
+#include <stop_token>
 #include <string>
 
 namespace mavlo {
@@ -19,7 +21,9 @@ struct ImportOptions {
     bool outer_rotor = false;   ///< the machine's, for a part that does not tell on which side its gap lies
     std::optional<int> pitches; ///< poles or slots of the one part that is read; empty: as it repeats
     std::map<int, Role> roles;  ///< chosen by hand, by the regions' numbers
-    std::map<int, double> directions; ///< likewise, of magnets as drawn, rad
+    std::map<int, double> directions;       ///< likewise, of magnets as drawn, rad
+    std::stop_token stop{};                 ///< ends it with a problem
+    std::function<void(double)> progress{}; ///< told the share of what a drawing may cost
 };
 
 struct ImportedRegion {

@@ -1,18 +1,18 @@
 #include "drawing/pitch.h"
 
+#include "quantity/constants.h"
+#include "shape/budget.h"
 #include "shape/plane_faces.h"
 
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
-#include <numbers>
 #include <set>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double same = 1e-7; ///< m: the drawing is healed
+constexpr double same_spot = 1e-7; ///< m: the drawing is healed
 
 Use use_of(Role role) {
     switch (role) {
@@ -58,7 +58,7 @@ class Cutter {
         }
         const double reach = 1.2 * m_reach;
         for (double angle : {m_from, m_till}) pieces.push_back({{}, polar(reach, angle), 0, 0});
-        const Arrangement graph = arrange(pieces, same);
+        const Arrangement graph = arrange(pieces, same_spot);
         const PlaneFaces faces = plane_faces(graph);
         DrawnPart out;
         out.pitches = m_part.portion.pitches;
@@ -77,8 +77,9 @@ class Cutter {
   private:
     bool is_in(const Piece& p) const {
         const Point middle = point_at(p, 0.5);
-        const double r = norm(middle), angle = angle_of(middle), slack = same / std::max(r, 1e-3);
-        return r > m_least - same && r < m_reach + same && angle > m_from - slack && angle < m_till + slack &&
+        const double r = norm(middle), angle = angle_of(middle), slack = same_spot / std::max(r, 1e-3);
+        return r > m_least - same_spot && r < m_reach + same_spot && angle > m_from - slack &&
+               angle < m_till + slack &&
                !(std::abs(angle - m_from) < slack || std::abs(angle - m_till) < slack);
     }
 
@@ -147,7 +148,12 @@ bool magnets_are_rings(const DrawnPart& part) {
 Result<DrawnPart> one_pitch(const ImportedDrawing& drawing, DrawnSide side) {
     const ImportedPart* part = drawing.part(side);
     if (!part) return Problem{"", fmt::format("The drawing was not read for a {}.", to_string(side))};
-    return Cutter(drawing, *part).run();
+    try {
+        const Budget budget;
+        return Cutter(drawing, *part).run();
+    } catch (const Overspent& end) {
+        return end.problem;
+    }
 }
 
 Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSide side) {
@@ -176,7 +182,13 @@ Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSid
     }
     // As it will be read again from the project file, to the last digit.
     std::erase_if(design.dimensions, [&](const DrawnDimension& d) { return d.side == to_string(side); });
-    design.drawings[to_string(side)] = *drawn_part_from(to_json(*part));
+    auto as_read = drawn_part_from(to_json(*part));
+    if (!as_read)
+        return Problem{"",
+                       fmt::format("One pitch of the {} could not be made from this drawing: its lines do not "
+                                   "bound it, or are too many.",
+                                   to_string(side))};
+    design.drawings[to_string(side)] = std::move(*as_read);
     return design;
 }
 

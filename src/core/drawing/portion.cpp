@@ -1,17 +1,18 @@
 #include "drawing/portion.h"
 
 #include "drawing/centre.h"
+#include "quantity/constants.h"
+#include "shape/budget.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <optional>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, full = 2 * pi;
+constexpr double full = 2 * pi;
 constexpr int most_pitches = 400;
 constexpr double enough = 0.6, nearly = 0.7;
 constexpr std::size_t most_samples = 200;
@@ -56,10 +57,13 @@ class Marks {
             if (at == m_rings.end()) continue;
             // The marks of a ring lie by their angles, with a copy of its ends beyond half a turn.
             const auto& marks = at->second;
+            spend(4);
             auto m = std::lower_bound(marks.begin(), marks.end(), there - near,
                                       [](const auto& known, double wanted) { return known.first < wanted; });
-            for (; m != marks.end() && m->first <= there + near; ++m)
+            for (; m != marks.end() && m->first <= there + near; ++m) {
+                spend(1);
                 if (alike(m_list[m->second], like, image)) return true;
+            }
         }
         return false;
     }

@@ -2,19 +2,18 @@
 
 #include "drawing/centre.h"
 #include "drawing/gap_side.h"
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <set>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double right_angle_slack = 0.02; ///< rad
 constexpr double tangential_share = 0.17;  ///< of a direction along the radius: less is across it
 constexpr std::array<const char*, 5> words{"iron", "magnet", "air", "conductor", "shaft"};

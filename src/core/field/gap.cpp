@@ -3,17 +3,16 @@
 #include "field/side_by_side.h"
 #include "field/transform.h"
 #include "material/bh_curve.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <numbers>
 #include <numeric>
 
 namespace mavlo {
 namespace {
 
-using std::numbers::pi;
 using Complex = std::complex<double>;
 
 constexpr double crossing_limit = 18; ///< orders with n l beyond this do not reach across: 2 e^-18 = 3e-8

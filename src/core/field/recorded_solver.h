@@ -25,6 +25,8 @@ class FieldRecord {
     virtual std::optional<std::vector<PortValues>> next_inductance() = 0;
     virtual void add(const FieldQuery& query, const FieldSolution& field) = 0;
     virtual void add(const std::vector<PortValues>& inductance) = 0;
+    /// What each field has as many of; others are of another model.
+    virtual void expect(std::size_t unknowns, std::size_t ports) = 0;
 };
 
 /// FieldSolver for a run in time. Without a record it is that alone.
@@ -34,6 +36,8 @@ class RecordedSolver {
         : m_solver(std::move(model))
         , m_record(record) {
         m_solver.use_two_cores(); // each field waits for the one before
+        if (m_record)
+            m_record->expect(std::size_t(this->model().unknowns()), std::size_t(this->model().ports()));
     }
 
     FieldSolver& solver() { return m_solver; }

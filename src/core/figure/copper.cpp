@@ -1,16 +1,15 @@
 #include "figure/copper.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
-#include <numbers>
 #include <set>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// What the sides of a slot carry, relative to the first: slots alike in it are alike in their loss.
 std::string kind_of(const Machine& m, int slot, const std::vector<std::complex<double>>& currents) {

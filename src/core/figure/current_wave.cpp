@@ -1,13 +1,12 @@
 #include "figure/current_wave.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 double of(const std::vector<double>& list, std::size_t k, double standard) {
     return k < list.size() ? list[k] : standard;

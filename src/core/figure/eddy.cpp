@@ -1,15 +1,14 @@
 #include "figure/eddy.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 const Part& part_of(const MachineModel& model, std::size_t element) {
     return model.part(model.elements[element]);

@@ -1,15 +1,13 @@
 #include "figure/iron_in_time.h"
 
 #include "figure/hysteresis.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// One component between instants.
 struct Component {

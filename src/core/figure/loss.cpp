@@ -2,16 +2,14 @@
 
 #include "figure/eddy.h"
 #include "figure/hysteresis.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// A power law's loss of one component at 1 Hz.
 double component_power(const IronLossLaw& law, const Eigen::ArrayXd& b, const Eigen::ArrayXd& speed) {

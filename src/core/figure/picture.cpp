@@ -1,13 +1,12 @@
 #include "figure/picture.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 class Maker {
   public:

@@ -1,15 +1,13 @@
 #include "figure/skew.h"
 
 #include "field/transform.h"
+#include "quantity/constants.h"
 
 #include <cassert>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 template <typename Factor>
 std::vector<double> filtered(const std::vector<double>& samples, Factor factor) {

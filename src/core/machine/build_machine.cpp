@@ -6,6 +6,7 @@
 #include "machine/slot_space.h"
 #include "machine/slots/slot_form.h"
 #include "machine/tile_kind.h"
+#include "quantity/constants.h"
 #include "winding/balance.h"
 #include "winding/coil_table.h"
 #include "winding/proposal.h"
@@ -21,8 +22,6 @@ namespace {
 bool is_outer(const Values& v) {
     return v.word("machine.topology") == "outer-rotor";
 }
-
-constexpr double pi = std::numbers::pi;
 
 class Builder {
   public:

@@ -7,10 +7,10 @@
 namespace mavlo {
 namespace {
 
-constexpr double tolerance = 1e-8;
+constexpr double same_length = 1e-8;
 
 bool on_line(Point p, double angle) {
-    return std::abs(cross(polar(1, angle), p)) < tolerance;
+    return std::abs(cross(polar(1, angle), p)) < same_length;
 }
 
 Point mirrored(Point p, double angle) {
@@ -19,7 +19,7 @@ Point mirrored(Point p, double angle) {
 
 /// The face with its image beyond the line at this angle, where it touches the line along one run; empty
 /// otherwise.
-Polygon joined(const Polygon& half, double angle) {
+Polygon whole_of(const Polygon& half, double angle) {
     const std::size_t n = half.size();
     for (std::size_t i = 0; i < n; ++i) {
         // a boundary piece on the line starts at i and ends at i+1; the rest of the face is one chain
@@ -96,13 +96,13 @@ class Painter {
             const bool cut =
                 region.spans == Spans::Boundary; // its other half is its mirror image beyond the edge
             if (cut && region.seed.y < 0) return;
-            return push(list, out, turned(cut ? joined(face, m_tile.half_pitch()) : face, axis), region, axis,
+            return push(list, out, turned(cut ? whole_of(face, m_tile.half_pitch()) : face, axis), region, axis,
                         false);
         }
-        const Polygon whole = apart || region.spans == Spans::Boundary ? Polygon{} : joined(face, 0);
+        const Polygon whole = apart || region.spans == Spans::Boundary ? Polygon{} : whole_of(face, 0);
         if (!whole.empty()) return push(list, out, turned(whole, axis), region, axis, false);
         if (region.spans == Spans::Boundary)
-            if (const Polygon both = joined(face, m_tile.half_pitch()); !both.empty())
+            if (const Polygon both = whole_of(face, m_tile.half_pitch()); !both.empty())
                 return push(list, out, turned(both, axis), region, axis, false);
         Polygon lower = face;
         for (Point& p : lower) p = mirrored(p, 0);
@@ -135,7 +135,7 @@ class Painter {
                    (m_tile.mirrored && both_on(0));
         const double radius = norm(points.front());
         const auto is_ring = [&](double r) {
-            return *edge.centre == Point{} && std::abs(radius - r) < tolerance;
+            return *edge.centre == Point{} && std::abs(radius - r) < same_length;
         };
         if (!m_tile.outside() && is_ring(m_tile.far_radius)) return true;
         return m_tile.gap_radius != m_tile.face_radius && is_ring(m_tile.gap_radius);

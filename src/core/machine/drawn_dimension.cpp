@@ -1,5 +1,7 @@
 #include "machine/drawn_dimension.h"
 
+#include "quantity/constants.h"
+#include "quantity/quantity.h"
 #include "shape/plane_faces.h"
 
 #include <cmath>
@@ -11,7 +13,7 @@ namespace mavlo {
 namespace {
 
 using json = nlohmann::ordered_json;
-constexpr double mm = 1e-3, same = 1e-6; ///< m
+constexpr double same_end = 1e-6; ///< m
 
 Point mirrored(Point p) {
     return {p.x, -p.y};
@@ -27,7 +29,7 @@ class Stretch {
         m_from = dimension.from;
         m_to = dimension.to;
         // A mirrored part is drawn from its axis on.
-        if (part.mirrored && m_to.y < -same) {
+        if (part.mirrored && m_to.y < -same_end) {
             m_from = mirrored(m_from);
             m_to = mirrored(m_to);
         }
@@ -35,10 +37,10 @@ class Stretch {
 
     std::optional<Problem> run(double wanted) {
         const double length = distance(m_from, m_to);
-        if (length < same || wanted < same)
+        if (length < same_end || wanted < same_end)
             return Problem{m_path, "A length between two points apart is wanted."};
         m_shift = ((wanted - length) / length) * (m_to - m_from);
-        if (m_part.mirrored && distance(m_from, mirrored(m_to)) < same) m_shift = 0.5 * m_shift;
+        if (m_part.mirrored && distance(m_from, mirrored(m_to)) < same_end) m_shift = 0.5 * m_shift;
         find_corners();
         if (m_corners.empty())
             return Problem{m_path, "Nothing of the drawing lies where this dimension ends; draw it anew from a "
@@ -55,26 +57,26 @@ class Stretch {
     void find_corners() {
         const auto add = [this](Point p) {
             for (Point known : m_corners)
-                if (distance(known, p) < same) return;
+                if (distance(known, p) < same_end) return;
             m_corners.push_back(p);
         };
         for (const Piece& p : m_part.pieces)
             for (Point end : {p.a, p.b})
-                if (distance(end, m_to) < same) add(end);
+                if (distance(end, m_to) < same_end) add(end);
         if (!m_corners.empty()) return;
         for (const Piece& p : m_part.pieces)
-            if (distance_to(p, m_to) < same) add(p.a), add(p.b);
+            if (distance_to(p, m_to) < same_end) add(p.a), add(p.b);
     }
 
     /// What the machine's own dimensions hold, and what must meet the next pitch.
     std::optional<Problem> fixed(Point corner) {
         for (double r : {m_part.gap_radius, m_part.far_radius})
-            if (std::abs(norm(corner) - r) < same)
+            if (std::abs(norm(corner) - r) < same_end)
                 return Problem{m_path,
                                "This end lies on the gap's circle or on the far side, whose diameters are "
                                "dimensions of the machine; change those, or dimension another line."};
         const double off_boundary = corner.y * std::cos(m_half) - corner.x * std::sin(m_half);
-        if (std::abs(off_boundary) > same) return std::nullopt;
+        if (std::abs(off_boundary) > same_end) return std::nullopt;
         if (!m_part.mirrored)
             return Problem{m_path, "This end lies where the next pitch begins and cannot be moved alone."};
         return std::nullopt;
@@ -83,12 +85,12 @@ class Stretch {
     /// Corners on a mirror line stay on it.
     Point displacement(Point p) const {
         bool hit = false;
-        for (Point corner : m_corners) hit = hit || distance(corner, p) < same;
+        for (Point corner : m_corners) hit = hit || distance(corner, p) < same_end;
         if (!hit) return {};
         if (m_part.mirrored)
             for (double angle : {0.0, m_half}) {
                 const Point along = polar(1, angle);
-                if (std::abs(cross(along, p)) < same) return dot(m_shift, along) * along;
+                if (std::abs(cross(along, p)) < same_end) return dot(m_shift, along) * along;
             }
         return m_shift;
     }
@@ -129,7 +131,7 @@ class Stretch {
 };
 
 json point_json(Point p) {
-    const auto rounded = [](double v) { return std::stod(fmt::format("{:.12g}", v / mm)); };
+    const auto rounded = [](double v) { return rounded_to(v / mm, 12); };
     return {rounded(p.x), rounded(p.y)};
 }
 
@@ -183,10 +185,10 @@ Result<DrawnPart> dimensioned(DrawnPart part, std::vector<DrawnDimension>& dimen
 }
 
 Point carried(const DrawnPart& before, const DrawnPart& after, Point p) {
-    const bool below = before.mirrored && p.y < -same;
+    const bool below = before.mirrored && p.y < -same_end;
     const Point here = below ? mirrored(p) : p;
     for (std::size_t i = 0; i < before.pieces.size() && i < after.pieces.size(); ++i)
-        if (distance_to(before.pieces[i], here) < same) {
+        if (distance_to(before.pieces[i], here) < same_end) {
             const Point at = point_at(after.pieces[i], nearest_share(before.pieces[i], here));
             return below ? mirrored(at) : at;
         }

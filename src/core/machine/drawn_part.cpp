@@ -2,20 +2,20 @@
 
 #include "machine/graph_tile.h"
 #include "machine/tile_drawing.h"
+#include "quantity/constants.h"
+#include "quantity/quantity.h"
 #include "shape/plane_faces.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
 using json = nlohmann::ordered_json;
-constexpr double pi = std::numbers::pi, mm = 1e-3, degree = pi / 180;
-constexpr double same = 1e-7; ///< m: the drawing was healed when it was read
+constexpr double same_place = 1e-7; ///< m: the drawing was healed when it was read
 
 Piece radial(double from, double to, double angle) {
     return {polar(from, angle), polar(to, angle), 0, 0};
@@ -28,7 +28,7 @@ Arrangement closed_lines(const DrawnPart& part, double end) {
     for (double angle : {first, half})
         pieces.push_back(radial(std::min(end, part.gap_radius), std::max(end, part.gap_radius), angle));
     for (double r : {end, part.far_radius, part.gap_radius}) add_arc(pieces, {{}, r}, first, half - first, 0);
-    return arrange(pieces, same);
+    return arrange(pieces, same_place);
 }
 
 class TileMaker {
@@ -87,7 +87,7 @@ class TileMaker {
         Region region;
         region.seed = face.inside;
         const auto known = region_in(face);
-        const bool hole = m_part.gap_outside && norm(face.inside) < m_part.far_radius - same;
+        const bool hole = m_part.gap_outside && norm(face.inside) < m_part.far_radius - same_place;
         region.use = hole                            ? (m_side == "rotor" ? Use::Solid : Use::Air)
                      : known == m_part.regions.end() ? Use::Air
                                                      : known->use;
@@ -143,10 +143,10 @@ std::optional<Use> use_of(const std::string& word) {
 }
 
 json rounded(double value) {
-    return std::stod(fmt::format("{:.12g}", value));
+    return rounded_to(value, 12);
 }
 
-DrawnPart read(const json& j) {
+DrawnPart read_part(const json& j) {
     DrawnPart part;
     part.pitches = j.at("pitches").get<int>();
     part.mirrored = j.at("mirrored").get<bool>();
@@ -195,7 +195,7 @@ json to_json(const DrawnPart& part) {
 
 Result<DrawnPart> drawn_part_from(const json& j) {
     try {
-        DrawnPart part = read(j);
+        DrawnPart part = read_part(j);
         const bool sound = part.pitches >= 1 && part.pitches <= 2000 && part.gap_radius > 0 &&
                            part.far_radius >= 0 && part.gap_outside == (part.gap_radius > part.far_radius) &&
                            part.pieces.size() < 200'000;

@@ -1,5 +1,6 @@
 #include "machine/equivalent.h"
 
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 
 #include <cmath>
@@ -9,8 +10,7 @@
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-using Value = std::optional<double>;
+using MaybeValue = std::optional<double>;
 
 bool outer(const Values& v) {
     return v.word("machine.topology") == "outer-rotor";
@@ -35,7 +35,7 @@ Equivalent radius_of(const char* name, int order, const char* label, const char*
             path,
             std::move(also),
             [path = std::string(path)](const Values& v) {
-                return v.has(path) ? Value(v.number(path) / 2) : Value();
+                return v.has(path) ? MaybeValue(v.number(path) / 2) : MaybeValue();
             },
             [](const Values&, const std::string& text) { return "= 2 * " + text; }};
 }
@@ -54,7 +54,7 @@ const Register<Equivalent> rotor_diameter{
      "mm",
      "gap",
      {"rotor diameter", "rotor outer diameter", "rotor outside diameter", "rotor od"},
-     [](const Values& v) { return Value(rotor_face(v)); },
+     [](const Values& v) { return MaybeValue(rotor_face(v)); },
      [](const Values& v, const std::string& text) {
          return outer(v) ? fmt::format("= ({} - stator.outer_diameter) / 2", text)
                          : fmt::format("= (stator.bore_diameter - {}) / 2", text);
@@ -68,9 +68,9 @@ const Register<Equivalent> yoke{
      "stator.slot.depth",
      {"stator yoke thickness", "yoke thickness", "back iron", "yoke height"},
      [](const Values& v) {
-         if (!has_slot_depth(v)) return Value();
-         return Value((v.number("stator.outer_diameter") - v.number("stator.bore_diameter")) / 2 -
-                      v.number("stator.slot.depth"));
+         if (!has_slot_depth(v)) return MaybeValue();
+         return MaybeValue((v.number("stator.outer_diameter") - v.number("stator.bore_diameter")) / 2 -
+                           v.number("stator.slot.depth"));
      },
      [](const Values&, const std::string& text) { return "= stator_thickness - " + text; }}};
 
@@ -82,8 +82,8 @@ const Register<Equivalent> slot_bottom{
      "stator.slot.depth",
      {"slot bottom diameter"},
      [](const Values& v) {
-         if (!has_slot_depth(v)) return Value();
-         return Value(gap_diameter(v) + (outer(v) ? -2 : 2) * v.number("stator.slot.depth"));
+         if (!has_slot_depth(v)) return MaybeValue();
+         return MaybeValue(gap_diameter(v) + (outer(v) ? -2 : 2) * v.number("stator.slot.depth"));
      },
      [](const Values& v, const std::string& text) {
          return outer(v) ? fmt::format("= (stator.outer_diameter - {}) / 2", text)
@@ -98,8 +98,8 @@ const Register<Equivalent> slot_body{
      "stator.slot.depth",
      {"slot depth without tip", "slot body depth", "slot height without tip"},
      [](const Values& v) {
-         if (!has_slot_depth(v) || !v.has("stator.slot.tip_depth")) return Value();
-         return Value(v.number("stator.slot.depth") - v.number("stator.slot.tip_depth"));
+         if (!has_slot_depth(v) || !v.has("stator.slot.tip_depth")) return MaybeValue();
+         return MaybeValue(v.number("stator.slot.depth") - v.number("stator.slot.tip_depth"));
      },
      [](const Values&, const std::string& text) { return "= stator.slot.tip_depth + " + text; }}};
 
@@ -118,8 +118,8 @@ const Register<Equivalent> slot_width{
      "stator.slot.tooth_width",
      {"slot width", "slot width at the top", "slot top width"},
      [](const Values& v) {
-         if (!v.has("stator.slot.tooth_width") || !v.has("stator.slot.tip_depth")) return Value();
-         return Value(pitch_chord(v) - v.number("stator.slot.tooth_width"));
+         if (!v.has("stator.slot.tooth_width") || !v.has("stator.slot.tip_depth")) return MaybeValue();
+         return MaybeValue(pitch_chord(v) - v.number("stator.slot.tooth_width"));
      },
      [](const Values& v, const std::string& text) {
          return fmt::format("= (gap_diameter {} 2 * stator.slot.tip_depth) * sin(180 deg / stator.slots) - {}",
@@ -134,8 +134,8 @@ const Register<Equivalent> tooth_width{
      "stator.slot.width",
      {"tooth width"},
      [](const Values& v) {
-         if (!v.has("stator.slot.width") || !v.has("stator.slot.tip_depth")) return Value();
-         return Value(pitch_chord(v) - v.number("stator.slot.width"));
+         if (!v.has("stator.slot.width") || !v.has("stator.slot.tip_depth")) return MaybeValue();
+         return MaybeValue(pitch_chord(v) - v.number("stator.slot.width"));
      },
      [](const Values& v, const std::string& text) {
          return fmt::format("= (gap_diameter {} 2 * stator.slot.tip_depth) * sin(180 deg / stator.slots) - {}",
@@ -151,8 +151,8 @@ const Register<Equivalent> magnet_angle{
      {"magnet arc angle", "magnet span", "magnet arc mechanical"},
      [](const Values& v) {
          return v.has("rotor.magnet.arc")
-                    ? Value(v.number("rotor.magnet.arc") * 2 * pi / v.whole("rotor.poles"))
-                    : Value();
+                    ? MaybeValue(v.number("rotor.magnet.arc") * 2 * pi / v.whole("rotor.poles"))
+                    : MaybeValue();
      },
      [](const Values&, const std::string& text) { return fmt::format("= {} / pole_angle", text); }}};
 
@@ -164,8 +164,9 @@ const Register<Equivalent> magnet_width{
      "rotor.magnet.arc",
      {"magnet width", "magnet chord"},
      [](const Values& v) {
-         if (!v.has("rotor.magnet.arc")) return Value();
-         return Value(rotor_face(v) * std::sin(v.number("rotor.magnet.arc") * pi / v.whole("rotor.poles")));
+         if (!v.has("rotor.magnet.arc")) return MaybeValue();
+         return MaybeValue(rotor_face(v) *
+                           std::sin(v.number("rotor.magnet.arc") * pi / v.whole("rotor.poles")));
      },
      [](const Values& v, const std::string& text) {
          const double width = parse_quantity(text)->si, share = std::asin(std::min(1.0, width / rotor_face(v)));
@@ -180,8 +181,9 @@ const Register<Equivalent> pole_share{
      "rotor.pole_arc",
      {"pole arc to pitch ratio", "pole embrace"},
      [](const Values& v) {
-         return v.has("rotor.pole_arc") ? Value(v.number("rotor.pole_arc") * v.whole("rotor.poles") / (2 * pi))
-                                        : Value();
+         return v.has("rotor.pole_arc")
+                    ? MaybeValue(v.number("rotor.pole_arc") * v.whole("rotor.poles") / (2 * pi))
+                    : MaybeValue();
      },
      [](const Values&, const std::string& text) { return fmt::format("= {} * pole_angle", text); }}};
 
@@ -192,7 +194,7 @@ const Register<Equivalent> pole_pairs{
      "",
      "rotor.poles",
      {"number of pole pairs", "pairs of poles"},
-     [](const Values& v) { return Value(v.whole("rotor.poles") / 2.0); },
+     [](const Values& v) { return MaybeValue(v.whole("rotor.poles") / 2.0); },
      [](const Values&, const std::string& text) { return number_text(2 * parse_quantity(text)->si); }}};
 
 const Register<Equivalent> current_rms{
@@ -202,7 +204,7 @@ const Register<Equivalent> current_rms{
      "A",
      "rating.current",
      {"rms current", "phase current rms", "rated current rms"},
-     [](const Values& v) { return Value(v.number("rating.current") / std::numbers::sqrt2); },
+     [](const Values& v) { return MaybeValue(v.number("rating.current") / std::numbers::sqrt2); },
      [](const Values&, const std::string& text) { return "= sqrt(2) * " + text; }}};
 
 } // namespace

@@ -18,7 +18,7 @@ FreeShape::Corner corner_from(const json& j) {
     return corner;
 }
 
-FreeShape read(const json& j) {
+FreeShape read_shape(const json& j) {
     FreeShape shape;
     shape.name = j.at("name").get<std::string>();
     shape.side = j.at("side").get<std::string>();
@@ -69,7 +69,7 @@ json to_json(const FreeShape& shape) {
 
 Result<FreeShape> free_shape_from(const json& j) {
     try {
-        FreeShape shape = read(j);
+        FreeShape shape = read_shape(j);
         const bool sound = !shape.name.empty() && (shape.side == "rotor" || shape.side == "stator") &&
                            shape.corners.size() <= most_corners &&
                            (!j.contains("corners") || shape.corners.size() >= 2);

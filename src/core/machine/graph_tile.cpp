@@ -6,10 +6,11 @@
 namespace mavlo {
 namespace {
 
-constexpr double same = 1e-7; ///< m
+constexpr double same_corner = 1e-7; ///< m
 
 bool lies_on(Point p, double angle) {
-    return norm(p) < same || (std::abs(cross(polar(1, angle), p)) < 10 * same && dot(polar(1, angle), p) > 0);
+    return norm(p) < same_corner ||
+           (std::abs(cross(polar(1, angle), p)) < 10 * same_corner && dot(polar(1, angle), p) > 0);
 }
 
 bool touches(const Arrangement& graph, const PlaneFace& face, double angle) {
@@ -34,7 +35,7 @@ Outline outline_of(const Arrangement& graph, const TileEdges& edges) {
     Outline outline;
     const auto exact = [&](Point p) {
         for (double angle : {edges.first, edges.second})
-            if (lies_on(p, angle) && norm(p) > same) return polar(norm(p), angle);
+            if (lies_on(p, angle) && norm(p) > same_corner) return polar(norm(p), angle);
         return p;
     };
     for (const auto& edge : graph.edges) {
@@ -46,7 +47,7 @@ Outline outline_of(const Arrangement& graph, const TileEdges& edges) {
             continue;
         }
         const Point centre = circle_of(p).centre;
-        outline.arc(from, to, norm(centre) < 10 * same ? Point{} : centre);
+        outline.arc(from, to, norm(centre) < 10 * same_corner ? Point{} : centre);
     }
     return outline;
 }

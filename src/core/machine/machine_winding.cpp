@@ -1,16 +1,14 @@
 #include "machine/machine_winding.h"
 
 #include "machine/machine.h"
+#include "quantity/constants.h"
 #include "winding/end_winding.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 class Measurer {
   public:

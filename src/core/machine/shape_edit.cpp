@@ -1,18 +1,17 @@
 #include "machine/shape_edit.h"
 
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "shape/plane_faces.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double joined = 1e-9; ///< m
+constexpr double joint = 1e-9; ///< m
 
 /// Where two straight pieces, made as long as need be, meet.
 std::optional<Point> meeting_of(const Piece& p, const Piece& q) {
@@ -37,7 +36,7 @@ std::vector<std::vector<Piece>> outlines_of(const Arrangement& graph, const std:
     std::vector<Piece> border;
     for (std::size_t i = 0; i < sides.size(); ++i)
         if (sides[i] == 1) border.push_back(graph.piece(graph.edges[i]));
-    const Arrangement rim = simplified(arrange(border, joined), joined, true);
+    const Arrangement rim = simplified(arrange(border, joint), joint, true);
     std::vector<std::vector<Piece>> outlines;
     for (const PlaneFace& face : plane_faces(rim).faces) {
         const bool inside = std::any_of(kept.begin(), kept.end(),
@@ -56,12 +55,12 @@ std::vector<std::vector<Piece>> outlines_of(const Arrangement& graph, const std:
 Result<std::vector<FreeShape::Corner>> trimmed_corners(const ShapeOutline& shape, std::vector<Piece> lines,
                                                        Point off) {
     const std::string path = "drawings.shapes." + shape.name;
-    const Arrangement own = arrange(shape.pieces, joined);
+    const Arrangement own = arrange(shape.pieces, joint);
     const auto in_shape = [&, faces = plane_faces(own).faces](Point p) {
         return std::any_of(faces.begin(), faces.end(), [&](const PlaneFace& f) { return holds(own, f, p); });
     };
     lines.insert(lines.end(), shape.pieces.begin(), shape.pieces.end());
-    const Arrangement graph = arrange(lines, joined);
+    const Arrangement graph = arrange(lines, joint);
     std::vector<PlaneFace> kept;
     bool cut = false;
     for (const PlaneFace& face : plane_faces(graph).faces) {
@@ -124,7 +123,7 @@ Result<std::vector<FreeShape::Corner>> offset_corners(const ShapeOutline& shape,
     if (n < 2) return nothing;
     for (std::size_t i = 0; i < n; ++i) {
         Piece &p = pieces[i], &q = pieces[(i + 1) % n];
-        if (norm(q.a - p.b) < joined || !p.straight() || !q.straight()) continue;
+        if (norm(q.a - p.b) < joint || !p.straight() || !q.straight()) continue;
         if (const auto at = meeting_of(p, q)) p.b = q.a = *at;
     }
     std::vector<FreeShape::Corner> corners;
@@ -135,7 +134,7 @@ Result<std::vector<FreeShape::Corner>> offset_corners(const ShapeOutline& shape,
         if (p.straight() && n == shape.pieces.size() && dot(p.b - p.a, old) <= 0) return nothing;
         corners.push_back(corner_at(p.a));
         corners.back().bulge = p.bulge;
-        if (norm(pieces[(i + 1) % n].a - p.b) > joined) corners.push_back(corner_at(p.b));
+        if (norm(pieces[(i + 1) % n].a - p.b) > joint) corners.push_back(corner_at(p.b));
         area += swept_area(p);
     }
     if (area <= 0) return nothing;

@@ -1,14 +1,14 @@
 #include "machine/shape_outline.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double shortest = 1e-7;      ///< m
 constexpr double sharpest_turn = 1e-3; ///< rad: straighter corners are none
 

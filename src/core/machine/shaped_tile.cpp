@@ -1,6 +1,7 @@
 #include "machine/shaped_tile.h"
 
 #include "machine/graph_tile.h"
+#include "quantity/constants.h"
 #include "shape/faces.h"
 #include "shape/outline_pieces.h"
 
@@ -8,13 +9,11 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double same = 1e-8;            ///< m
+constexpr double same_line = 1e-8;       ///< m
 constexpr double least_overlap = 1e-10;  ///< m2: touching is none
 constexpr int of_tile = 0, of_shape = 1; ///< layers
 
@@ -89,7 +88,7 @@ class Shaper {
             pieces.push_back(piece_of(m_tile.outline, edge));
             pieces.back().layer = of_tile;
         }
-        m_plain = arrange(pieces, same);
+        m_plain = arrange(pieces, same_line);
         m_faces = plane_faces(m_plain).faces;
         for (const PlaneFace& face : m_faces) {
             const auto region = std::find_if(m_tile.regions.begin(), m_tile.regions.end(),
@@ -103,7 +102,7 @@ class Shaper {
         for (const auto& edge : m_plain.edges) pieces.push_back(m_plain.piece(edge));
         for (const Placed& placed : m_placed)
             pieces.insert(pieces.end(), placed.pieces.begin(), placed.pieces.end());
-        return arrange(pieces, same);
+        return arrange(pieces, same_line);
     }
 
     Owner owner_at(Point p) const {
@@ -195,7 +194,7 @@ class Shaper {
                 (sides[i][0].shape >= 0 || (sides[i][0].region == sides[i][1].region && !tile_line));
             if (any && !alike) pieces.push_back(graph.piece(edge));
         }
-        return arrange(pieces, same);
+        return arrange(pieces, same_line);
     }
 
     void rebuild(const Arrangement& graph) {

@@ -53,7 +53,7 @@ std::vector<Point> off_the_axis(const Polygon& half) {
 
 /// A half above the axis with one below it, given by its image, where both end on the same stretch of the axis:
 /// the boundary goes round both, without it.
-std::optional<Polygon> joined(const Polygon& upper, const Polygon& image_of_lower) {
+std::optional<Polygon> both_halves(const Polygon& upper, const Polygon& image_of_lower) {
     constexpr double same = 1e-8; // m
     Polygon out = off_the_axis(upper);
     const std::vector<Point> other = off_the_axis(image_of_lower);
@@ -131,10 +131,10 @@ class Finder {
 
     /// A room with what lies beyond the tile's axis, where it is cut along it.
     Polygon with_other_half(const Room& room) const {
-        if (m_tile.mirrored) return joined(room.polygon, room.polygon).value_or(room.polygon);
+        if (m_tile.mirrored) return both_halves(room.polygon, room.polygon).value_or(room.polygon);
         for (const Room& other : m_rooms)
             if (other.conductor && other.layer == room.layer)
-                if (auto both = joined(room.polygon, mirrored(other.polygon))) return *both;
+                if (auto both = both_halves(room.polygon, mirrored(other.polygon))) return *both;
         return room.polygon;
     }
 

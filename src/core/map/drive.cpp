@@ -2,16 +2,15 @@
 
 #include "figure/copper.h"
 #include "map/search.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int contour_steps = 60;
 constexpr double barred = 1e15; ///< objective of points beyond a limit, plus how far
 
@@ -159,10 +158,12 @@ std::optional<OperatingPoint> Drive::strongest(double speed, int sign) const {
 Dq Drive::strongest_vector(double amplitude) const {
     const auto torque = [&](double advance) { return -m_map.torque(current_vector(amplitude, advance)); };
     double best = 0;
-    for (int k = 1; k < 18; ++k)
+    // Towards +d only where the map reaches there.
+    const bool both = m_map.id().back() > 0;
+    for (int k = both ? -17 : 1; k < 18; ++k)
         if (torque(k * pi / 36) < torque(best)) best = k * pi / 36;
-    return current_vector(amplitude,
-                          least_between(torque, std::max(0.0, best - pi / 36), best + pi / 36, 1e-5));
+    const double least = both ? best - pi / 36 : std::max(0.0, best - pi / 36);
+    return current_vector(amplitude, least_between(torque, least, best + pi / 36, 1e-5));
 }
 
 std::optional<Dq> Drive::strongest_at_flux(double flux) const {
@@ -180,11 +181,12 @@ std::optional<Dq> Drive::strongest_at_flux(double flux) const {
         if (iq && (!best || m_map.torque({id, *iq}) > m_map.torque(*best))) best = Dq{id, *iq};
     }
     // On the map's edge it says nothing of the machine.
-    return best && best->d > low + 1e-9 ? best : std::nullopt;
+    return best && best->d > low + 1e-9 && (high <= 0 || best->d < high - 1e-9) ? best : std::nullopt;
 }
 
 double Drive::characteristic_current() const {
     const double edge = m_map.id().front();
+    if (!m_machine.facts().magnets) return 0;
     const auto psi = [&](double id) { return m_map.flux_linkage({id, 0}).d; };
     if (const auto root = rising_root(psi, edge, 0)) return -*root;
     const double step = 0.1 * edge, slope = (psi(edge) - psi(edge - step)) / step;

@@ -2,15 +2,19 @@
 
 #include "map/hdf5_set.h"
 #include "quantity/quantity.h"
+#include "quantity/text.h"
+#include "storage/file.h"
 
 #include <algorithm>
 #include <fmt/format.h>
-#include <fstream>
 #include <map>
 #include <set>
+#include <sstream>
 
 namespace mavlo {
 namespace {
+
+constexpr std::size_t most_points = 1000000, most_columns = 1000;
 
 using Columns = std::map<std::string, std::vector<double>>; ///< by name, all of one length
 
@@ -36,30 +40,36 @@ bool write_hdf5(const FluxMap& map, const std::filesystem::path& path) {
     return good && H5Fflush(file.id, H5F_SCOPE_LOCAL) >= 0;
 }
 
-bool write_csv(const FluxMap& map, const std::filesystem::path& path) {
-    std::ofstream out(path);
+std::string csv_text(const FluxMap& map) {
+    std::string out;
     for (std::size_t k = 0; k < FluxPoint::columns; ++k)
-        out << (k ? "," : "") << flux_columns()[k].name << " [" << flux_columns()[k].unit << "]";
-    out << '\n';
+        out += fmt::format("{}{} [{}]", k ? "," : "", flux_columns()[k].name, flux_columns()[k].unit);
+    out += '\n';
     for (const FluxPoint& point : map.points()) {
         const auto row = point.row();
-        for (std::size_t k = 0; k < row.size(); ++k) out << (k ? "," : "") << fmt::format("{:.12g}", row[k]);
-        out << '\n';
+        for (std::size_t k = 0; k < row.size(); ++k) out += fmt::format("{}{:.12g}", k ? "," : "", row[k]);
+        out += '\n';
     }
-    return bool(out.flush());
+    return out;
 }
 
 Result<Columns> read_csv(const std::filesystem::path& path) {
-    std::ifstream in(path);
+    const auto table = read_file(path);
+    if (!table) return table.problems();
+    std::istringstream in(*table);
     std::string line;
-    if (!in || !std::getline(in, line)) return problem_with(path, "The file cannot be read or is empty.");
+    if (!std::getline(in, line)) return problem_with(path, "The file is empty.");
     std::vector<std::string> names;
     for (std::size_t from = 0; from <= line.size();) {
         const std::size_t to = std::min(line.find(',', from), line.size());
         const std::string head = line.substr(from, to - from);
         names.emplace_back(trim(std::string_view(head).substr(0, head.find('['))));
         from = to + 1;
+        if (std::count(names.begin(), names.end(), names.back()) > 1)
+            return problem_with(path, fmt::format("The column \"{}\" stands twice; which one is meant?",
+                                                  valid_utf8(names.back())));
     }
+    if (names.size() > most_columns) return problem_with(path, "The first line names too many columns.");
     Columns columns;
     for (int row = 2; std::getline(in, line); ++row) {
         if (trim(line).empty()) continue;
@@ -78,9 +88,14 @@ Result<Columns> read_csv(const std::filesystem::path& path) {
 }
 
 Result<Columns> read_hdf5(const std::filesystem::path& path) {
+    be_quiet();
+    if (!std::filesystem::is_regular_file(path))
+        return problem_with(path, "There is no such file, or it is none that can be read.");
     const File file(H5Fopen(path.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
     if (file.id < 0) return problem_with(path, "This is no HDF5 file, or it is damaged.");
     const auto id = read_set(file.id, "id"), iq = read_set(file.id, "iq");
+    if (id.empty() || iq.empty() || id.size() * iq.size() > most_points || id.size() > most_points)
+        return problem_with(path, "The data sets id and iq are missing, not finite, or larger than a map's.");
     Columns columns;
     for (double q : iq)
         for (double d : id) {
@@ -88,12 +103,14 @@ Result<Columns> read_hdf5(const std::filesystem::path& path) {
             columns["iq"].push_back(q);
         }
     for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
-        auto values = read_set(file.id, flux_columns()[k].name);
-        if (values.empty()) continue;
-        if (values.size() != id.size() * iq.size())
-            return problem_with(
-                path, fmt::format("The data set {} has not the size of the grid.", flux_columns()[k].name));
-        columns[flux_columns()[k].name] = std::move(values);
+        const char* name = flux_columns()[k].name;
+        if (H5Lexists(file.id, name, H5P_DEFAULT) <= 0) continue;
+        auto grid = read_grid(file.id, name);
+        if (grid.size != std::vector<hsize_t>{iq.size(), id.size()})
+            return problem_with(path, fmt::format("The data set {} has not the size of the grid, holds what is "
+                                                  "not finite, or does not lie in this file.",
+                                                  name));
+        columns[name] = std::move(grid.values);
     }
     return columns;
 }
@@ -150,14 +167,12 @@ const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
 std::optional<Problem> write_flux_map(const FluxMap& map, const std::filesystem::path& file) {
     const std::string suffix = file.extension().string();
     if (suffix != ".h5" && suffix != ".csv") return problem_with(file, "A flux map is written as .h5 or .csv.");
-    std::filesystem::path temporary = file;
-    temporary += ".part";
-    std::error_code error;
-    const bool good = suffix == ".h5" ? write_hdf5(map, temporary) : write_csv(map, temporary);
-    if (good) std::filesystem::rename(temporary, file, error);
-    if (good && !error) return std::nullopt;
-    std::filesystem::remove(temporary, error);
-    return problem_with(file, "The flux map cannot be written; check the folder and the free space.");
+    if (suffix == ".csv") return write_file_atomically(file, csv_text(map));
+    auto aside = FileAside::beside_named(file);
+    if (!aside) return aside.problems().front();
+    if (!write_hdf5(map, aside->path()))
+        return problem_with(file, "The flux map cannot be written; check the folder and the free space.");
+    return aside->put_in_place();
 }
 
 Result<FluxMap> read_flux_map(const std::filesystem::path& file) {

@@ -1,5 +1,7 @@
 #include "map/hdf5_set.h"
 
+#include <algorithm>
+#include <cmath>
 #include <string>
 
 namespace mavlo::hdf5 {
@@ -33,16 +35,58 @@ bool write_set(hid_t file, const char* name, const char* unit, const std::vector
     return attribute.id >= 0 && H5Awrite(attribute.id, text.id, unit) >= 0;
 }
 
-std::vector<double> read_set(hid_t file, const char* name) {
-    if (H5Lexists(file, name, H5P_DEFAULT) <= 0) return {};
+namespace {
+
+/// A set that lies in this very file, whole and plain, so that its size bounds what is read.
+bool is_own(hid_t file, hid_t data, const char* name, hsize_t count) {
+    H5L_info_t link;
+    if (H5Lget_info(file, name, &link, H5P_DEFAULT) < 0 || link.type != H5L_TYPE_HARD) return false;
+    const Handle<H5Pclose> made(H5Dget_create_plist(data));
+    if (made.id < 0 || H5Pget_external_count(made.id) != 0 || H5Pget_layout(made.id) == H5D_VIRTUAL ||
+        H5Pget_nfilters(made.id) != 0)
+        return false;
+    const Type type(H5Dget_type(data));
+    const H5T_class_t kind = H5Tget_class(type.id);
+    if (kind != H5T_FLOAT && kind != H5T_INTEGER) return false;
+    return H5Dget_storage_size(data) >= count * H5Tget_size(type.id);
+}
+
+/// Names with slashes lead through groups, which could be links themselves.
+bool leads_through_own_groups(hid_t file, const std::string& name) {
+    for (std::size_t slash = name.find('/', 1); slash != std::string::npos; slash = name.find('/', slash + 1)) {
+        H5L_info_t link;
+        if (H5Lget_info(file, name.substr(0, slash).c_str(), &link, H5P_DEFAULT) < 0 ||
+            link.type != H5L_TYPE_HARD)
+            return false;
+    }
+    return true;
+}
+
+} // namespace
+
+Grid read_grid(hid_t file, const char* name) {
+    if (!leads_through_own_groups(file, name) || H5Lexists(file, name, H5P_DEFAULT) <= 0) return {};
     const Data data(H5Dopen2(file, name, H5P_DEFAULT));
     if (data.id < 0) return {};
     const Space space(H5Dget_space(data.id));
     const auto count = H5Sget_simple_extent_npoints(space.id);
-    if (count <= 0 || count > most_numbers) return {};
-    std::vector<double> values(static_cast<std::size_t>(count));
-    if (H5Dread(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0) return {};
-    return values;
+    const int dimensions = H5Sget_simple_extent_ndims(space.id);
+    if (count <= 0 || count > most_numbers || dimensions < 1 || dimensions > 4) return {};
+    if (!is_own(file, data.id, name, hsize_t(count))) return {};
+    Grid grid;
+    grid.size.resize(std::size_t(dimensions));
+    H5Sget_simple_extent_dims(space.id, grid.size.data(), nullptr);
+    grid.values.resize(static_cast<std::size_t>(count));
+    const bool read =
+        H5Dread(data.id, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, grid.values.data()) >= 0;
+    if (!read ||
+        !std::all_of(grid.values.begin(), grid.values.end(), [](double v) { return std::isfinite(v); }))
+        return {};
+    return grid;
+}
+
+std::vector<double> read_set(hid_t file, const char* name) {
+    return read_grid(file, name).values;
 }
 
 bool write_texts(hid_t file, const char* name, const std::vector<const char*>& texts) {

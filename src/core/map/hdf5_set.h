@@ -1,6 +1,7 @@
 #pragma once
 // HDF5's objects, closed when they go, and data sets with their unit.
 
+#include <filesystem>
 #include <hdf5.h>
 #include <vector>
 
@@ -33,8 +34,15 @@ inline void be_quiet() {
 /// where it cannot be written.
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
                const double* values);
-/// Its numbers, in their order; empty where there is no such set, or none of numbers.
+/// Its finite numbers, in their order; empty where there is no such set, or none of numbers. What a link leads
+/// to in another file, or what another file holds, is not read; nor is more than the file itself has room for.
 std::vector<double> read_set(hid_t file, const char* name);
+/// The same as a grid of so many dimensions with its sizes; empty where it is none.
+struct Grid {
+    std::vector<hsize_t> size;
+    std::vector<double> values;
+};
+Grid read_grid(hid_t file, const char* name);
 /// Texts as a data set, without a unit.
 bool write_texts(hid_t file, const char* name, const std::vector<const char*>& texts);
 

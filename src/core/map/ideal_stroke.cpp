@@ -1,15 +1,15 @@
 #include "map/ideal_stroke.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <tuple>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr int most_periods = 80, torque_points = 240;
+constexpr int most_rounds = 80, ripple_points = 240;
 
 class Runner {
   public:
@@ -23,7 +23,7 @@ class Runner {
     IdealStroke run() {
         const double on = m_drive.periods * m_drive.stroke.turn_on,
                      off = m_drive.periods * m_drive.stroke.turn_off;
-        for (int n = 0; n < most_periods && !m_out.periodic; ++n) {
+        for (int n = 0; n < most_rounds && !m_out.periodic; ++n) {
             const double before = m_i;
             start(on);
             stretch(off, true);
@@ -153,7 +153,7 @@ class Runner {
 } // namespace
 
 double IdealStroke::ripple(int phases) const {
-    return ripple_of_phases({angle, torque}, phases, torque_points);
+    return ripple_of_phases({angle, torque}, phases, ripple_points);
 }
 
 IdealStroke ideal_stroke(const LinkageMap& map, const StrokeDrive& drive, double limit) {

@@ -1,13 +1,13 @@
 #include "map/stroke_planner.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double levels[] = {0.1, 0.2, 0.35, 0.55, 0.8, 1}; ///< of the largest current
 constexpr double close_enough = 2e-3;                       ///< of the wanted torque
 constexpr int angle_steps = 24;                             ///< of a period

@@ -2,17 +2,16 @@
 
 #include "circuit/network_window.h"
 #include "map/linkage_machine.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int most_periods = 200, torque_points = 1440;
-constexpr double same = 1e-4; ///< of the current's peak: what two periods may differ by
+constexpr double same_current = 1e-4; ///< of the current's peak: what two periods may differ by
 
 // Places of half_bridges() for one phase.
 enum Place : Eigen::Index { Link, High, Low, HighDiode, LowDiode, Phase };
@@ -62,7 +61,7 @@ Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive
         period.periods = n - 1;
         period.switchings = control.switchings() - before;
         period.periodic =
-            std::abs(current(period.samples.back()) - current(period.samples.front())) < same * peak;
+            std::abs(current(period.samples.back()) - current(period.samples.front())) < same_current * peak;
         if (period.periodic) break;
     }
     return period;
@@ -105,7 +104,8 @@ StrokeFigures stroke_figures(const StrokePeriod& period, const StrokeDrive& driv
     const StrokeWave wave(period, current);
     out.current_at_turn_off = wave.at(drive.periods * off);
     for (std::size_t k = 0; k + 1 < samples.size(); ++k)
-        if (current(samples[k]) > same * out.current_peak) ended = samples[k + 1].rotor.angle / drive.periods;
+        if (current(samples[k]) > same_current * out.current_peak)
+            ended = samples[k + 1].rotor.angle / drive.periods;
     // Counted on from this period's own turn-on.
     out.extinction = start + ended - samples.front().rotor.angle / drive.periods;
     out.switching_frequency = period.switchings / 2.0 / length;

@@ -7,8 +7,7 @@
 namespace mavlo {
 namespace {
 
-constexpr double reference_temperature = 293.15; // 20 degC
-constexpr double departure = 0.05;               // of the remanence, at the knee
+constexpr double departure = 0.05; // of the remanence, at the knee
 
 /// J at a field of the curve; h <= 0.
 double polarisation_at(const std::vector<BhPoint>& points, double h) {
@@ -20,11 +19,11 @@ double polarisation_at(const std::vector<BhPoint>& points, double h) {
 }
 
 /// A straight line J = remanence + slope h over the points of weaker field than `reach`.
-struct Line {
+struct FittedLine {
     double remanence, slope;
 };
 
-Line line_through(const std::vector<BhPoint>& points, double reach) {
+FittedLine line_through(const std::vector<BhPoint>& points, double reach) {
     double n = 0, h = 0, j = 0, hh = 0, hj = 0;
     for (const BhPoint& p : points) {
         if (-p.h > reach && n >= 2) break;
@@ -157,7 +156,7 @@ Result<MagnetData> fit_magnet(std::vector<DemagnetisationCurve> curves) {
     std::vector<std::pair<double, double>> remanences, coercivities;
     double slopes = 0;
     for (const DemagnetisationCurve& curve : curves) {
-        const Line line = line_through(curve.points, knee_field(curve, 1) / 2);
+        const FittedLine line = line_through(curve.points, knee_field(curve, 1) / 2);
         if (line.remanence <= 0) return Problem{"demagnetisation", "No recoil line is found in this curve."};
         remanences.emplace_back(curve.temperature, line.remanence);
         slopes += std::max(0.0, line.slope / mu0);

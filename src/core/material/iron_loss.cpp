@@ -1,5 +1,7 @@
 #include "material/iron_loss.h"
 
+#include "quantity/constants.h"
+
 #include <Eigen/Dense>
 #include <algorithm>
 #include <array>
@@ -7,7 +9,6 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -142,7 +143,6 @@ std::string to_string(LossLaw law) {
 
 double sheet_classical_loss(double thickness, double resistivity, double density) {
     const double sheet = resistivity * density;
-    constexpr double pi = std::numbers::pi;
     return thickness > 0 && sheet > 0 ? pi * pi * thickness * thickness / (6 * sheet) : 0;
 }
 

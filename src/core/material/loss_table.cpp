@@ -1,5 +1,7 @@
 #include "material/loss_table.h"
 
+#include "quantity/quantity.h"
+
 #include <algorithm>
 #include <array>
 #include <fmt/format.h>
@@ -14,7 +16,10 @@ std::optional<double> frequency_in(const std::string& header) {
     static const std::regex with_unit(R"((\d+(?:\.\d+)?)\s*(k?)Hz)", std::regex::icase);
     std::smatch found;
     if (!std::regex_search(header, found, with_unit)) return std::nullopt;
-    return std::stod(found[1]) * (found[2].length() ? 1000 : 1);
+    std::string_view rest;
+    const auto number = read_number(found[1].str(), rest);
+    if (!number) return std::nullopt;
+    return *number * (found[2].length() ? 1000 : 1);
 }
 
 bool says(const std::string& header, const char* pattern) {
@@ -27,7 +32,7 @@ std::size_t distinct(const ColumnTable& table, std::size_t column) {
     return values.size();
 }
 
-double largest(const ColumnTable& table, std::size_t column) {
+double largest_of(const ColumnTable& table, std::size_t column) {
     double most = 0;
     for (const auto& row : table.rows) most = std::max(most, row[column]);
     return most;
@@ -47,11 +52,11 @@ std::array<std::size_t, 3> long_columns(const ColumnTable& table) {
     }
     // Few frequencies, large; flux densities below 2.5 T.
     std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-        const bool frequent_a = largest(table, a) >= 10, frequent_b = largest(table, b) >= 10;
+        const bool frequent_a = largest_of(table, a) >= 10, frequent_b = largest_of(table, b) >= 10;
         if (frequent_a != frequent_b) return frequent_a;
         return distinct(table, a) < distinct(table, b);
     });
-    if (largest(table, order[1]) > 2.5 && largest(table, order[2]) <= 2.5) std::swap(order[1], order[2]);
+    if (largest_of(table, order[1]) > 2.5 && largest_of(table, order[2]) <= 2.5) std::swap(order[1], order[2]);
     return order;
 }
 
@@ -65,7 +70,7 @@ Result<std::vector<LossPoint>> loss_points(const ColumnTable& table, std::vector
         std::all_of(frequencies.begin() + 1, frequencies.end(), [](const auto& f) { return f.has_value(); });
     std::vector<LossPoint> points;
     if (wide) {
-        const double unit = largest(table, 0) > 100 ? 1e-3 : 1; // mT
+        const double unit = largest_of(table, 0) > 100 ? 1e-3 : 1; // mT
         for (const auto& row : table.rows)
             for (std::size_t k = 1; k < row.size(); ++k)
                 if (row[k] > 0 && row[0] > 0) points.push_back({*frequencies[k], row[0] * unit, row[k]});
@@ -73,7 +78,7 @@ Result<std::vector<LossPoint>> loss_points(const ColumnTable& table, std::vector
             fmt::format("Read as a flux density and the losses at {} frequencies.", table.columns() - 1));
     } else if (table.columns() == 3) {
         const auto [f, b, p] = long_columns(table);
-        const double unit = largest(table, b) > 100 ? 1e-3 : 1;
+        const double unit = largest_of(table, b) > 100 ? 1e-3 : 1;
         for (const auto& row : table.rows) points.push_back({row[f], row[b] * unit, row[p]});
         notes.push_back(
             fmt::format("Column {} was read as the frequency, {} as the flux density, {} as the loss.", f + 1,

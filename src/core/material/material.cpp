@@ -15,7 +15,6 @@ namespace {
 std::string with_article(MaterialKind kind) {
     return (kind == MaterialKind::Insulator || kind == MaterialKind::Air ? "an " : "a ") + to_string(kind);
 }
-constexpr double reference_temperature = 293.15; // 20 degC
 } // namespace
 
 std::string to_string(MaterialKind kind) {

@@ -16,6 +16,8 @@ enum class MaterialKind { Steel, Magnet, Conductor, Insulator, Air };
 
 std::string to_string(MaterialKind kind);
 
+inline constexpr double reference_temperature = 293.15; ///< 20 degC, K
+
 /// Polarisation over a demagnetising field at one temperature, as measured: from H = 0 down.
 struct DemagnetisationCurve {
     double temperature = 293.15;   ///< K

@@ -8,6 +8,13 @@
 #include <map>
 
 namespace mavlo {
+
+/// Where a node stands on an edge of the outline: its share of the edge's length.
+struct OutlinePlace {
+    int edge = -1;
+    double share = 0;
+};
+
 namespace {
 
 constexpr double near = 1e-9;       ///< m: what lies so near a line lies on it
@@ -17,12 +24,6 @@ constexpr double least_share = 0.3; ///< of the angle before
 Problem cannot_move() {
     return {"", "The mesh cannot follow this change; the section is drawn otherwise after it."};
 }
-
-/// Where a node stands on an edge of the outline: its share of the edge's length.
-struct Place {
-    int edge = -1;
-    double share = 0;
-};
 
 double sweep_of(Point from, Point to) {
     return std::atan2(cross(from, to), dot(from, to));
@@ -44,7 +45,7 @@ std::optional<double> share_on(const Outline& outline, const Edge& edge, Point p
     return std::clamp(t, 0.0, 1.0);
 }
 
-Place place_of(const Outline& outline, Point p) {
+OutlinePlace place_of(const Outline& outline, Point p) {
     for (std::size_t k = 0; k < outline.edges.size(); ++k)
         if (const auto share = share_on(outline, outline.edges[k], p)) return {int(k), *share};
     return {};
@@ -108,8 +109,8 @@ class EdgeRadii {
 struct MeshMover::Springs {
     Tile tile;
     TileMesh mesh;
-    std::vector<bool> corner; ///< nodes that are corners of triangles; the others are middles of edges
-    std::vector<Place> place; ///< of the corners on the outline, and of middles on arcs
+    std::vector<bool> corner;        ///< nodes that are corners of triangles; the others are middles of edges
+    std::vector<OutlinePlace> place; ///< of the corners on the outline, and of middles on arcs
     std::map<int, std::pair<int, int>> middles;
     std::vector<int> inner; ///< number among the nodes that springs move; -1: another
     int inner_count = 0;

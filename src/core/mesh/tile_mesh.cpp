@@ -3,6 +3,7 @@
 #include "mesh/handedness.h"
 #include "mesh/on_line.h"
 #include "mesh/size_field.h"
+#include "quantity/stop_point.h"
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Delaunay_mesh_face_base_2.h>
@@ -14,6 +15,8 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
+#include <memory>
+#include <new>
 #include <numbers>
 #include <optional>
 #include <queue>
@@ -32,6 +35,11 @@ Point to_point(const Kernel::Point_2& p) {
     return {p.x(), p.y()};
 }
 
+/// Thrown where the sizes ask for more elements than any field is solved on.
+struct TooFine {};
+constexpr long most_looks = 20'000'000; ///< at faces, of one tile
+constexpr double most_cuts = 200'000;   ///< of one line
+
 /// Meshing criterion for CGAL: no angle below about 25 degrees and no edge longer than the size field asks.
 class GradedCriteria {
   public:
@@ -48,8 +56,9 @@ class GradedCriteria {
 
     class Is_bad {
       public:
-        explicit Is_bad(const SizeField* field)
-            : m_field(field) {}
+        Is_bad(const SizeField* field, std::shared_ptr<long> looks)
+            : m_field(field)
+            , m_looks(std::move(looks)) {}
         CGAL::Mesh_2::Face_badness operator()(Quality q) const {
             // Beside sharp corners the refinement would leave thin triangles as they are: not before they are
             // small.
@@ -58,6 +67,8 @@ class GradedCriteria {
             return q.sine2 < 0.17 ? CGAL::Mesh_2::BAD : CGAL::Mesh_2::NOT_BAD;
         }
         CGAL::Mesh_2::Face_badness operator()(const Cdt::Face_handle& face, Quality& q) const {
+            stop_point();
+            if (++*m_looks > most_looks) throw TooFine{};
             const Point a = to_point(face->vertex(0)->point()), b = to_point(face->vertex(1)->point()),
                         c = to_point(face->vertex(2)->point());
             double la = dot(b - c, b - c), lb = dot(c - a, c - a), lc = dot(a - b, a - b);
@@ -72,12 +83,14 @@ class GradedCriteria {
 
       private:
         const SizeField* m_field;
+        std::shared_ptr<long> m_looks;
     };
 
-    Is_bad is_bad_object() const { return Is_bad(m_field); }
+    Is_bad is_bad_object() const { return Is_bad(m_field, m_looks); }
 
   private:
     const SizeField* m_field;
+    std::shared_ptr<long> m_looks = std::make_shared<long>(0);
 };
 
 constexpr double widest_chord = 0.45; ///< rad
@@ -92,6 +105,7 @@ std::vector<double> cuts(double length, Size size, int pieces) {
     std::vector<double> sum(samples + 1, 0.0); // int ds / h
     for (int i = 0; i < samples; ++i)
         sum[std::size_t(i) + 1] = sum[std::size_t(i)] + length / samples / size((i + 0.5) / samples);
+    if (!(sum.back() < most_cuts)) throw TooFine{};
     pieces = std::max(pieces, int(std::ceil(sum.back() - 1e-6)));
     std::vector<double> result{0};
     for (int k = 1; k < pieces; ++k) {
@@ -444,6 +458,12 @@ Result<TileMesh> triangulate(const Tile& tile, double factor) {
             if (best->smallest_angle > least_angle) break;
         }
         return std::move(*best);
+    } catch (const TooFine&) {
+        return Problem{"field",
+                       "The mesh would need more elements than can be solved on; are the sizes that it was "
+                       "to have, or a dimension, far too small?"};
+    } catch (const std::bad_alloc&) {
+        throw;
     } catch (const std::exception&) { // CGAL throws when two edges cross
         return Problem{"stator",
                        "Lines of the drawing cross each other; check the slot and magnet dimensions."};

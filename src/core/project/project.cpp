@@ -1,6 +1,7 @@
 #include "project/project.h"
 
 #include "machine/machine.h"
+#include "project/unknown_keys.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -23,11 +24,13 @@ const Variant& Project::in_hand() const {
 
 Problems check_project(const Project& project) {
     Problems problems;
-    for (const auto& [path, text] : project.unknown)
-        problems.push_back({path, "This key is not known at this place; remove it or correct its name."});
+    for (const auto& [pointer, text] : project.unknown)
+        problems.push_back(
+            {shown_path(pointer), "This key is not known at this place; remove it or correct its name."});
     for (const Variant& variant : project.variants) {
         const std::string where = project.variants.size() > 1 ? fmt::format("variant {}: ", variant.name) : "";
-        for (const auto& [path, text] : variant.unknown) {
+        for (const auto& [pointer, text] : variant.unknown) {
+            const std::string path = shown_path(pointer);
             const auto near = similar_paths(path);
             problems.push_back(
                 {where + path,

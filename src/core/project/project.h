@@ -15,7 +15,8 @@ namespace mavlo {
 struct Variant {
     std::string name;
     Design design;
-    /// Keys of the file that are no parameters, with their JSON text: kept and reported, never used.
+    /// Keys of the file that are no parameters, by their JSON pointer, with their JSON text: kept and reported,
+    /// never used.
     std::map<std::string, std::string> unknown;
     bool operator==(const Variant&) const = default;
 };
@@ -27,7 +28,7 @@ struct Project {
     std::string reference = "base"; ///< the one the tell-tales compare with
     MaterialLibrary materials;
     std::map<std::string, std::string> material_texts; ///< JSON of each own material, as it was read
-    std::map<std::string, std::string> unknown;        ///< unknown keys at the top, with their JSON text
+    std::map<std::string, std::string> unknown;        ///< likewise, at the top
 
     const Variant* find(const std::string& variant) const;
     Variant* find(const std::string& variant);
@@ -42,9 +43,12 @@ Result<Project> read_project(const std::filesystem::path& file);
 
 /// The file's text: UTF-8 JSON, stable order, one quantity a line.
 std::string project_text(const Project& project);
-/// Writes aside, flushes to the disk and renames: the old file stays whole until the new one is.
+/// Writes the file whole or not at all (storage/file.h).
 std::optional<Problem> write_project(const Project& project, const std::filesystem::path& file);
-std::optional<Problem> write_file_atomically(const std::filesystem::path& file, const std::string& text);
+
+/// The same, with the three versions that it replaced last kept in the folder of its answers
+/// ("saved-1.mavlo" is the newest).
+std::optional<Problem> save_project(const Project& project, const std::filesystem::path& file);
 
 /// Everything that is wrong with the project: unknown keys, and each variant's design ("variant base: …").
 Problems check_project(const Project& project);

@@ -49,6 +49,11 @@ std::string number_text(double number, int digits) {
     return fmt::format("{:.{}g}", number, digits);
 }
 
+double rounded_to(double number, int digits) {
+    std::string_view rest;
+    return std::isfinite(number) ? read_number(number_text(number, digits), rest).value_or(0) : number;
+}
+
 std::string with_unit(std::string text, const std::string& unit) {
     std::string_view rest;
     const bool bare = read_number(text, rest) && rest.empty();

@@ -28,6 +28,8 @@ double from_unit(double number, const Unit& unit);
 
 /// The shortest decimal that reads back as the same number to `digits` significant digits ("0.9", "160").
 std::string number_text(double number, int digits = 12);
+/// The number that this text says; in no locale but that of files.
+double rounded_to(double number, int digits);
 
 std::string_view trim(std::string_view text);
 

@@ -1,13 +1,13 @@
 #include "quantity/unit.h"
 
+#include "quantity/constants.h"
+
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
 using namespace dimension;
-constexpr double pi = std::numbers::pi;
 constexpr Dimension resistivity{{3, 1, -3, -2, 0, 0}};
 constexpr Dimension inductance{{2, 1, -2, -2, 0, 0}};
 constexpr Dimension area{{2, 0, 0, 0, 0, 0}};

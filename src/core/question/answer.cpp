@@ -1,5 +1,7 @@
 #include "question/answer.h"
 
+#include "storage/json_text.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -25,6 +27,37 @@ json map_json(const Map& m) {
             {"y_unit", m.y_unit}, {"y", m.y},       {"z", m.z}};
 }
 
+/// Numbers, of which those that are none were written as null.
+std::vector<double> numbers_or_none(const json& list) {
+    std::vector<double> values;
+    values.reserve(list.size());
+    for (const json& value : list)
+        values.push_back(value.is_null() ? std::numeric_limits<double>::quiet_NaN() : value.get<double>());
+    return values;
+}
+
+/// As far as it is a count at all.
+int count_of(const json& value) {
+    return int(std::clamp(value.get<double>(), 0.0, 2e9));
+}
+
+/// Stands for nlohmann's own exceptions: what the parts say does not fit together.
+[[noreturn]] void misfit(const std::string& name) {
+    throw json::other_error::create(502, name + " has not as many values as places", nullptr);
+}
+
+Curve curve_from_json(const json& in) {
+    Curve c{in.at("name"),
+            in.at("unit"),
+            in.at("x_name"),
+            in.at("x_unit"),
+            in.at("x").get<std::vector<double>>(),
+            numbers_or_none(in.at("y")),
+            in.value("labels", std::vector<std::string>{})};
+    if (c.x.size() != c.y.size() || (!c.labels.empty() && c.labels.size() != c.x.size())) misfit(c.name);
+    return c;
+}
+
 Map map_from_json(const json& in) {
     Map m{in.at("name"),
           in.at("unit"),
@@ -36,11 +69,10 @@ Map map_from_json(const json& in) {
           in.at("y").get<std::vector<double>>(),
           {}};
     for (const auto& row : in.at("z")) {
-        m.z.emplace_back();
-        for (const auto& value : row)
-            m.z.back().push_back(value.is_null() ? std::numeric_limits<double>::quiet_NaN()
-                                                 : value.get<double>());
+        m.z.push_back(numbers_or_none(row));
+        if (m.z.back().size() != m.x.size()) misfit(m.name);
     }
+    if (m.z.size() != m.y.size()) misfit(m.name);
     return m;
 }
 
@@ -104,12 +136,14 @@ std::string answer_to_json(const Answer& a) {
         out["effort"]["accuracy_aimed"] = a.effort.accuracy_aimed;
         out["effort"]["accuracy_estimated"] = a.effort.accuracy_estimated;
     }
-    return out.dump(2) + "\n";
+    return out.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 
 Result<Answer> answer_from_json(const std::string& text) {
+    const auto parsed = parse_json(text);
+    if (!parsed) return parsed.problems();
+    const json& in = *parsed;
     try {
-        const json in = json::parse(text);
         Answer a;
         a.question = in.at("question");
         a.variant = in.at("variant");
@@ -123,15 +157,18 @@ Result<Answer> answer_from_json(const std::string& text) {
             if (!f.at("value").is_null()) figure.value = f.at("value").get<double>();
             a.figures.push_back(figure);
         }
-        for (const auto& c : in.at("curves"))
-            a.curves.push_back({c.at("name"), c.at("unit"), c.at("x_name"), c.at("x_unit"),
-                                c.at("x").get<std::vector<double>>(), c.at("y").get<std::vector<double>>(),
-                                c.value("labels", std::vector<std::string>{})});
+        for (const auto& c : in.at("curves")) a.curves.push_back(curve_from_json(c));
         for (const auto& m : in.at("maps")) a.maps.push_back(map_from_json(m));
         const auto& e = in.at("effort");
-        a.effort = {e.at("solves"),  e.at("newton_steps"),           e.at("unknowns"),
-                    e.at("threads"), e.value("elements", 0),         e.value("smallest_angle", 0.0),
-                    e.at("seconds"), e.value("accuracy_aimed", 0.0), e.value("accuracy_estimated", 0.0)};
+        a.effort = {count_of(e.at("solves")),
+                    count_of(e.at("newton_steps")),
+                    count_of(e.at("unknowns")),
+                    count_of(e.at("threads")),
+                    count_of(e.value("elements", json(0))),
+                    e.value("smallest_angle", 0.0),
+                    e.at("seconds"),
+                    e.value("accuracy_aimed", 0.0),
+                    e.value("accuracy_estimated", 0.0)};
         return a;
     } catch (const nlohmann::json::exception& error) {
         return Problem{"answer",

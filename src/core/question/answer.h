@@ -3,6 +3,7 @@
 
 #include "quantity/problem.h"
 
+#include <filesystem>
 #include <map>
 #include <optional>
 #include <string>
@@ -46,6 +47,12 @@ struct Effort {
     bool operator==(const Effort&) const = default;
 };
 
+/// Files of finished parts that are needless once the answer is kept. No part of the answer.
+struct Spent {
+    std::vector<std::filesystem::path> files;
+    bool operator==(const Spent&) const { return true; }
+};
+
 struct Answer {
     std::string question, variant;
     std::string design; ///< SHA-256 of what the design's figures depend on
@@ -56,6 +63,7 @@ struct Answer {
     std::vector<Curve> curves;
     std::vector<Map> maps;
     Effort effort;
+    Spent spent{};
 
     std::optional<double> figure(const std::string& name) const;
     bool has_errors() const; ///< some figure carries its error

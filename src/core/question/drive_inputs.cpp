@@ -13,6 +13,34 @@ FluxGrid grid_of(const Inputs& inputs) {
     return grid;
 }
 
+/// Reversed currents reverse the field, and the poles' mirror image reverses i_q: without magnets the map at
+/// (-i_d, i_q) is that at (i_d, i_q) with torque and psi_d reversed. So a half of the plane gives the whole, and
+/// currents on the side with L_d > L_q are found too.
+FluxMap both_signs(const FluxMap& half) {
+    std::vector<double> id = half.id();
+    for (std::size_t i = half.id().size() - 1; i-- > 0;) id.push_back(-half.id()[i]);
+    std::vector<FluxPoint> points;
+    const std::size_t n = half.id().size();
+    for (std::size_t j = 0; j < half.iq().size(); ++j) {
+        const auto row = half.points().begin() + std::ptrdiff_t(j * n);
+        points.insert(points.end(), row, row + std::ptrdiff_t(n));
+        for (std::size_t i = n - 1; i-- > 0;) {
+            FluxPoint image = row[std::ptrdiff_t(i)];
+            image.current.d = -image.current.d;
+            image.flux_linkage.d = -image.flux_linkage.d;
+            image.torque = -image.torque;
+            points.push_back(image);
+        }
+    }
+    return {std::move(id), half.iq(), std::move(points)};
+}
+
+FluxMap whole_plane(const Machine& machine, FluxMap map) {
+    const Facts facts = machine.facts();
+    const bool half = !map.id().empty() && map.id().back() == 0;
+    return half && !facts.magnets && facts.mirrored && !facts.shell ? both_signs(map) : std::move(map);
+}
+
 } // namespace
 
 std::vector<QuestionInput> drive_inputs() {
@@ -67,16 +95,16 @@ Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const Point
                          const DriveLimits& limits, Aim aim) {
     const FluxGrid grid = grid_of(c.inputs);
     // A map that is there whole needs no mesh.
-    if (auto kept = kept_grid_maps(grid, store)) return Drive(machine, std::move(kept->mean), limits, aim);
+    if (auto kept = kept_grid_maps(grid, store)) return Drive(machine, whole_plane(machine, std::move(kept->mean)), limits, aim);
     const auto model = prepare_model(c, machine, c.mesh);
     if (!model) return model.problems();
     auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
-    return Drive(machine, std::move(*map), limits, aim);
+    return Drive(machine, whole_plane(machine, std::move(*map)), limits, aim);
 }
 
 Result<Drive> make_drive(QuestionContext& c, const DriveLimits& limits, Aim aim) {
-    if (c.map) return Drive(c.machine, *c.map, limits, aim);
+    if (c.map) return Drive(c.machine, whole_plane(c.machine, *c.map), limits, aim);
     return make_drive(c, c.machine, c.points, limits, aim);
 }
 

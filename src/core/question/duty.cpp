@@ -1,14 +1,11 @@
 #include "question/duty.h"
 
+#include "quantity/constants.h"
+
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
-namespace {
-
-constexpr double rpm = std::numbers::pi / 30;
-
-} // namespace
+namespace {} // namespace
 
 std::vector<QuestionInput> duty_inputs() {
     QuestionInput speeds = auto_list_input("duty_speeds", "Duty: speeds", "rpm",

@@ -42,15 +42,18 @@ Memory& memory() {
 /// an end that counts the hints.
 constexpr const char* kind = "mesh";
 constexpr std::size_t keys = 2, columns = 5;
+constexpr double least_size = 1e-6; ///< m: no element that was wanted is smaller
+constexpr std::size_t most_hints = 200000;
 
 } // namespace
 
 std::optional<Sizing> read_sizing(const PointStore& store, std::size_t bodies) {
     const auto rows = store.read(kind, keys, columns);
+    if (rows.size() > most_hints) return std::nullopt;
     const auto end = rows.find({-1, 0});
     const auto torques = rows.find({-2, 0}), linkage = rows.find({-3, 0});
     if (end == rows.end() || torques == rows.end() || linkage == rows.end() ||
-        double(rows.size()) != end->second[2] + 3 || linkage->second[4] <= 0)
+        double(rows.size()) != end->second[2] + 3 || linkage->second[4] < 0.1 || linkage->second[4] > 10)
         return std::nullopt;
     Sizing sizing;
     sizing.left = {torques->second[2], torques->second[3], torques->second[4], linkage->second[2]};
@@ -59,8 +62,10 @@ std::optional<Sizing> read_sizing(const PointStore& store, std::size_t bodies) {
     sizing.hints.resize(bodies);
     sizing.share = end->second[3];
     for (const auto& [key, row] : rows)
-        if (key[0] >= 0 && key[0] < double(bodies))
+        if (key[0] >= 0 && key[0] < double(bodies)) {
+            if (!(row[4] > least_size)) return std::nullopt;
             sizing.hints[std::size_t(key[0])].push_back({{row[2], row[3]}, row[4]});
+        }
     return sizing;
 }
 

@@ -1,13 +1,13 @@
 #include "question/linkage_grid.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double growth = 1.15; ///< of currents beyond the largest of the rating
 constexpr const char* store_kind = "linkages";
 

@@ -1,17 +1,15 @@
 #include "question/load_answer.h"
 
 #include "figure/balance.h"
+#include "quantity/constants.h"
 #include "question/line_values.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 struct Electrical {
     std::vector<std::vector<double>> voltage;

@@ -3,6 +3,7 @@
 #include "circuit/netlist.h"
 #include "figure/balance.h"
 #include "figure/iron_in_time.h"
+#include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "question/growing_curves.h"
 #include "question/period.h"
@@ -14,13 +15,11 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-using Value = std::function<double(const NetworkSample&)>;
+using NetworkValue = std::function<double(const NetworkSample&)>;
 
 /// Load torque over the speed, as the inputs give it at rated speed.
 std::function<double(double)> load_of(const QuestionContext& c) {
@@ -99,7 +98,7 @@ class Teller {
             m_samples, [&](const NetworkSample& s) { return voltage_across(s, e); },
             [&](const NetworkSample& s) { return s.current[Eigen::Index(k)]; });
     }
-    Value current(std::size_t k) const {
+    NetworkValue current(std::size_t k) const {
         return [k](const NetworkSample& s) { return s.current[Eigen::Index(k)]; };
     }
 
@@ -155,7 +154,7 @@ class Teller {
     }
     double rms_of(std::size_t k) const { return std::sqrt(window_mean(m_samples, current(k), current(k))); }
 
-    void add(const std::string& name, const char* unit, const Value& value) {
+    void add(const std::string& name, const char* unit, const NetworkValue& value) {
         Curve curve{name, unit, "time", "s", {}, {}};
         for (const NetworkSample& s : m_samples) {
             curve.x.push_back(s.rotor.t - m_samples.front().rotor.t);
@@ -375,7 +374,7 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     if (!found) return found.problems();
     Teller(c, network, *found, start, iron.losses({}))
         .tell("On static fields, phases coupled: eddy currents of magnets and shaft are left out.");
-    record.forget();
+    c.answer.spent.files = record.finish();
     return {};
 }
 

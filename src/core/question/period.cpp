@@ -1,13 +1,12 @@
 #include "question/period.h"
 
+#include "quantity/constants.h"
+
 #include <cassert>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
-namespace {
-constexpr double pi = std::numbers::pi;
-}
+namespace {}
 
 std::vector<Position> electrical_period(const Machine& machine, int points, const CurrentWave& current) {
     assert(points > 0);

@@ -1,13 +1,13 @@
 #include "question/plane_curves.h"
 
+#include "quantity/constants.h"
+
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-constexpr double pi = std::numbers::pi;
-constexpr int steps = 120;
+constexpr int line_steps = 120;
 } // namespace
 
 Curve plane_curve(const std::string& name) {
@@ -29,8 +29,8 @@ Curve voltage_limit_curve(const Drive& drive, double speed) {
     Curve curve = plane_curve(fmt::format("voltage_limit_{:.0f}_rpm", speed * 30 / pi));
     const auto& map = drive.map();
     const double low = map.id().front(), high = map.id().back(), top = map.iq().back();
-    for (int k = 0; k <= steps; ++k) {
-        const double id = low + (high - low) * k / steps;
+    for (int k = 0; k <= line_steps; ++k) {
+        const double id = low + (high - low) * k / line_steps;
         const auto excess = [&](double iq) {
             return drive.at({id, iq}, speed).voltage - drive.limits().voltage;
         };

@@ -2,14 +2,15 @@
 
 #include "machine/hash.h"
 #include "quantity/quantity.h"
+#include "storage/file.h"
 
-#include <fcntl.h>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <fstream>
-#include <unistd.h>
 
 namespace mavlo {
+namespace {
+constexpr std::uintmax_t most_row_bytes = 256 << 20;
+}
 
 PointStore PointStore::of(const std::string& subject) const {
     PointStore store = *this;
@@ -28,11 +29,14 @@ std::filesystem::path PointStore::file(const std::string& kind) const {
 PointStore::Rows PointStore::read(const std::string& kind, std::size_t keys, std::size_t columns) const {
     Rows rows;
     if (!keeps()) return rows;
-    std::ifstream in(file(kind));
-    for (std::string line; std::getline(in, line);) {
-        if (in.eof()) break; // without its end of line it was cut short
+    const auto kept = read_kept(file(kind), most_row_bytes);
+    if (!kept) return rows;
+    std::string_view all = *kept;
+    // What comes after the last end of line was cut short.
+    for (std::size_t end = all.find('\n'); end != std::string_view::npos; end = all.find('\n')) {
         std::vector<double> row;
-        std::string_view text = line, rest;
+        std::string_view text = all.substr(0, end), rest;
+        all.remove_prefix(end + 1);
         while (const auto number = read_number(text, rest)) {
             row.push_back(*number);
             if (rest.empty() || rest.front() != ',') break;
@@ -48,13 +52,9 @@ void PointStore::append(const std::string& kind, const std::vector<double>& row)
     if (!keeps()) return;
     std::error_code error;
     std::filesystem::create_directories(m_folder, error);
-    const int fd = ::open(file(kind).c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0644);
-    if (fd < 0) return;
     // One write to the end of the file is not mixed with another's; a leading end of line closes a row that a
     // killed program left open.
-    const std::string line = fmt::format("\n{:.17g}\n", fmt::join(row, ","));
-    [[maybe_unused]] const auto written = ::write(fd, line.data(), line.size());
-    ::close(fd);
+    append_kept(file(kind), fmt::format("\n{:.17g}\n", fmt::join(row, ",")));
 }
 
 } // namespace mavlo

@@ -1,5 +1,6 @@
 #include "question/question.h"
 
+#include "quantity/failure.h"
 #include "quantity/quantity.h"
 #include "question/discretisation.h"
 #include "question/mesh_effort.h"
@@ -119,9 +120,10 @@ struct OneRun {
             return kept_sizing(own, field_hash(ask.design, ask.materials), quality, promise_of(quality),
                                run.threads, watch, run.points);
         };
+        const ModelOptions mesh{ask.quality, size, ask.library_solver};
         QuestionContext context{asked,
                                 inputs,
-                                {ask.quality, size, ask.library_solver},
+                                mesh,
                                 promise,
                                 sizing,
                                 sizing_of,
@@ -150,7 +152,9 @@ Watch half_of(const Watch& watch) {
 
 } // namespace
 
-Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& run) {
+namespace {
+
+Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run) {
     const QuestionKind* kind = find_question(name);
     if (!kind)
         return Problem{name, fmt::format("There is no such question; there are: {}.",
@@ -195,6 +199,16 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
     return answer;
 }
 
+} // namespace
+
+Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& run) {
+    try {
+        return answered(name, ask, run);
+    } catch (...) {
+        return failure_in_words();
+    }
+}
+
 namespace {
 /// `values` are null where the design does not resolve.
 std::string key_of(const std::string& question, const Ask& ask, const std::string& design,
@@ -214,6 +228,27 @@ std::string answer_key(const std::string& question, const Ask& ask) {
 
 std::string answer_key(const std::string& question, const Ask& ask, const Built& built) {
     return key_of(question, ask, built.hash, &built.machine.values);
+}
+
+namespace {
+bool says_it_is_of(const Answer& answer, const std::string& question, const Ask& ask, const std::string& design,
+                   const Values* values) {
+    if (answer.question != question || answer.design != design || answer.quality != to_string(ask.quality))
+        return false;
+    Ask as_answered = ask;
+    as_answered.with = answer.inputs;
+    return key_of(question, as_answered, design, values) == key_of(question, ask, design, values);
+}
+} // namespace
+
+bool is_answer_to(const Answer& answer, const std::string& question, const Ask& ask) {
+    const auto values = resolve(ask.design);
+    return says_it_is_of(answer, question, ask, design_hash(ask.design, ask.materials),
+                         values ? &*values : nullptr);
+}
+
+bool is_answer_to(const Answer& answer, const std::string& question, const Ask& ask, const Built& built) {
+    return says_it_is_of(answer, question, ask, built.hash, &built.machine.values);
 }
 
 } // namespace mavlo

@@ -120,5 +120,8 @@ Result<Answer> ask_question(const std::string& name, const Ask& ask, const Run& 
 std::string answer_key(const std::string& question, const Ask& ask);
 /// The same of a design that has been built with the ask's materials.
 std::string answer_key(const std::string& question, const Ask& ask, const Built& built);
+/// Whether an answer says of itself that it is of exactly this question, design, quality and inputs.
+bool is_answer_to(const Answer& answer, const std::string& question, const Ask& ask);
+bool is_answer_to(const Answer& answer, const std::string& question, const Ask& ask, const Built& built);
 
 } // namespace mavlo

@@ -1,16 +1,15 @@
 #include "question/quick.h"
 
 #include "field/goal_error.h"
+#include "quantity/constants.h"
 #include "question/period.h"
 
 #include <chrono>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int cogging_points = 4, idle_points = 4, load_points = 4, stroke_points = 8;
 
 /// Positions that tell a period: its first part, or all of it where no part does.

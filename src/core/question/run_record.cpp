@@ -1,6 +1,7 @@
 #include "question/run_record.h"
 
 #include "map/hdf5_set.h"
+#include "storage/file.h"
 
 #include <fmt/format.h>
 
@@ -41,6 +42,7 @@ std::filesystem::path RunRecord::file(int number) const {
 
 /// The next file's entries; false where there is none, or one that does not hold together.
 bool RunRecord::load() {
+    if (!is_kept(file(m_files + 1))) return false;
     const hdf5::File from(H5Fopen(file(m_files + 1).c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
     if (from.id < 0) return false;
     const auto set = [&](const char* name) { return hdf5::read_set(from.id, name); };
@@ -51,6 +53,7 @@ bool RunRecord::load() {
     if (n == 0 || c.current.size() % n || c.potential.size() % n || c.potential.empty() || c.current.empty())
         return false;
     const std::size_t ports = c.current.size() / n, unknowns = c.potential.size() / n, square = ports * ports;
+    if (m_ports > 0 && (ports != m_ports || unknowns != m_unknowns)) return false; // of another model
     for (const auto* column : {&c.per_time, &c.torque, &c.coenergy, &c.energy, &c.functional})
         if (column->size() != n) return false;
     if (c.linkage.size() != c.current.size() || c.inductance.size() != square * c.after.size()) return false;
@@ -144,6 +147,11 @@ void RunRecord::add(const std::vector<PortValues>& inductance) {
     push({{}, {}, inductance});
 }
 
+void RunRecord::expect(std::size_t unknowns, std::size_t ports) {
+    m_unknowns = unknowns;
+    m_ports = ports;
+}
+
 void RunRecord::push(Entry entry) {
     const double bytes = bytes_of(entry.field);
     if (m_stem.empty() || m_bytes + bytes > most_bytes) return;
@@ -181,10 +189,10 @@ void RunRecord::write() {
     const hsize_t ports = c.current.size() / n;
     std::error_code error;
     std::filesystem::create_directories(m_stem.parent_path(), error);
-    const std::filesystem::path path = file(m_files + 1), temporary = path.string() + ".part";
-    bool good = false;
-    {
-        const hdf5::File to(H5Fcreate(temporary.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));
+    auto aside = FileAside::beside_kept(file(m_files + 1));
+    bool good = bool(aside);
+    if (aside) {
+        const hdf5::File to(H5Fcreate(aside->path().c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, H5P_DEFAULT));
         const auto set = [&](const char* name, const char* unit, const std::vector<hsize_t>& size,
                              const std::vector<double>& values) {
             return hdf5::write_set(to.id, name, unit, size, values.data());
@@ -197,9 +205,7 @@ void RunRecord::write() {
                (c.after.empty() || (set("inductance", "H", {c.after.size(), ports, ports}, c.inductance) &&
                                     set("inductance_after", "1", {c.after.size()}, c.after)));
     }
-    if (good) std::filesystem::rename(temporary, path, error);
-    if (!good || error) {
-        std::filesystem::remove(temporary, error);
+    if (!good || aside->put_in_place()) {
         m_stem.clear();
         return;
     }
@@ -213,14 +219,12 @@ PointStore run_store(const QuestionContext& c) {
     return c.points.of("a run with " + c.inputs.canonical_text());
 }
 
-void RunRecord::forget() {
-    m_entries.clear();
-    m_next = 0;
-    m_replays = false;
-    std::error_code error;
-    for (int number = 1; !m_stem.empty() && std::filesystem::remove(file(number), error); ++number) {
-    }
+std::vector<std::filesystem::path> RunRecord::finish() {
+    write();
+    std::vector<std::filesystem::path> files;
+    for (int number = 1; !m_stem.empty() && is_kept(file(number)); ++number) files.push_back(file(number));
     m_stem.clear();
+    return files;
 }
 
 } // namespace mavlo

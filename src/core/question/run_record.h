@@ -26,9 +26,10 @@ class RunRecord : public FieldRecord {
     std::optional<std::vector<PortValues>> next_inductance() override;
     void add(const FieldQuery& query, const FieldSolution& field) override;
     void add(const std::vector<PortValues>& inductance) override;
+    void expect(std::size_t unknowns, std::size_t ports) override;
 
-    /// The run has ended and its answer says all: the files go.
-    void forget();
+    /// The run has ended: its files, which go once the answer that says all is kept.
+    std::vector<std::filesystem::path> finish();
 
   private:
     static constexpr double most_bytes = 2e9, most_bytes_of_a_file = 4e7;
@@ -50,6 +51,7 @@ class RunRecord : public FieldRecord {
     std::size_t m_next = 0;       ///< of those given back
     int m_files = 0;              ///< read or written so far
     bool m_replays = true;
+    std::size_t m_unknowns = 0, m_ports = 0; ///< of the model; 0: not told
     double m_bytes = 0, m_bytes_here = 0;
     std::chrono::steady_clock::time_point m_since;
 };

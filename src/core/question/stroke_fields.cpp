@@ -2,18 +2,17 @@
 
 #include "circuit/network_window.h"
 #include "figure/gap_stress.h"
+#include "quantity/constants.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
 
 #include <algorithm>
 #include <cmath>
 #include <memory>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int elements_of_a_phase = 5; ///< of half_bridges(), behind the link's source
 
 /// Places in half_bridges() of a phase: its winding, and its two switches.

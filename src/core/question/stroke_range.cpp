@@ -1,6 +1,7 @@
 #include "question/stroke_range.h"
 
 #include "map/stroke_planner.h"
+#include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/period.h"
@@ -10,12 +11,10 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, rpm = pi / 30;
 constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
 constexpr int iron_points = 48, torque_steps = 20;
 

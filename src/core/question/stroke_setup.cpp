@@ -1,16 +1,15 @@
 #include "question/stroke_setup.h"
 
 #include "figure/gap_stress.h"
+#include "quantity/constants.h"
 #include "question/period.h"
 
 #include <algorithm>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int most_growths = 4;
 constexpr double far_beyond = 5; ///< of the largest current: what no map is made for
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <exception>
 #include <mutex>
 #include <thread>
 
@@ -62,12 +63,23 @@ int thread_count(int wanted) {
 
 void on_threads(int count, int threads, const std::function<void(int)>& f) {
     std::atomic<int> next = 0;
+    std::mutex mutex;
+    std::exception_ptr thrown; // the first, passed on once all have ended
     const auto work = [&] {
-        for (int k = next++; k < count; k = next++) f(k);
+        try {
+            for (int k = next++; k < count; k = next++) f(k);
+        } catch (...) {
+            next = count;
+            const std::lock_guard lock(mutex);
+            if (!thrown) thrown = std::current_exception();
+        }
     };
-    std::vector<std::jthread> helpers; // joined at the end
-    for (int i = 1; i < std::min(thread_count(threads), count); ++i) helpers.emplace_back(work);
-    work();
+    {
+        std::vector<std::jthread> helpers; // joined at the end
+        for (int i = 1; i < std::min(thread_count(threads), count); ++i) helpers.emplace_back(work);
+        work();
+    }
+    if (thrown) std::rethrow_exception(thrown);
 }
 
 Result<std::vector<PositionResult>> sweep(const std::shared_ptr<const FieldModel>& model,

@@ -1,19 +1,18 @@
 #include "question/time_answer.h"
 
+#include "quantity/constants.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int orders = 50;
 
-using Value = std::function<double(const TransientSample&)>;
+using SampleValue = std::function<double(const TransientSample&)>;
 
 double current_of_u(const TransientSample& sample) {
     return sample.current[0];
@@ -37,7 +36,7 @@ class Teller {
     }
 
   private:
-    std::vector<std::complex<double>> harmonics(const Value& value) const {
+    std::vector<std::complex<double>> harmonics(const SampleValue& value) const {
         std::vector<std::complex<double>> all;
         for (int n = 0; n <= orders; ++n) all.push_back(window_harmonic(m_run, n, value));
         return all;
@@ -106,7 +105,7 @@ class Teller {
             c.answer.figures.push_back({"line_current_rms", m_figures.line_current_rms, "A"});
     }
 
-    void add_curve(const std::string& name, const std::string& unit, const Value& value) {
+    void add_curve(const std::string& name, const std::string& unit, const SampleValue& value) {
         Curve curve{name, unit, "time", "s", {}, {}};
         const double start = m_run.window.front().t;
         for (const TransientSample& s : m_run.window) {

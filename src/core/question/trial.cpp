@@ -1,18 +1,17 @@
 #include "question/trial.h"
 
+#include "quantity/constants.h"
 #include "question/period.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <future>
-#include <numbers>
 #include <optional>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int idle_positions = 4, loaded_positions = 6;
 
 /// Current that stands for the rated one: the rated to the nearest power of two, at the nearest 15 degrees of

@@ -1,12 +1,11 @@
 #include "question/winding_curves.h"
 
+#include "quantity/constants.h"
+
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 void add(Curve& curve, double x, double y) {
     curve.x.push_back(x);

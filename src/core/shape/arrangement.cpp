@@ -1,6 +1,7 @@
 #include "shape/arrangement.h"
 
 #include "quantity/disjoint_sets.h"
+#include "shape/budget.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,6 +24,11 @@ class Grid {
         each(box, [&](long key) { m_cells[key].push_back(number); });
     }
     /// Every number whose box shares a cell with this one; some come twice.
+    /// Cells that a box covers.
+    double cells(const Box& box) const {
+        return (std::floor((box.right - box.left) / m_size) + 2) *
+               (std::floor((box.top - box.bottom) / m_size) + 2);
+    }
     template <class Visit>
     void near(const Box& box, Visit visit) const {
         each(box, [&](long key) {
@@ -53,7 +59,7 @@ Box box_about(Point p, double by) {
 /// How much a place counts where several are made one: a crossing lies on both lines, a foot on one.
 enum class Weight { End, Foot, Crossing };
 
-struct Place {
+struct HitPlace {
     Point at;
     Weight weight;
 };
@@ -98,15 +104,24 @@ class Arranger {
             length += length_of(piece);
         }
         const double size = std::max(all.right - all.left, all.top - all.bottom);
-        m_grid = Grid(std::max(length / double(m_pieces.size()), size / 500));
+        double cell = std::max(length / double(m_pieces.size()), size / 500);
+        // Long slanting lines cover many cells: larger ones then.
+        for (double most = 4e6; cell < size; cell *= 2) {
+            m_grid = Grid(cell);
+            double cells = 0;
+            for (const Box& box : m_boxes) cells += m_grid.cells(box);
+            if (cells < std::max(most, 20.0 * double(m_boxes.size()))) break;
+        }
         for (std::size_t i = 0; i < m_pieces.size(); ++i) m_grid.add(m_boxes[i], int(i));
     }
 
     void cut_at_neighbours(int i) {
         std::set<int> seen;
         m_grid.near(m_boxes[std::size_t(i)], [&](int j) {
+            spend(1);
             if (j <= i || !m_boxes[std::size_t(i)].near(m_boxes[std::size_t(j)], 0) || !seen.insert(j).second)
                 return;
+            spend(10);
             cut_at_ends(i, j);
             cut_at_ends(j, i);
             cut_at_crossings(i, j);
@@ -130,6 +145,7 @@ class Arranger {
     void cut_at_crossings(int i, int j) {
         const Piece &p = m_pieces[std::size_t(i)], &q = m_pieces[std::size_t(j)];
         for (const Crossing& c : crossings(p, q, m_tolerance)) {
+            spend(100);
             const double on_p = std::clamp(c.on_first, 0.0, 1.0), on_q = std::clamp(c.on_second, 0.0, 1.0);
             const Point at_p = point_at(p, on_p), at_q = point_at(q, on_q);
             if (distance(at_p, at_q) > m_tolerance) continue;
@@ -162,6 +178,7 @@ class Arranger {
         Grid grid(std::max(4 * m_tolerance, 1e-7));
         for (std::size_t i = 0; i < m_places.size(); ++i) {
             grid.near(box_about(m_places[i].at, m_tolerance), [&](int j) {
+                spend(1);
                 if (distance(m_places[std::size_t(j)].at, m_places[i].at) <= m_tolerance)
                     groups.join(i, std::size_t(j));
             });
@@ -179,6 +196,7 @@ class Arranger {
     }
 
     Point middle_of(const std::vector<std::size_t>& list) const {
+        spend(double(list.size()) * double(list.size()));
         std::size_t best = list.front();
         int most = -1;
         for (std::size_t i : list) {
@@ -228,6 +246,7 @@ class Arranger {
         for (std::size_t i = 0; i < m_out.edges.size(); ++i) {
             const Arrangement::Edge& e = m_out.edges[i];
             auto& list = known[std::minmax(e.from, e.to)];
+            spend(double(list.size()));
             const Point middle = point_at(m_out.piece(e), 0.5);
             const auto twin = std::find_if(list.begin(), list.end(), [&](std::size_t j) {
                 return distance(point_at(m_out.piece(kept[j]), 0.5), middle) <= 2 * m_tolerance;
@@ -251,6 +270,7 @@ class Arranger {
     void drop_stubs() {
         for (bool again = true; again;) {
             again = false;
+            spend(double(m_out.edges.size()));
             std::vector<int> degree(m_out.vertices.size(), 0);
             for (const auto& e : m_out.edges) ++degree[std::size_t(e.from)], ++degree[std::size_t(e.to)];
             const auto is_stub = [&](const Arrangement::Edge& e) {
@@ -291,7 +311,7 @@ class Arranger {
     Grid m_grid;
     std::vector<Box> m_boxes;
     std::vector<std::vector<Cut>> m_cuts;
-    std::vector<Place> m_places;
+    std::vector<HitPlace> m_places;
     std::vector<int> m_vertex_of; ///< of each place
     std::vector<int> m_origin;    ///< of each edge
     std::map<Healing::Kind, Healing> m_healed;

@@ -7,7 +7,7 @@ namespace mavlo {
 namespace {
 
 /// One direction of an edge: 2 * edge + (1 when it runs from `to` to `from`).
-struct HalfEdge {
+struct RimEdge {
     int start, end;
     double angle; ///< of its tangent where it leaves `start`
 };
@@ -27,7 +27,7 @@ std::vector<Point> points_along(const Outline& outline, const Edge& edge, double
 }
 
 std::vector<Polygon> faces(const Outline& outline, double chord) {
-    std::vector<HalfEdge> halves;
+    std::vector<RimEdge> halves;
     for (const Edge& edge : outline.edges) {
         const double step = edge.centre ? 1e-3 : 1;
         const Point out = point_on(outline, edge, step) - outline.points[std::size_t(edge.from)];

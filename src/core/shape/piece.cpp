@@ -1,14 +1,13 @@
 #include "shape/piece.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Share of an arc's length at this angle about its centre; outside [0, 1] beyond the ends, nearest end first.
 double share_at(const Piece& piece, const Circle& circle, double angle) {

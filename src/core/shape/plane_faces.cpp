@@ -1,5 +1,7 @@
 #include "shape/plane_faces.h"
 
+#include "shape/budget.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -95,6 +97,7 @@ class Tracer {
     HalfEdge next(HalfEdge s) const {
         const auto& sides = m_at[std::size_t(end(s))];
         const HalfEdge back{s.edge, !s.forward};
+        spend(double(sides.size()));
         const auto at = std::find(sides.begin(), sides.end(), back);
         return at == sides.begin() ? sides.back() : *(at - 1);
     }
@@ -129,10 +132,12 @@ class Tracer {
             if (outline.empty()) continue;
             const Point at = piece_of(m_graph, outline.front()).a;
             PlaneFace* round = nullptr;
-            for (PlaneFace& face : m_out.faces)
+            for (PlaneFace& face : m_out.faces) {
+                spend(double(face.polygon.size()));
                 if (face.component != c && contains(face.polygon, at) &&
                     (!round || area(face.polygon) < area(round->polygon)))
                     round = &face;
+            }
             if (!round) continue;
             round->holes.push_back(outline);
             round->area += area_of(m_graph, outline); // negative
@@ -155,6 +160,7 @@ class Tracer {
         std::vector<Polygon> holes; // made once for all the trials
         for (const Walk& hole : face.holes) holes.push_back(polygon_of(m_graph, hole));
         const auto is_in = [&](Point p) {
+            spend(double(face.polygon.size() + holes.size()));
             return contains(face.polygon, p) &&
                    std::none_of(holes.begin(), holes.end(),
                                 [&](const Polygon& hole) { return contains(hole, p); });

@@ -1,10 +1,13 @@
 #include "study/process.h"
 
 #include <cerrno>
+#include <chrono>
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <optional>
+#include <poll.h>
 #include <spawn.h>
 #include <sys/wait.h>
 #include <thread>
@@ -44,20 +47,46 @@ void write_all(int end, const std::string& text) {
     }
 }
 
-std::string read_all(int end) {
+constexpr std::size_t most_output = 64 << 20;
+
+/// What it writes until it closes its output; nothing where patience ends before.
+std::optional<std::string> read_all(int end, const Patience& patience) {
     std::string text;
     char block[4096];
-    for (;;) {
+    const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(patience.seconds);
+    while (!patience.stop.stop_requested() && std::chrono::steady_clock::now() < until) {
+        ::pollfd ready{end, POLLIN, 0};
+        if (::poll(&ready, 1, 50) <= 0) continue;
         const auto count = ::read(end, block, sizeof block);
         if (count < 0 && errno == EINTR) continue;
         if (count <= 0) return text;
-        text.append(block, std::size_t(count));
+        if (text.size() < most_output) text.append(block, std::size_t(count));
     }
+    return std::nullopt;
+}
+
+int wait_for(::pid_t child) {
+    int status = 0;
+    while (::waitpid(child, &status, 0) < 0 && errno == EINTR) {
+    }
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+/// Ends a program that shall not go on, with its own children.
+void end_group(::pid_t child) {
+    ::kill(-child, SIGTERM);
+    for (int k = 0; k < 10; ++k) {
+        if (::waitpid(child, nullptr, WNOHANG) != 0) break;
+        std::this_thread::sleep_for(std::chrono::milliseconds(50));
+    }
+    ::kill(-child, SIGKILL);
+    ::waitpid(child, nullptr, 0);
 }
 
 } // namespace
 
-Result<Finished> run_program(const std::vector<std::string>& words, const std::string& input) {
+Result<Finished> run_program(const std::vector<std::string>& words, const std::string& input,
+                             const Patience& patience) {
     Pipe in, out;
     std::vector<char*> arguments;
     arguments.reserve(words.size() + 1);
@@ -68,8 +97,13 @@ Result<Finished> run_program(const std::vector<std::string>& words, const std::s
     ::posix_spawn_file_actions_adddup2(&actions, in.read, 0);
     ::posix_spawn_file_actions_adddup2(&actions, out.write, 1);
     ::posix_spawn_file_actions_adddup2(&actions, out.write, 2);
+    posix_spawnattr_t attributes;
+    ::posix_spawnattr_init(&attributes);
+    ::posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP);
+    ::posix_spawnattr_setpgroup(&attributes, 0);
     ::pid_t child = 0;
-    const int error = ::posix_spawnp(&child, arguments[0], &actions, nullptr, arguments.data(), environ);
+    const int error = ::posix_spawnp(&child, arguments[0], &actions, &attributes, arguments.data(), environ);
+    ::posix_spawnattr_destroy(&attributes);
     ::posix_spawn_file_actions_destroy(&actions);
     if (error != 0)
         return Problem{words.front(), error == ENOENT
@@ -83,14 +117,16 @@ Result<Finished> run_program(const std::vector<std::string>& words, const std::s
         write_all(in.write, input);
         in.close_write();
     });
-    Finished finished;
-    finished.output = read_all(out.read);
-    writer.join();
-    int status = 0;
-    while (::waitpid(child, &status, 0) < 0 && errno == EINTR) {
+    auto output = read_all(out.read, patience);
+    if (!output) {
+        end_group(child);
+        writer.join();
+        if (patience.stop.stop_requested()) return Problem{"", "Stopped before it was finished."};
+        return Problem{words.front(),
+                       fmt::format("It did not end within {:g} s and was stopped.", patience.seconds)};
     }
-    finished.exit = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
-    return finished;
+    writer.join();
+    return Finished{wait_for(child), std::move(*output)};
 }
 
 } // namespace mavlo

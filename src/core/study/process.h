@@ -3,6 +3,7 @@
 
 #include "quantity/problem.h"
 
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -13,8 +14,16 @@ struct Finished {
     std::string output; ///< what it wrote, standard output and errors together
 };
 
+/// How long another program may take.
+struct Patience {
+    double seconds = 60;
+    std::stop_token stop{};
+};
+
 /// Runs a program with its arguments, without a shell; `input` goes to its standard input. Fails with a
-/// sentence when there is no such program.
-Result<Finished> run_program(const std::vector<std::string>& words, const std::string& input = {});
+/// sentence when there is no such program, when it takes too long, or when it is stopped: it is ended then,
+/// with all that it began.
+Result<Finished> run_program(const std::vector<std::string>& words, const std::string& input = {},
+                             const Patience& patience = {});
 
 } // namespace mavlo

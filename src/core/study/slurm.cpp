@@ -3,16 +3,19 @@
 #include "machine/hash.h"
 #include "project/project.h"
 #include "quantity/quantity.h"
+#include "storage/file.h"
 #include "study/process.h"
 
+#include <algorithm>
 #include <cctype>
 #include <chrono>
 #include <fmt/format.h>
-#include <fstream>
 #include <thread>
 
 namespace mavlo {
 namespace {
+
+constexpr double slurm_patience = 60; // s
 
 /// A word that the shell takes as it is (POSIX.1-2017, 2.2.2).
 std::string quoted(const std::string& word) {
@@ -40,9 +43,7 @@ std::string first_line(const std::string& text) {
 }
 
 std::string submitted_before(const SlurmJob& job) {
-    std::ifstream in(file_of(job, ".job"));
-    std::string number;
-    in >> number;
+    const std::string number = number_in(read_kept(file_of(job, ".job"), 1000).value_or(""));
     if (number.empty()) return {};
     const auto state = slurm_state(number);
     return state && !state->over() ? number : std::string();
@@ -66,10 +67,25 @@ std::vector<std::string> words_of(const StudyCall& call) {
     return words;
 }
 
+/// Of what stands in lines that begin with #SBATCH: whatever ends them, or that Slurm takes for a pattern.
+std::optional<Problem> unfit_for_slurm(const SlurmJob& job) {
+    const std::string folder = job.folder.string();
+    const auto is_control = [](unsigned char c) { return c < 0x20 || c == 0x7F; };
+    if (std::any_of(folder.begin(), folder.end(), is_control) ||
+        folder.find_first_of(R"(%"\)") != std::string::npos)
+        return Problem{folder,
+                       "The name of this folder holds an end of line, a quotation mark, a percent sign or a "
+                       "backslash, which a script for Slurm cannot hold; move the project to another folder."};
+    for (const std::string& option : job.options)
+        if (std::any_of(option.begin(), option.end(), is_control))
+            return Problem{"--slurm-option", "An option for Slurm is one line without control characters."};
+    return std::nullopt;
+}
+
 std::string slurm_script(const SlurmJob& job) {
     std::string script = "#!/bin/bash\n#SBATCH --job-name=mavlo-study\n";
     script += fmt::format("#SBATCH --array=1-{}\n#SBATCH --cpus-per-task={}\n", job.shards, job.threads);
-    script += fmt::format("#SBATCH --output={}\n#SBATCH --open-mode=append\n#SBATCH --requeue\n",
+    script += fmt::format("#SBATCH --output=\"{}\"\n#SBATCH --open-mode=append\n#SBATCH --requeue\n",
                           (file_of(job, "").string() + "-%a.log"));
     for (const std::string& option : job.options) script += fmt::format("#SBATCH {}\n", option);
     script += "exec";
@@ -77,25 +93,28 @@ std::string slurm_script(const SlurmJob& job) {
     return script + fmt::format(" --threads {} --shard \"$SLURM_ARRAY_TASK_ID/{}\"\n", job.threads, job.shards);
 }
 
-Result<std::string> submit(const SlurmJob& job) {
+Result<std::string> submit(const SlurmJob& job, const std::stop_token& stop) {
+    if (auto problem = unfit_for_slurm(job)) return *problem;
     if (auto number = submitted_before(job); !number.empty()) return number;
     std::error_code error;
     std::filesystem::create_directories(job.folder, error);
     const auto script = file_of(job, ".sh");
-    if (auto problem = write_file_atomically(script, slurm_script(job))) return *problem;
-    const auto sent = run_program({"sbatch", "--parsable", script.string()});
+    if (auto problem = write_kept(script, slurm_script(job))) return *problem;
+    const auto sent = run_program({"sbatch", "--parsable", script.string()}, {}, {slurm_patience, stop});
+    if (!sent && sent.problems().front().path.empty()) return sent.problems();
     if (!sent)
         return Problem{"--slurm",
-                       "Slurm's sbatch is not found; install slurm-client, or run the shards with --shard."};
+                       sent.problems().front().sentence +
+                           " Slurm's sbatch is wanted (slurm-client); or run the shards with --shard."};
     const std::string number = number_in(sent->output);
     if (sent->exit != 0 || number.empty())
         return Problem{"--slurm", fmt::format("Slurm did not take the study: {}", first_line(sent->output))};
-    if (auto problem = write_file_atomically(file_of(job, ".job"), number + "\n")) return *problem;
+    if (auto problem = write_kept(file_of(job, ".job"), number + "\n")) return *problem;
     return number;
 }
 
 Result<SlurmState> slurm_state(const std::string& number) {
-    const auto told = run_program({"squeue", "-h", "-r", "-j", number, "-o", "%T"});
+    const auto told = run_program({"squeue", "-h", "-r", "-j", number, "-o", "%T"}, {}, {slurm_patience, {}});
     if (!told) return Problem{"--slurm", "Slurm's squeue is not found."};
     SlurmState state;
     // A job that is long over is unknown to it.

@@ -31,7 +31,7 @@ struct SlurmJob {
 std::string slurm_script(const SlurmJob& job);
 
 /// Submits it, or finds the array that was submitted for the same subject and is not over yet. Its number.
-Result<std::string> submit(const SlurmJob& job);
+Result<std::string> submit(const SlurmJob& job, const std::stop_token& stop = {});
 
 struct SlurmState {
     int waiting = 0, running = 0;

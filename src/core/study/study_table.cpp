@@ -2,6 +2,7 @@
 
 #include "map/hdf5_set.h"
 #include "quantity/csv.h"
+#include "storage/file.h"
 
 #include <algorithm>
 #include <cmath>
@@ -148,17 +149,12 @@ bool write(const StudyTable& table, const Study& study, const std::vector<StudyR
 
 std::optional<Problem> write_study_h5(const StudyTable& table, const Study& study,
                                       const std::vector<StudyRow>& rows, const std::filesystem::path& file) {
-    std::filesystem::path fresh = file;
-    fresh += ".part";
-    std::error_code error;
-    if (!write(table, study, rows, fresh)) {
-        std::filesystem::remove(fresh, error);
+    auto aside = FileAside::beside_named(file);
+    if (!aside) return aside.problems().front();
+    if (!write(table, study, rows, aside->path()))
         return Problem{file.string(),
                        "The study's table cannot be written; is the disk full or the folder closed?"};
-    }
-    std::filesystem::rename(fresh, file, error);
-    if (!error) return std::nullopt;
-    return Problem{file.string(), "The study's table cannot be put in its place: " + error.message() + "."};
+    return aside->put_in_place();
 }
 
 } // namespace mavlo

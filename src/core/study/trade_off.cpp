@@ -65,7 +65,7 @@ class Runner {
             return Problem{"base", fmt::format("The design to begin with cannot be judged: {}",
                                                m_front.tried.front().problem)};
         const auto shares =
-            sample_shares(Sampling::Latin, m_trade.free.size(), first_samples(m_trade), m_trade.seed);
+            sample_shares(Sampled::Latin, m_trade.free.size(), first_samples(m_trade), m_trade.seed);
         for (std::size_t k = 0; k < shares.size(); k += round_size)
             if (auto problems =
                     try_places({shares.begin() + std::ptrdiff_t(k),

@@ -153,9 +153,9 @@ std::vector<std::vector<double>> sobol(std::size_t dimensions, int count) {
 
 } // namespace
 
-std::vector<std::vector<double>> sample_shares(Sampling sampling, std::size_t dimensions, int count,
+std::vector<std::vector<double>> sample_shares(Sampled sampling, std::size_t dimensions, int count,
                                                unsigned seed) {
-    return sampling == Sampling::Latin ? latin_hypercube(dimensions, count, seed) : sobol(dimensions, count);
+    return sampling == Sampled::Latin ? latin_hypercube(dimensions, count, seed) : sobol(dimensions, count);
 }
 
 std::string text_at(const Variation& v, double share, const Design& design) {
@@ -164,11 +164,11 @@ std::string text_at(const Variation& v, double share, const Design& design) {
 }
 
 Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Variation>& variations,
-                                                          Sampling sampling, int count, unsigned seed,
+                                                          Sampled sampling, int count, unsigned seed,
                                                           const Design& design) {
     if (variations.empty()) return Problem{"--vary", "Nothing varies; say --vary PATH=FROM:TO:COUNT."};
-    if (sampling == Sampling::Grid) return grid(variations);
-    if (sampling == Sampling::Paired) return paired(variations);
+    if (sampling == Sampled::Grid) return grid(variations);
+    if (sampling == Sampled::Paired) return paired(variations);
     if (count < 1 || count > most_designs)
         return Problem{"--sample", fmt::format("Between 1 and {} samples are possible.", most_designs)};
     Settings all;

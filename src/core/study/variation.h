@@ -16,7 +16,7 @@ struct Variation {
     bool operator==(const Variation&) const = default;
 };
 
-enum class Sampling {
+enum class Sampled {
     Grid,   ///< every value with every other's
     Paired, ///< the first values together, the second ones, …
     Sobol,  ///< a low-discrepancy sequence between the limits (I.M. Sobol, USSR Comp. Math. 7, 1967)
@@ -28,7 +28,7 @@ enum class Sampling {
 Result<Variation> read_variation(const std::string& text, const Design& design);
 
 /// Shares in [0, 1) of each dimension, one row a sample; `seed` is for a Latin hypercube.
-std::vector<std::vector<double>> sample_shares(Sampling sampling, std::size_t dimensions, int count,
+std::vector<std::vector<double>> sample_shares(Sampled sampling, std::size_t dimensions, int count,
                                                unsigned seed);
 /// What the parameter is set to at a share of its range or list.
 std::string text_at(const Variation& variation, double share, const Design& design);
@@ -36,7 +36,7 @@ std::string text_at(const Variation& variation, double share, const Design& desi
 /// The designs' settings, each a text for every path, in order. `count` and `seed` are for samples. Whole
 /// numbers are rounded to. Fails where lists that go together differ in length, or nothing varies.
 Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Variation>& variations,
-                                                          Sampling sampling, int count, unsigned seed,
+                                                          Sampled sampling, int count, unsigned seed,
                                                           const Design& design);
 
 } // namespace mavlo

@@ -1,14 +1,14 @@
 #include "transient/network_field.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr int most_rounds = 6;
+constexpr int most_agreements = 6;
 
 } // namespace
 
@@ -60,7 +60,7 @@ std::optional<Problem> NetworkField::stretch(double to, std::vector<NetworkSampl
     std::optional<NetworkRun> tried;
     std::vector<NetworkSample> seen;
     FieldStretch::End there;
-    for (int round = 0; round < most_rounds; ++round) {
+    for (int round = 0; round < most_agreements; ++round) {
         auto solved = solve(to, guess);
         if (!solved) return solved.problems().front();
         there = std::move(*solved);

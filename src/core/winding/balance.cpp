@@ -1,15 +1,15 @@
 #include "winding/balance.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 #include <numeric>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 Complex emf_of(const Coil& coil, const WindingLayout& layout) {

@@ -1,15 +1,15 @@
 #include "winding/conductor.h"
 
+#include "quantity/constants.h"
 #include "winding/wire.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi, bundle = 1.155;
+constexpr double bundle = 1.155;
 
 } // namespace
 

@@ -1,15 +1,15 @@
 #include "winding/layout.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <numeric>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr std::complex<double> i_unit{0, 1};
 
 /// Ampere-turns of every slot for currents, or their phasors.

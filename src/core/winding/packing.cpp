@@ -1,13 +1,13 @@
 #include "winding/packing.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double slack = 1e-9; ///< of a diameter: circles that just touch do
 constexpr int most = 20000;
 

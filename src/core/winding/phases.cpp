@@ -1,13 +1,12 @@
 #include "winding/phases.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// The phase, and its sense, that carried what each carries `angle` later; empty where none did.
 std::optional<PhaseStep> step_by(const std::vector<double>& lags, double angle,

@@ -1,18 +1,16 @@
 #include "winding/proposal.h"
 
+#include "quantity/constants.h"
 #include "winding/balance.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <numbers>
 #include <numeric>
 
 namespace mavlo {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 struct Belt {
     int phase, sign;

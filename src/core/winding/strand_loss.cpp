@@ -1,16 +1,15 @@
 #include "winding/strand_loss.h"
 
 #include "material/bh_curve.h"
+#include "quantity/constants.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 /// J1(z)/J0(z) by its continued fraction (F.W.J. Olver et al., NIST Handbook, 10.10.1), from below.

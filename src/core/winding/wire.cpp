@@ -1,5 +1,7 @@
 #include "winding/wire.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -24,7 +26,6 @@ constexpr double table[][4] = {
     {2.240, 2.316, 2.355, 2.392}, {2.500, 2.578, 2.618, 2.656}, {2.800, 2.880, 2.922, 2.961},
     {3.150, 3.233, 3.276, 3.316}, {3.550, 3.635, 3.679, 3.721}, {4.000, 4.088, 4.133, 4.176},
     {4.500, 4.591, 4.637, 4.681}, {5.000, 5.093, 5.141, 5.186}};
-constexpr double mm = 1e-3;
 
 double increase_of(double bare, int grade) {
     if (grade < 1) return 0;

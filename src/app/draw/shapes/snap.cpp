@@ -1,16 +1,15 @@
 #include "draw/shapes/snap.h"
 
+#include "quantity/constants.h"
 #include "shape/outline_pieces.h"
 
 #include <QObject>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double angle_step = pi / 12;
 constexpr double pixels_of_grid = 4;
 

@@ -1,17 +1,15 @@
 // Coils as arches over the iron of the stator: one arch a coil, in its phase's colour.
 
+#include "quantity/constants.h"
 #include "section/overlay.h"
 #include "section/phase_focus.h"
 #include "shell/theme.h"
 
 #include <QPainterPath>
 #include <cmath>
-#include <numbers>
 
 namespace mavlo::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Where arches stand: they leave the slot a quarter above its bottom and rise over the yoke.
 struct Arch {

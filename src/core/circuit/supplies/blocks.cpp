@@ -3,15 +3,13 @@
 
 #include "circuit/supplies/scheduled.h"
 #include "circuit/supply_kind.h"
+#include "quantity/constants.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::supply_blocks {
 namespace {
-
-constexpr double degree = std::numbers::pi / 180;
 
 class Blocks : public AngleSchedule {
   public:
@@ -65,4 +63,4 @@ const Register<SupplyKind> registered{
      30}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_blocks

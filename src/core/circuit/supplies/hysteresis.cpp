@@ -5,7 +5,7 @@
 
 #include <cmath>
 
-namespace mavlo {
+namespace mavlo::supply_hysteresis {
 namespace {
 
 /// ref_k = -I sin(theta + advance - phi_k). A leg does not switch again within the least interval.
@@ -53,4 +53,4 @@ const Register<SupplyKind> registered{
     {"hysteresis", "Sinusoidal reference currents, kept within a band by switching.", make, 40}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_hysteresis

@@ -7,7 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace mavlo {
+namespace mavlo::supply_modulation {
 namespace {
 
 /// ref_k = -M sin(theta + delta - phi_k), less the common part where there is one.
@@ -147,4 +147,4 @@ const Register<SupplyKind> space_vector{
     {"space-vector", "The same with the common part of space-vector modulation.", make_vector, 60}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_modulation

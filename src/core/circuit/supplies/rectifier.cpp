@@ -3,7 +3,7 @@
 #include "circuit/gated_supply.h"
 #include "circuit/supply_kind.h"
 
-namespace mavlo {
+namespace mavlo::supply_rectifier {
 namespace {
 
 class Rectifier : public GatedSupply {
@@ -25,4 +25,4 @@ const Register<SupplyKind> registered{
     {"rectifier", "A generator on six diodes into a link of constant voltage.", make, 80}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_rectifier

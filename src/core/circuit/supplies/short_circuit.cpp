@@ -2,7 +2,7 @@
 
 #include "circuit/supply_kind.h"
 
-namespace mavlo {
+namespace mavlo::supply_short_circuit {
 namespace {
 
 class ShortCircuit : public Supply {
@@ -32,4 +32,4 @@ const Register<SupplyKind> registered{
      70}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_short_circuit

@@ -4,7 +4,7 @@
 
 #include <cmath>
 
-namespace mavlo {
+namespace mavlo::supply_sine_voltage {
 namespace {
 
 /// v_k = -V sin(theta + delta - phi_k): in phase with the no-load EMF where delta is 0.
@@ -37,4 +37,4 @@ const Register<SupplyKind> registered{
     {"sine-voltage", "Sinusoidal phase voltages of given amplitude and angle.", make, 10}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::supply_sine_voltage

@@ -6,7 +6,7 @@
 
 #include <numbers>
 
-namespace mavlo {
+namespace mavlo::rotor_bar {
 namespace {
 
 using namespace parameter;
@@ -31,4 +31,4 @@ const Register<TileKind> registered{
      tile, marks, 3}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_bar

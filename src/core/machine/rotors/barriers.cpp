@@ -2,19 +2,17 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "quantity/constants.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::rotor_barriers {
 namespace {
 
 using namespace parameter;
-
-constexpr double pi = std::numbers::pi;
 
 /// The upper half of one barrier: its two walls, each from the pole's axis (or the post) to the bridge.
 struct Barrier {
@@ -297,4 +295,4 @@ const Register<TileKind> registered{
      tile, marks, 7}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_barriers

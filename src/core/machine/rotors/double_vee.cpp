@@ -4,7 +4,7 @@
 #include "machine/rotors/pocket.h"
 #include "machine/rotors/pole_shift.h"
 
-namespace mavlo {
+namespace mavlo::rotor_double_vee {
 namespace {
 
 using namespace parameter;
@@ -35,4 +35,4 @@ const Register<TileKind> registered{
      tile, marks, 5}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_double_vee

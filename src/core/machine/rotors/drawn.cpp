@@ -8,7 +8,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::rotor_drawn {
 namespace {
 
 using namespace parameter;
@@ -39,4 +39,4 @@ const Register<TileKind> registered{
     {Side::Rotor, "drawn", "A pole from a drawing.", magnets(), tile, marks, 20}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_drawn

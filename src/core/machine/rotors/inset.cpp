@@ -8,7 +8,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::rotor_inset {
 namespace {
 
 using namespace parameter;
@@ -72,4 +72,4 @@ const Register<TileKind> registered{
      tile, marks, 1}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_inset

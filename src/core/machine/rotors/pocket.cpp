@@ -1,18 +1,17 @@
 #include "machine/rotors/pocket.h"
 
+#include "quantity/constants.h"
 #include "shape/faces.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace mavlo {
 namespace {
 
 constexpr double smallest = 2e-5; ///< of iron left anywhere, m: thinner cannot be meshed nor made
-constexpr double pi = std::numbers::pi;
 
 struct Drawing {
     TileDrawing& draw;

@@ -1,5 +1,6 @@
 #include "machine/rotors/pole_shift.h"
 
+#include "quantity/constants.h"
 #include "shape/faces.h"
 
 #include <algorithm>
@@ -14,7 +15,6 @@ namespace {
 using namespace parameter;
 
 constexpr double here = 1e-9; ///< points nearer than this to a line lie on it, m
-constexpr double degree = std::numbers::pi / 180;
 constexpr const char* path = "rotor.pole_shift";
 
 bool on_line(Point p, double angle) {

@@ -3,18 +3,17 @@
 #include "machine/rotors/face.h"
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "quantity/constants.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::rotor_salient {
 namespace {
 
 using namespace parameter;
-
-constexpr double degree = 0.017453292519943295;
 
 struct Pole {
     Point tip;     ///< corner at the face
@@ -126,4 +125,4 @@ const Register<TileKind> registered{
      tile, marks, 8}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_salient

@@ -7,7 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
-namespace mavlo {
+namespace mavlo::rotor_solid {
 namespace {
 
 using namespace parameter;
@@ -71,4 +71,4 @@ const Register<TileKind> registered{
      tile, marks, 9}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_solid

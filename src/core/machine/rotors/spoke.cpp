@@ -2,19 +2,17 @@
 
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
+#include "quantity/constants.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::rotor_spoke {
 namespace {
 
 using namespace parameter;
-
-constexpr double pi = std::numbers::pi;
 
 /// The upper half of the pole: its magnet stands on the boundary to the next pole.
 struct Spoke {
@@ -144,4 +142,4 @@ const Register<TileKind> registered{
      tile, marks, 2}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_spoke

@@ -5,18 +5,17 @@
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
 #include "machine/rotors/pole_shift.h"
+#include "quantity/constants.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::rotor_surface {
 namespace {
 
 using namespace parameter;
-
-constexpr double degree = 0.017453292519943295;
 
 /// Half the pole: where the magnet's edge stands at the gap and at its back.
 struct Shape {
@@ -228,4 +227,4 @@ const Register<TileKind> registered{
      tile, marks, 0}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_surface

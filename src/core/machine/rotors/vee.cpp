@@ -5,7 +5,7 @@
 #include "machine/rotors/pocket.h"
 #include "machine/rotors/pole_shift.h"
 
-namespace mavlo {
+namespace mavlo::rotor_vee {
 namespace {
 
 using namespace parameter;
@@ -30,4 +30,4 @@ const Register<TileKind> registered{
      tile, marks, 4}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_vee

@@ -6,7 +6,7 @@
 
 #include <numbers>
 
-namespace mavlo {
+namespace mavlo::rotor_vee_bar {
 namespace {
 
 using namespace parameter;
@@ -36,4 +36,4 @@ const Register<TileKind> registered{
      tile, marks, 6}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::rotor_vee_bar

@@ -5,7 +5,7 @@
 
 #include <algorithm>
 
-namespace mavlo {
+namespace mavlo::slot_drawn {
 namespace {
 
 /// Coil sides on top of each other are the drawing's conductors, from the gap on.
@@ -47,4 +47,4 @@ const Register<TileKind> registered{
      20}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_drawn

@@ -2,7 +2,7 @@
 
 #include "machine/tile_drawing.h"
 
-namespace mavlo {
+namespace mavlo::slot_none {
 namespace {
 
 Result<Tile> tile(const TileFrame& frame, const Values&) {
@@ -21,4 +21,4 @@ const Register<TileKind> registered{
      9}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_none

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::slot_parallel_slot {
 namespace {
 
 double half_width(const Values& v) {
@@ -59,4 +59,4 @@ const RegisterSlot registered{
     1};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_parallel_slot

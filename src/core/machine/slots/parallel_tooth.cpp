@@ -5,7 +5,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::slot_parallel_tooth {
 namespace {
 
 double half_tooth(const Values& v) {
@@ -66,4 +66,4 @@ const RegisterSlot registered{
     0};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_parallel_tooth

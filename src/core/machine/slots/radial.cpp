@@ -1,14 +1,13 @@
 // Slots whose sides are radii: a body of constant angle, with a narrower mouth or open to the gap.
 
 #include "machine/slots/slot_form.h"
+#include "quantity/constants.h"
 
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::slot_radial {
 namespace {
-
-constexpr double degree = 0.017453292519943295;
 
 bool is_open(const Values& v) {
     return v.number("stator.slot.tip_depth") <= 0;
@@ -64,4 +63,4 @@ const RegisterSlot registered{
     2};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_radial

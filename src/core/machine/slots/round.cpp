@@ -5,7 +5,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::slot_round {
 namespace {
 
 using namespace parameter;
@@ -74,4 +74,4 @@ const RegisterSlot registered{
     3};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::slot_round

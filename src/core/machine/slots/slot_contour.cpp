@@ -1,6 +1,7 @@
 // The contour of a slot from its dimensions, or what collides.
 
 #include "machine/slots/slot_cut.h"
+#include "quantity/constants.h"
 #include "shape/fillet.h"
 
 #include <algorithm>
@@ -10,7 +11,6 @@
 namespace mavlo {
 namespace {
 
-constexpr double degree = 0.017453292519943295;
 constexpr double flat_tip = 23.5 * degree; ///< backs that leave the shoulder at less are flat
 
 /// Where the sloping back of the tooth's tip goes from the mouth's end: one slope, or two that change over half

@@ -5,7 +5,7 @@
 #include <fmt/format.h>
 #include <numbers>
 
-namespace mavlo {
+namespace mavlo::key_back_emf {
 namespace {
 
 std::optional<double> line_rms(const QuickFields& f) {
@@ -34,4 +34,4 @@ const Register<KeyFigure> back_emf{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_back_emf

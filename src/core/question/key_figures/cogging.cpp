@@ -1,6 +1,6 @@
 #include "question/key_figure.h"
 
-namespace mavlo {
+namespace mavlo::key_cogging {
 namespace {
 
 const Register<KeyFigure> cogging{{
@@ -17,4 +17,4 @@ const Register<KeyFigure> cogging{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_cogging

@@ -1,6 +1,6 @@
 #include "question/key_figure.h"
 
-namespace mavlo {
+namespace mavlo::key_iron {
 namespace {
 
 const Register<KeyFigure> tooth{{
@@ -27,4 +27,4 @@ const Register<KeyFigure> yoke{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_iron

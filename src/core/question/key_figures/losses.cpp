@@ -1,6 +1,6 @@
 #include "question/key_figure.h"
 
-namespace mavlo {
+namespace mavlo::key_losses {
 namespace {
 
 const Register<KeyFigure> losses{{
@@ -47,4 +47,4 @@ const Register<KeyFigure> efficiency{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_losses

@@ -2,7 +2,7 @@
 
 #include "question/key_figure.h"
 
-namespace mavlo {
+namespace mavlo::key_mass {
 namespace {
 
 const Register<KeyFigure> mass{{
@@ -15,4 +15,4 @@ const Register<KeyFigure> mass{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_mass

@@ -4,7 +4,7 @@
 #include "question/key_figure.h"
 #include "question/period.h"
 
-namespace mavlo {
+namespace mavlo::key_switched {
 namespace {
 
 bool is_switched(const Facts& facts) {
@@ -44,4 +44,4 @@ const Register<KeyFigure> inductance_ratio{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_switched

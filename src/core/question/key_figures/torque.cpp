@@ -2,7 +2,7 @@
 
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::key_torque {
 namespace {
 
 const Register<KeyFigure> torque{{
@@ -18,4 +18,4 @@ const Register<KeyFigure> torque{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_torque

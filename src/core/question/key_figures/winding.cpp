@@ -1,6 +1,6 @@
 #include "question/key_figure.h"
 
-namespace mavlo {
+namespace mavlo::key_winding {
 namespace {
 
 const Register<KeyFigure> resistance{{
@@ -24,4 +24,4 @@ const Register<KeyFigure> fill{{
 }};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::key_winding

@@ -1,25 +1,42 @@
 // Torque over the advance angle for several currents, and where it is best.
 
+#include "quantity/constants.h"
+#include "question/better_side.h"
 #include "question/period.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_best_angle {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+constexpr int steps = 10; ///< of the advances that are chosen by themselves
+constexpr double step = 7.5 * degree;
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return int(inputs.list("currents").size() * inputs.list("advances").size()) *
-           period_solves(machine, int(inputs.at("points")));
+    const auto &currents = inputs.list("currents"), &advances = inputs.list("advances");
+    const int each = period_solves(machine, int(inputs.at("points")));
+    if (!advances.empty()) return int(currents.size() * advances.size()) * each;
+    return int(currents.size()) * (steps + 1) * each + 2 * period_solves(machine, rough_points);
+}
+
+/// As they were given; else from +q towards the side of d on which the torque is the larger.
+Result<std::vector<double>> advances_of(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
+    if (const auto& given = c.inputs.list("advances"); !given.empty()) return given;
+    const auto side = better_side(c, model, c.inputs.list("currents").back());
+    if (!side) return side.problems();
+    std::vector<double> advances;
+    for (int k = 0; k <= steps; ++k) advances.push_back(*side * k * step);
+    std::sort(advances.begin(), advances.end());
+    return advances;
 }
 
 /// Mean torque of every current (rows) at every advance, in one sweep.
 Result<std::vector<std::vector<double>>> torques(QuestionContext& c,
-                                                 const std::shared_ptr<const MachineModel>& model) {
-    const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
+                                                 const std::shared_ptr<const MachineModel>& model,
+                                                 const std::vector<double>& advances) {
+    const auto& currents = c.inputs.list("currents");
     const int points = int(c.input("points")), needed = period_solves(c.machine, points);
     std::vector<Position> positions;
     for (double current : currents)
@@ -35,7 +52,7 @@ Result<std::vector<std::vector<double>>> torques(QuestionContext& c,
         table[point / advances.size()][point % advances.size()] += (*results)[k].torque / needed;
         c.answer.effort.newton_steps += (*results)[k].newton_steps;
     }
-    c.answer.effort.solves = int(positions.size());
+    c.answer.effort.solves += int(positions.size());
     return table;
 }
 
@@ -56,11 +73,13 @@ Best best_of(const std::vector<double>& x, const std::vector<double>& y) {
 Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    const auto table = torques(c, *model);
+    const auto advances = advances_of(c, *model);
+    if (!advances) return advances.problems();
+    const auto table = torques(c, *model, *advances);
     if (!table) return table.problems();
-    const auto &currents = c.inputs.list("currents"), &advances = c.inputs.list("advances");
+    const auto& currents = c.inputs.list("currents");
     std::vector<double> degrees;
-    for (double a : advances) degrees.push_back(a * 180 / pi);
+    for (double a : *advances) degrees.push_back(a * 180 / pi);
     Curve locus{"best_torque", "N.m", "advance", "deg", {}, {}},
         angle{"best_advance", "deg", "current", "A", {}, {}};
     Best best{};
@@ -87,8 +106,10 @@ std::vector<QuestionInput> inputs() {
                                         "from:to:step in A, or % of the largest current.", 0, 1e6);
     currents.percent_of = "rating.max_current";
     return {currents,
-            list_input("advances", "Advances (electrical)", "deg", "0:75:7.5",
-                       "from:to:step; from +q towards -d.", -180, 180),
+            auto_list_input("advances", "Advances (electrical)", "deg",
+                            "from:to:step; from +q towards -d. auto: 75° in steps of 7.5° to the side of d that "
+                            "gives more torque.",
+                            -180, 180),
             {"points", "Positions", "", "36", "Rotor positions over one electrical period.", 6, 2000, true}};
 }
 
@@ -105,4 +126,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_best_angle

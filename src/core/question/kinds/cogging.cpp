@@ -1,17 +1,15 @@
 // Cogging torque over one of its periods, without current.
 
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "question/skew_inputs.h"
 #include "question/spectrum_curve.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_cogging {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Where the section is its own mirror image, cogging is odd about a magnet on a slot's centre, so the
 /// positions strictly within the first half of the period tell the whole.
@@ -71,4 +69,4 @@ const RegisterQuestion registered{
      {need_magnets}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_cogging

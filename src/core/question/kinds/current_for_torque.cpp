@@ -1,21 +1,21 @@
 // The least current, and its angle, that give a wanted torque.
 
 #include "map/search.h"
+#include "quantity/constants.h"
+#include "question/better_side.h"
 #include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_current_for_torque {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr int points = 60, rough_points = 12;
+constexpr int points = 60;
 
 int solves(const Machine& machine, const Inputs&) {
-    return 60 * period_solves(machine, rough_points) + 5 * period_solves(machine, points);
+    return 62 * period_solves(machine, rough_points) + 5 * period_solves(machine, points);
 }
 
 /// Mean torques of current vectors, each found once.
@@ -60,10 +60,11 @@ double wanted_torque(QuestionContext& c, Torques& torque) {
     return std::isnan(asked) ? torque(c.machine.rating.current, c.machine.rating.advance, points) : asked;
 }
 
-/// The advance with the most torque for this current.
-double best_advance(Torques& torque, double current, double near) {
-    const auto less = [&](double advance) { return -torque(current, advance, rough_points); };
-    return least_between(less, std::max(0.0, near - 0.35), std::min(pi / 2, near + 0.35), 0.02);
+/// The advance with the most torque for this current, on one side of q (1: towards -d).
+double best_advance(Torques& torque, double current, double near, int side) {
+    const auto less = [&](double off) { return -torque(current, side * off, rough_points); };
+    const double off = side * near;
+    return side * least_between(less, std::max(0.0, off - 0.35), std::min(pi / 2, off + 0.35), 0.02);
 }
 
 Problems run(QuestionContext& c) {
@@ -71,7 +72,9 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     Torques torque(c, *model);
     const double asked = wanted_torque(c, torque), wanted = std::abs(asked), most = c.input("max_current");
-    double advance = best_advance(torque, most, 0.6);
+    const auto side = better_side(c, *model, most);
+    if (!side) return side.problems();
+    double advance = best_advance(torque, most, *side * 0.6, *side);
     const double highest = torque(most, advance, points);
     if (!torque.failed().empty()) return torque.failed();
     if (highest < wanted)
@@ -84,7 +87,7 @@ Problems run(QuestionContext& c) {
     double low = 0, low_torque = 0, high = most, high_torque = highest, current = most, got = highest;
     for (int i = 0; i < 12 && std::abs(got - wanted) > 5e-4 * wanted; ++i) {
         current = low + (high - low) * (wanted - low_torque) / (high_torque - low_torque);
-        if (i < 3) advance = best_advance(torque, current, advance);
+        if (i < 3) advance = best_advance(torque, current, advance, *side);
         got = torque(current, advance, points);
         if (!torque.failed().empty()) return torque.failed();
         visited[current] = got;
@@ -127,4 +130,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_current_for_torque

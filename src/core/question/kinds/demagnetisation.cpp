@@ -2,6 +2,7 @@
 
 #include "figure/weakening.h"
 #include "map/search.h"
+#include "quantity/constants.h"
 #include "question/flux_grid.h"
 #include "question/period.h"
 #include "question/sudden_short.h"
@@ -9,13 +10,11 @@
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 #include <optional>
 
-namespace mavlo {
+namespace mavlo::question_demagnetisation {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int points = 36, weakening_rounds = 16, current_rounds = 12, circuit_rounds = 6, curve_steps = 8;
 
 const std::string as_given = "given", steady = "short-circuit", sudden = "sudden-short-circuit";
@@ -296,4 +295,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_demagnetisation

@@ -9,7 +9,7 @@
 #include <fmt/format.h>
 #include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_eccentricity {
 namespace {
 
 /// Positions that tell the whole period.
@@ -128,4 +128,4 @@ const RegisterQuestion registered{
      true}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_eccentricity

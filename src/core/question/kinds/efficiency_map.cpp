@@ -1,5 +1,6 @@
 // Efficiency, losses and currents over speed and torque, and the mean over a duty.
 
+#include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/stroke_range.h"
@@ -8,12 +9,10 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_efficiency_map {
 namespace {
 
-constexpr double rpm = std::numbers::pi / 30;
 constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
 
 struct Column {
@@ -157,4 +156,4 @@ const RegisterQuestion registered{{"efficiency-map",
                                    false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_efficiency_map

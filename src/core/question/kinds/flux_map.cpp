@@ -7,7 +7,7 @@
 #include <algorithm>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::question_flux_map {
 namespace {
 
 FluxGrid grid_of(const Inputs& inputs) {
@@ -70,4 +70,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_flux_map

@@ -2,6 +2,7 @@
 // pull on the rotor.
 
 #include "figure/gap_stress.h"
+#include "quantity/constants.h"
 #include "question/period.h"
 #include "question/spectrum_curve.h"
 #include "question/stroke_inputs.h"
@@ -11,12 +12,10 @@
 #include <complex>
 #include <fmt/format.h>
 #include <mutex>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_gap_forces {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 using Complex = std::complex<double>;
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -194,4 +193,4 @@ const RegisterQuestion registered{
      true}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_gap_forces

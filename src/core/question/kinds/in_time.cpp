@@ -7,6 +7,7 @@
 #include "figure/iron_in_time.h"
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
+#include "quantity/constants.h"
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
@@ -19,12 +20,10 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_in_time {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 /// Periods that a price reckons with before the window, on fields.
 constexpr int settling = 1;
 const std::string given_currents = "currents", own = "own";
@@ -216,7 +215,7 @@ Problems run_with_given_currents(QuestionContext& c) {
     TimeRun time = described(c, *run, nullptr);
     watcher.fill(time);
     tell_time_run(c, time);
-    record.forget();
+    c.answer.spent.files = record.finish();
     return {};
 }
 
@@ -253,7 +252,7 @@ Problems run_on_fields(QuestionContext& c) {
     TimeRun time = described(c, *run, supply->get());
     watcher.fill(time);
     tell_time_run(c, time);
-    record.forget();
+    c.answer.spent.files = record.finish();
     return {};
 }
 
@@ -340,4 +339,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_in_time

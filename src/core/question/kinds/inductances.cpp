@@ -1,15 +1,13 @@
 // Apparent and incremental inductances, along d and q and of the phases over the rotor's position.
 
+#include "quantity/constants.h"
 #include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_inductances {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 using Inductance = std::vector<PhaseValues>;
 
@@ -152,4 +150,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_inductances

@@ -1,16 +1,14 @@
 // The rotor angle that lays a north pole's axis on phase U.
 
 #include "figure/sample.h"
+#include "quantity/constants.h"
 #include "question/period.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_initial_angle {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 int solves(const Machine&, const Inputs&) {
     return 2;
@@ -69,4 +67,4 @@ const RegisterQuestion registered{{"initial-angle",
                                    {need_winding, need_magnets}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_initial_angle

@@ -9,7 +9,7 @@
 #include <fmt/format.h>
 #include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_key_figures {
 namespace {
 
 constexpr int fields = 13;
@@ -63,4 +63,4 @@ const RegisterQuestion registered{
      {}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_key_figures

@@ -1,17 +1,16 @@
 // A switched phase without its drive: flux linkage, torque and coenergy over current and position.
 
+#include "quantity/constants.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_linkage_curves {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int standard_currents = 20;
 
 std::vector<double> currents_of(const Machine& machine, const Inputs& inputs) {
@@ -184,4 +183,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_linkage_curves

@@ -1,5 +1,6 @@
 // Torque, flux linkage and voltage over one electrical period, with currents given or those a supply drives.
 
+#include "quantity/constants.h"
 #include "question/load_answer.h"
 #include "question/skew_inputs.h"
 #include "question/stroke_inputs.h"
@@ -8,12 +9,9 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_load {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// The currents as the inputs give them.
 CurrentWave wave_of(const Machine& machine, const Inputs& inputs) {
@@ -306,4 +304,4 @@ const RegisterQuestion registered{
      {need_winding, need_no_shell}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_load

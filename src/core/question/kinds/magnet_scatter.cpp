@@ -3,6 +3,7 @@
 
 #include "figure/magnet_slopes.h"
 #include "machine/off_centre.h"
+#include "quantity/constants.h"
 #include "question/eccentric.h"
 #include "question/question.h"
 #include "question/spectrum_curve.h"
@@ -12,13 +13,11 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <mutex>
-#include <numbers>
 #include <numeric>
 
-namespace mavlo {
+namespace mavlo::question_magnet_scatter {
 namespace {
 
-constexpr double pi = std::numbers::pi, degree = pi / 180;
 constexpr double high = 0.95;               ///< share of the machines that the high figure covers
 constexpr double displacement_solved = 0.2; ///< of the gap; the torque's part of second order is taken from it
 
@@ -334,4 +333,4 @@ const RegisterQuestion registered{
      {need_magnets}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_magnet_scatter

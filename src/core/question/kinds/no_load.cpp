@@ -3,6 +3,7 @@
 #include "figure/circulating.h"
 #include "figure/loss.h"
 #include "figure/sample.h"
+#include "quantity/constants.h"
 #include "question/line_values.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
@@ -10,12 +11,9 @@
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_no_load {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     return 1 + (machine.wound() ? period_solves(machine, int(inputs.at("points"))) : 0);
@@ -173,4 +171,4 @@ const RegisterQuestion registered{
      {need_magnets}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_no_load

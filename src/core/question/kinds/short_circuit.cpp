@@ -1,17 +1,15 @@
 // The steady symmetrical short circuit over speed.
 
+#include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/period.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_short_circuit {
 namespace {
-
-constexpr double pi = std::numbers::pi, rpm = pi / 30;
 
 FluxGrid grid_up_to(double current) {
     FluxGrid grid = standard_grid(current, 8);
@@ -104,4 +102,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_short_circuit

@@ -1,5 +1,6 @@
 // Torque, power and losses up to the largest speed, within the inverter's limits.
 
+#include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
 #include "question/stroke_range.h"
@@ -7,12 +8,9 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_speed_range {
 namespace {
-
-constexpr double pi = std::numbers::pi, rpm = pi / 30;
 
 /// One quantity of an operating point, as a curve over speed.
 struct Column {
@@ -181,4 +179,4 @@ const RegisterQuestion registered{{"speed-range",
                                    false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_speed_range

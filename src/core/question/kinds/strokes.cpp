@@ -3,6 +3,7 @@
 #include "map/strokes.h"
 
 #include "figure/balance.h"
+#include "quantity/constants.h"
 #include "question/linkage_grid.h"
 #include "question/period.h"
 #include "question/spectrum_curve.h"
@@ -13,12 +14,10 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_strokes {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int curve_points = 1440;
 constexpr std::size_t most_force_orders = 60; ///< beyond them the fields are too few
 
@@ -286,4 +285,4 @@ const RegisterQuestion registered{{"strokes",
                                    false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_strokes

@@ -10,7 +10,7 @@
 #include <cmath>
 #include <fmt/format.h>
 
-namespace mavlo {
+namespace mavlo::question_tolerances {
 namespace {
 
 int solves(const Machine&, const Inputs& inputs) {
@@ -132,4 +132,4 @@ const RegisterQuestion registered{
      {}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_tolerances

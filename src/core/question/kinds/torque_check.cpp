@@ -1,16 +1,14 @@
 // The torque of one field by two independent ways, with its energy and coenergy.
 
 #include "figure/current_wave.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_torque_check {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 int solves(const Machine&, const Inputs&) {
     return 3;
@@ -63,4 +61,4 @@ const RegisterQuestion registered{
      35}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_torque_check

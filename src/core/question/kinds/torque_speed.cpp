@@ -2,18 +2,17 @@
 // leads.
 
 #include "circuit/steady.h"
+#include "quantity/constants.h"
 #include "question/supply_run.h"
 #include "question/time_answer.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_torque_speed {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int steps = 120; ///< a period at least
 
 /// One point of a characteristic.
@@ -205,4 +204,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_torque_speed

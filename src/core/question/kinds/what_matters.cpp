@@ -13,7 +13,7 @@
 #include <mutex>
 #include <optional>
 
-namespace mavlo {
+namespace mavlo::question_what_matters {
 namespace {
 
 /// The mesh is paid for every dimension, and two of them are compared: one a step coarser than the quality's.
@@ -274,4 +274,4 @@ const RegisterQuestion registered{
      {}}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_what_matters

@@ -1,5 +1,6 @@
 // The winding by itself: factors, resistance, fill and MMF. No field is solved.
 
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "question/winding_curves.h"
 #include "winding/alternatives.h"
@@ -8,13 +9,10 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 #include <numeric>
 
-namespace mavlo {
+namespace mavlo::question_winding {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 int solves(const Machine&, const Inputs&) {
     return 0;
@@ -92,4 +90,4 @@ const RegisterQuestion registered{{"winding",
                                    5}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_winding

@@ -1,16 +1,14 @@
 // One speed and torque: the currents for it, and everything about them.
 
+#include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
-namespace mavlo {
+namespace mavlo::question_working_point {
 namespace {
-
-constexpr double pi = std::numbers::pi, rpm = pi / 30;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     return drive_solves(machine, inputs);
@@ -95,4 +93,4 @@ const RegisterQuestion registered{
      false}};
 
 } // namespace
-} // namespace mavlo
+} // namespace mavlo::question_working_point

@@ -1,6 +1,9 @@
 #include "shape/dxf/curves.h"
 
+#include "shape/budget.h"
+
 #include <Eigen/Dense>
+#include <Eigen/SparseLU>
 #include <algorithm>
 #include <cmath>
 
@@ -18,6 +21,7 @@ class Halving {
         , m_layer(layer) {}
 
     void add(double from, Point a, double till, Point b, int depth) {
+        spend(20);
         const double middle = (from + till) / 2;
         const Point m = m_at(middle);
         Piece piece{a, b, bulge_through(a, m, b), m_layer};
@@ -26,6 +30,7 @@ class Halving {
             add(from, a, middle, m, depth + 1);
             add(middle, m, till, b, depth + 1);
         } else if (distance(a, b) > 0) {
+            spend(500);
             m_to.push_back(piece);
         }
     }
@@ -73,8 +78,8 @@ bool Nurbs::is_sound() const {
 
 Point Nurbs::at(double t) const {
     const auto p = std::size_t(degree), n = control.size();
-    std::size_t span = p;
-    while (span + 1 < n && t >= knots[span + 1]) ++span;
+    const auto first = knots.begin() + std::ptrdiff_t(p) + 1, last = knots.begin() + std::ptrdiff_t(n);
+    const std::size_t span = p + std::size_t(std::upper_bound(first, last, t) - first);
     struct Homogeneous {
         double x, y, w;
     };
@@ -113,26 +118,32 @@ void add_fitted(std::vector<Piece>& to, const std::vector<Point>& given, bool cl
     for (Eigen::Index i = 0; i + 1 < n; ++i)
         h[i] = distance(points[std::size_t(i)], points[std::size_t(i + 1)]);
     // Second derivatives m from the continuity of the first.
-    Eigen::MatrixXd matrix = Eigen::MatrixXd::Identity(n, n);
+    std::vector<Eigen::Triplet<double>> entries;
     Eigen::MatrixXd right = Eigen::MatrixXd::Zero(n, 2);
     const auto slope = [&](Eigen::Index i) {
         return (1 / h[i]) * (points[std::size_t(i + 1)] - points[std::size_t(i)]);
     };
     const auto row = [&](Eigen::Index at, Eigen::Index before, Eigen::Index after, Eigen::Index left,
                          Eigen::Index next) {
-        matrix.row(at).setZero();
-        matrix(at, left) += h[before] / 6;
-        matrix(at, at) += (h[before] + h[after]) / 3;
-        matrix(at, next) += h[after] / 6;
+        entries.emplace_back(at, left, h[before] / 6);
+        entries.emplace_back(at, at, (h[before] + h[after]) / 3);
+        entries.emplace_back(at, next, h[after] / 6);
         const Point d = slope(after) - slope(before);
         right.row(at) << d.x, d.y;
     };
+    const bool round = closed && n > 3;
     for (Eigen::Index i = 1; i + 1 < n; ++i) row(i, i - 1, i, i - 1, i + 1);
-    if (closed && n > 3) {
+    if (round)
         row(0, n - 2, 0, n - 2, 1);
-        matrix(n - 1, 0) = -1; // the last is the first
-    }
-    const Eigen::MatrixXd m = matrix.partialPivLu().solve(right);
+    else
+        entries.emplace_back(0, 0, 1);
+    entries.emplace_back(n - 1, n - 1, 1);
+    if (round) entries.emplace_back(n - 1, 0, -1); // the last is the first
+    Eigen::SparseMatrix<double> matrix(n, n);
+    matrix.setFromTriplets(entries.begin(), entries.end());
+    Eigen::SparseLU<Eigen::SparseMatrix<double>> factors(matrix);
+    if (factors.info() != Eigen::Success) return;
+    const Eigen::MatrixXd m = factors.solve(right);
     for (Eigen::Index i = 0; i + 1 < n; ++i) {
         const Point p = points[std::size_t(i)], q = points[std::size_t(i + 1)], mp{m(i, 0), m(i, 1)},
                     mq{m(i + 1, 0), m(i + 1, 1)};

@@ -1,13 +1,15 @@
 #include "shape/dxf/groups.h"
 
 #include "quantity/quantity.h"
+#include "quantity/text.h"
+#include "storage/file.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <cstdint>
 #include <cstring>
 #include <fmt/format.h>
-#include <fstream>
 #include <iterator>
 #include <optional>
 #include <string_view>
@@ -16,6 +18,8 @@ namespace mavlo {
 namespace {
 
 constexpr std::string_view sentinel{"AutoCAD Binary DXF\r\n\x1a\0", 22};
+
+constexpr std::uintmax_t most_drawing_bytes = 128 << 20;
 
 enum class Value { Text, Real, Int16, Int32, Int64, Flag, Bytes };
 
@@ -83,17 +87,71 @@ class Lines {
 std::optional<Problem> fault_of(int code, std::string_view value, std::size_t line) {
     const Value kind = value_of(code);
     if (kind == Value::Real && !number<double>(value))
-        return at_line(line, fmt::format("\"{}\" is no number; the drawing is damaged.", trim(value)));
+        return at_line(line, fmt::format("\"{}\" is no number; the drawing is damaged.",
+                                         valid_utf8(trim(value).substr(0, 40))));
     // Whole numbers are written as reals by some, which does no harm.
     if (is_whole(kind) && !number<long>(value) && !number<double>(value))
-        return at_line(line, fmt::format("\"{}\" is no whole number; the drawing is damaged.", trim(value)));
+        return at_line(line, fmt::format("\"{}\" is no whole number; the drawing is damaged.",
+                                         valid_utf8(trim(value).substr(0, 40))));
     return std::nullopt;
 }
 
+/// Counts that a reader makes room by, before it has seen what is counted (DXF reference, "Entities").
+bool counts_room(std::string_view entity, int code) {
+    if (entity == "LWPOLYLINE") return code == 90;
+    if (entity == "SPLINE") return code >= 72 && code <= 74;
+    if (entity == "LEADER") return code == 76;
+    if (entity == "HATCH")
+        return code == 91 || code == 93 || (code >= 95 && code <= 97) || code == 78 || code == 79;
+    return false;
+}
+
+/// Writes groups as text, once they have been looked over.
+class GroupWriter {
+  public:
+    explicit GroupWriter(std::size_t bytes) { m_out.reserve(bytes); }
+
+    /// False for a count that its entity, which ends here, has not the groups for.
+    bool add(int code, std::string_view value) {
+        if (code == 0) {
+            if (m_most_counted > m_groups) return false;
+            m_entity = trim(value);
+            m_groups = 0;
+            m_most_counted = 0;
+        }
+        ++m_groups;
+        const Value kind = value_of(code);
+        if (is_whole(kind)) {
+            const long whole = whole_of(value);
+            if (counts_room(m_entity, code)) {
+                if (whole < 0) return false;
+                m_most_counted = std::max(m_most_counted, whole);
+            }
+            fmt::format_to(std::back_inserter(m_out), "{:3d}\n{}\n", code, whole);
+        } else {
+            fmt::format_to(std::back_inserter(m_out), "{:3d}\n{}\n", code,
+                           kind == Value::Text ? valid_utf8(value) : std::string(trim(value)));
+        }
+        return true;
+    }
+    std::string take() { return std::move(m_out); }
+
+  private:
+    /// As every reader can hold it.
+    static long whole_of(std::string_view value) {
+        constexpr double most = 2147483647;
+        return long(std::clamp(number<double>(value).value_or(0), -most, most));
+    }
+
+    std::string m_out, m_entity;
+    long m_groups = 0, m_most_counted = 0;
+};
+
+constexpr const char* too_few = "an entity counts more points than it holds; the drawing is damaged.";
+
 Result<std::string> checked_text(std::string_view text) {
     Lines lines(text);
-    std::string out;
-    out.reserve(text.size());
+    GroupWriter out(text.size());
     while (const auto code_line = lines.next()) {
         const auto code = number<int>(*code_line);
         if (!code || *code < -5 || *code > 1071) {
@@ -103,15 +161,14 @@ Result<std::string> checked_text(std::string_view text) {
             return at_line(lines.number(),
                            fmt::format("a group code was expected and \"{}\" found; the drawing "
                                        "is damaged.",
-                                       trim(*code_line).substr(0, 40)));
+                                       valid_utf8(trim(*code_line).substr(0, 40))));
         }
         const auto value = lines.next();
         if (!value) return cut_off();
         if (*code != 999)
             if (auto fault = fault_of(*code, *value, lines.number())) return *fault;
-        fmt::format_to(std::back_inserter(out), "{:3d}\n{}\n", *code,
-                       value_of(*code) == Value::Text ? *value : trim(*value));
-        if (*code == 0 && trim(*value) == "EOF") return out;
+        if (!out.add(*code, *value)) return at_line(lines.number(), too_few);
+        if (*code == 0 && trim(*value) == "EOF") return out.take();
     }
     return cut_off();
 }
@@ -126,7 +183,7 @@ class BinaryReader {
     }
 
     Result<std::string> run() {
-        std::string out;
+        GroupWriter out(m_bytes.size());
         while (m_at < m_bytes.size()) {
             const int code = next_code();
             if (m_short) break;
@@ -140,8 +197,9 @@ class BinaryReader {
             if (value_of(code) == Value::Real && !number<double>(value))
                 return Problem{
                     "", fmt::format("Byte {} of the binary drawing holds no number; it is damaged.", m_at)};
-            fmt::format_to(std::back_inserter(out), "{:3d}\n{}\n", code, value);
-            if (code == 0 && value == "EOF") return out;
+            if (!out.add(code, value))
+                return Problem{"", fmt::format("Byte {} of the binary drawing: {}", m_at, too_few)};
+            if (code == 0 && value == "EOF") return out.take();
         }
         return cut_off();
     }
@@ -213,10 +271,9 @@ class BinaryReader {
 } // namespace
 
 Result<std::string> read_dxf_groups(const std::filesystem::path& file) {
-    std::ifstream in(file, std::ios::binary);
-    if (!in)
-        return Problem{"", fmt::format("{} cannot be opened; check the name and the rights.", file.string())};
-    const std::string bytes((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
+    const auto read = read_file(file, most_drawing_bytes);
+    if (!read) return read.problems();
+    const std::string& bytes = *read;
     if (bytes.empty()) return Problem{"", "The drawing is an empty file."};
     std::string_view view = bytes;
     if (view.starts_with("AC10"))

@@ -1,5 +1,7 @@
 #include "shape/dxf/reader.h"
 
+#include "quantity/constants.h"
+#include "shape/budget.h"
 #include "shape/dxf/curves.h"
 #include "shape/dxf/groups.h"
 
@@ -9,16 +11,14 @@
 #include <dxflib/dl_dxf.h>
 #include <fmt/format.h>
 #include <map>
-#include <numbers>
 #include <set>
 #include <sstream>
 
 namespace mavlo {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double degree = pi / 180;
-constexpr std::size_t most_pieces = 2'000'000, deepest_block = 32;
+constexpr std::size_t most_pieces = 400'000, most_in_blocks = 2'000'000, deepest_block = 32;
+constexpr double farthest = 1e9; ///< units of the drawing: nothing that is drawn lies beyond
 
 /// x' = a x + c y + e, y' = b x + d y + f.
 struct Affine {
@@ -54,11 +54,22 @@ struct Drawn {
     std::string linetype; ///< "BYLAYER", "BYBLOCK" or a name
 };
 
+/// A block put into another, or a grid of them.
 struct Insert {
     std::string block;
-    Affine map;
+    Affine over;    ///< turned over, or not
+    double c, s;    ///< how it is turned
+    double sx, sy;  ///< how it is scaled
+    Point at, step; ///< the first place, and the grid's steps
+    int columns, rows;
     int layer;
     std::string linetype;
+
+    Affine place(int column, int row) const {
+        const Point off{column * step.x, row * step.y};
+        return over.after(
+            {c * sx, s * sx, -s * sy, c * sy, at.x + c * off.x - s * off.y, at.y + s * off.x + c * off.y});
+    }
 };
 
 struct Block {
@@ -85,7 +96,9 @@ class Taker : public DL_CreationAdapter {
         if (name == "$INSUNITS" && value > 0) insunits = value;
     }
     void addLayer(const DL_LayerData& data) override {
-        layers[number_of(data.name)] = {data.off || (data.flags & 1) != 0, upper(attributes.getLinetype())};
+        // Frozen, or switched off: then its colour is negative.
+        const bool hidden = data.off || (data.flags & 1) != 0 || attributes.getColor() < 0;
+        layers[number_of(data.name)] = {hidden, upper(attributes.getLinetype())};
     }
     void addLinetype(const DL_LinetypeData& data) override {
         if (data.numberOfDashes > 0) broken.insert(upper(data.name));
@@ -117,7 +130,7 @@ class Taker : public DL_CreationAdapter {
         // In the world's plane: a normal along -z turns the minor axis over.
         const Point major{e.mx, e.my}, minor = (turned_over() ? -e.ratio : e.ratio) * Point{-e.my, e.mx};
         double till = e.angle2;
-        while (till <= e.angle1 + 1e-12) till += 2 * pi;
+        if (till <= e.angle1 + 1e-12) till += 2 * pi * std::ceil((e.angle1 + 1e-11 - till) / (2 * pi));
         std::vector<Piece> pieces;
         add_curve(
             pieces,
@@ -157,22 +170,19 @@ class Taker : public DL_CreationAdapter {
 
     void addInsert(const DL_InsertData& i) override {
         finish();
-        const double c = std::cos(i.angle * degree), s = std::sin(i.angle * degree);
-        const Affine over = turned_over() ? Affine{-1, 0, 0, 1, 0, 0} : Affine{};
-        for (int column = 0; column < std::clamp(i.cols, 1, 1000); ++column)
-            for (int row = 0; row < std::clamp(i.rows, 1, 1000); ++row) {
-                const Point step{column * i.colSp, row * i.rowSp};
-                const Affine place{c * i.sx,
-                                   s * i.sx,
-                                   -s * i.sy,
-                                   c * i.sy,
-                                   i.ipx + c * step.x - s * step.y,
-                                   i.ipy + s * step.x + c * step.y};
-                if (!attributes.isInPaperSpace())
-                    m_block->inserts.push_back({upper(i.name), over.after(place),
-                                                number_of(attributes.getLayer()),
-                                                upper(attributes.getLinetype())});
-            }
+        if (attributes.isInPaperSpace()) return;
+        m_block->inserts.push_back({upper(i.name),
+                                    turned_over() ? Affine{-1, 0, 0, 1, 0, 0} : Affine{},
+                                    std::cos(i.angle * degree),
+                                    std::sin(i.angle * degree),
+                                    i.sx,
+                                    i.sy,
+                                    {i.ipx, i.ipy},
+                                    {i.colSp, i.rowSp},
+                                    std::clamp(i.cols, 1, 32000),
+                                    std::clamp(i.rows, 1, 32000),
+                                    number_of(attributes.getLayer()),
+                                    upper(attributes.getLinetype())});
     }
     void addText(const DL_TextData& t) override { texts.push_back(t.text); }
     void addMTextChunk(const std::string& text) override { m_text += text; }
@@ -217,11 +227,22 @@ class Taker : public DL_CreationAdapter {
     std::set<std::string> broken; ///< linetypes with gaps
     std::optional<int> insunits;
     std::vector<std::string> texts;
-    std::map<std::string, int> other; ///< what is no outline
-    int unsound = 0;                  ///< splines that say nothing
+    std::map<std::string, int> other;           ///< what is no outline
+    int unsound = 0;                            ///< splines that say nothing
+    std::vector<std::pair<int, Point>> far_off; ///< layer and end of lines that lie beyond any drawing
+    bool too_many = false;
 
   private:
     enum class Open { Nothing, Polyline, Spline };
+
+    static bool is_near(const Piece& p) {
+        const auto near = [](double x) { return std::abs(x) < farthest; };
+        return near(p.a.x) && near(p.a.y) && near(p.b.x) && near(p.b.y) && std::isfinite(p.bulge);
+    }
+    static Point farther(Point a, Point b) {
+        const auto reach = [](Point p) { return std::max(std::abs(p.x), std::abs(p.y)); };
+        return reach(a) < farthest ? b : a;
+    }
 
     void leave_out(const char* what) {
         if (m_block == &model) ++other[what];
@@ -233,10 +254,9 @@ class Taker : public DL_CreationAdapter {
     }
 
     int number_of(const std::string& layer) {
-        const auto found = std::find(layer_names.begin(), layer_names.end(), layer);
-        if (found != layer_names.end()) return int(found - layer_names.begin());
-        layer_names.push_back(layer);
-        return int(layer_names.size()) - 1;
+        const auto [known, fresh] = m_layer_numbers.try_emplace(layer, int(layer_names.size()));
+        if (fresh) layer_names.push_back(layer);
+        return known->second;
     }
 
     void keep(const std::vector<Piece>& pieces, bool in_own_plane) {
@@ -246,6 +266,12 @@ class Taker : public DL_CreationAdapter {
         finish();
         if (dress.isInPaperSpace()) return;
         for (Piece piece : pieces) {
+            if (!is_near(piece)) {
+                far_off.emplace_back(number_of(dress.getLayer()), farther(piece.a, piece.b));
+                continue;
+            }
+            if (++m_drawn > most_in_blocks) too_many = true;
+            if (too_many) return;
             if (over) piece = {{-piece.a.x, piece.a.y}, {-piece.b.x, piece.b.y}, -piece.bulge, 0};
             piece.layer = number_of(dress.getLayer());
             m_block->drawn.push_back({piece, upper(dress.getLinetype())});
@@ -299,6 +325,8 @@ class Taker : public DL_CreationAdapter {
     std::vector<Point> m_fit;
     DL_Attributes m_spline_attributes;
     std::string m_text;
+    std::map<std::string, int> m_layer_numbers;
+    std::size_t m_drawn = 0; ///< lines in all blocks
 };
 
 /// Lays the blocks into the model.
@@ -309,15 +337,16 @@ class Unfolding {
         , m_out(out) {}
 
     std::optional<Problem> run() {
-        lay(m_taken.model, {}, -1, "BYLAYER");
-        if (m_too_many)
-            return Problem{"", "The drawing's blocks unfold to more than two million lines; explode only what "
-                               "the lamination needs."};
+        if (!m_taken.too_many) lay(m_taken.model, {}, -1, "BYLAYER");
+        if (m_too_many || m_taken.too_many)
+            return Problem{"", "The drawing's blocks unfold to more lines than a lamination has; explode only "
+                               "what it needs."};
         m_out.layers = m_taken.layer_names;
         if (m_cycles) m_out.left_out.push_back("A block that holds itself was left out there.");
         if (m_missing > 0)
             m_out.left_out.push_back(
                 fmt::format("{} places name a block that the file does not hold.", m_missing));
+        tell_far_off();
         for (const auto& [layer, count] : m_hidden)
             m_out.left_out.push_back(
                 fmt::format("{} lines on the hidden layer {} were left out.", count, name(layer)));
@@ -333,11 +362,28 @@ class Unfolding {
     }
 
   private:
+    void tell_far_off() {
+        std::map<int, std::pair<int, Point>> by_layer;
+        for (const auto& [layer, at] : m_taken.far_off) {
+            auto& told = by_layer.try_emplace(layer, 0, at).first->second;
+            ++told.first;
+        }
+        for (const auto& [layer, told] : by_layer)
+            m_out.left_out.push_back(fmt::format(
+                "{} on layer {} reach{} to ({:g}, {:g}), beyond any drawing, and {} left out: the file is "
+                "damaged "
+                "there, and an outline that needs it is missing or open.",
+                told.first == 1 ? "A line" : fmt::format("{} lines", told.first), name(layer),
+                told.first == 1 ? "es" : "", told.second.x, told.second.y, told.first == 1 ? "was" : "were"));
+    }
+
     const std::string& name(int layer) const { return m_taken.layer_names[std::size_t(layer)]; }
 
     /// `outer`: the layer of the insert, which what lies on layer 0 of a block takes; -1 in the model.
     void lay(const Block& block, const Affine& map, int outer, const std::string& outer_linetype) {
         for (const Drawn& d : block.drawn) {
+            if (m_too_many) return;
+            spend(30);
             Piece piece = d.piece;
             piece.layer = resolved(piece.layer, outer);
             keep(piece, map, d.linetype == "BYBLOCK" ? outer_linetype : d.linetype);
@@ -353,11 +399,15 @@ class Unfolding {
                 m_cycles = true;
                 continue;
             }
-            if (m_too_many) return;
             m_open.push_back(i.block);
             const Affine from_base{1, 0, 0, 1, -found->second.base.x, -found->second.base.y};
-            lay(found->second, map.after(i.map).after(from_base), resolved(i.layer, outer),
-                i.linetype == "BYBLOCK" ? outer_linetype : i.linetype);
+            for (int column = 0; column < i.columns; ++column)
+                for (int row = 0; row < i.rows; ++row) {
+                    if (m_too_many) break;
+                    spend(30);
+                    lay(found->second, map.after(i.place(column, row)).after(from_base),
+                        resolved(i.layer, outer), i.linetype == "BYBLOCK" ? outer_linetype : i.linetype);
+                }
             m_open.pop_back();
         }
     }
@@ -388,21 +438,28 @@ class Unfolding {
 
 } // namespace
 
-Result<DxfDrawing> read_dxf(const std::filesystem::path& file) {
-    const auto groups = read_dxf_groups(file);
+Result<DxfDrawing> read_dxf(const std::filesystem::path& file, std::stop_token stop) {
+    auto groups = read_dxf_groups(file);
     if (!groups) return groups.problems();
-    std::istringstream stream(*groups);
-    Taker taken;
-    DL_Dxf dxf;
-    if (!dxf.in(stream, &taken)) return Problem{"", "The drawing cannot be read as DXF; have it saved anew."};
-    taken.finish();
-    DxfDrawing out;
-    out.insunits = taken.insunits;
-    out.texts = taken.texts;
-    if (auto problem = Unfolding(taken, out).run()) return *problem;
-    if (out.pieces.empty())
-        return Problem{"", "The drawing shows no lines, arcs or splines in its model space."};
-    return out;
+    try {
+        const Budget budget(std::move(stop));
+        std::istringstream stream(std::move(*groups));
+        Taker taken;
+        DL_Dxf dxf;
+        if (!dxf.in(stream, &taken))
+            return Problem{"", "The drawing cannot be read as DXF; have it saved anew."};
+        taken.finish();
+        DxfDrawing out;
+        out.insunits = taken.insunits;
+        out.texts = taken.texts;
+        if (auto problem = Unfolding(taken, out).run()) return *problem;
+        if (!out.pieces.empty()) return out;
+        return Problem{"", out.left_out.empty()
+                               ? "The drawing shows no lines, arcs or splines in its model space."
+                               : "The drawing shows nothing that is read. " + out.left_out.front()};
+    } catch (const Overspent& end) {
+        return end.problem;
+    }
 }
 
 } // namespace mavlo

@@ -6,6 +6,7 @@
 
 #include <filesystem>
 #include <optional>
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -20,6 +21,6 @@ struct DxfDrawing {
 };
 
 /// Reads with dxflib what dxflib reads; sentences instead where the file is none, is damaged or shows nothing.
-Result<DxfDrawing> read_dxf(const std::filesystem::path& file);
+Result<DxfDrawing> read_dxf(const std::filesystem::path& file, std::stop_token stop = {});
 
 } // namespace mavlo

@@ -1,5 +1,7 @@
 #include "shape/dxf/writer.h"
 
+#include "quantity/constants.h"
+
 #include <cmath>
 #include <fmt/format.h>
 #include <iterator>
@@ -7,8 +9,6 @@
 
 namespace mavlo {
 namespace {
-
-constexpr double mm = 1e-3, degree = std::numbers::pi / 180;
 
 /// One group: its code and its value.
 template <class T>

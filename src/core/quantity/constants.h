@@ -1,0 +1,14 @@
+// Numbers that every floor needs.
+
+#pragma once
+
+#include <numbers>
+
+namespace mavlo {
+
+inline constexpr double pi = std::numbers::pi;
+inline constexpr double degree = pi / 180; ///< rad
+inline constexpr double rpm = pi / 30;     ///< rad/s
+inline constexpr double mm = 1e-3;         ///< m
+
+} // namespace mavlo
