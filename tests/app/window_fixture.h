@@ -32,7 +32,9 @@ class WindowFixture {
         if (!window->open_file(file())) qFatal("the project does not open");
         QCoreApplication::processEvents();
     }
-    ~WindowFixture() { window->document().undo_stack().setClean(); }
+    ~WindowFixture() {
+        if (window) window->document().undo_stack().setClean();
+    }
 
     QString file(const char* name = "a.mavlo") const { return m_folder.filePath(QString::fromLatin1(name)); }
     Document& document() { return window->document(); }

@@ -43,6 +43,8 @@ void write(const QString& file, const QByteArray& text) {
 }
 
 void press(WindowFixture& f, const QKeySequence& keys) {
+    f.window->activateWindow(); // a dialog may have had the keys
+    (void)QTest::qWaitForWindowActive(f.window.get());
     QTest::keySequence(f.window.get(), keys);
     QCoreApplication::processEvents();
 }

@@ -182,6 +182,8 @@ class TestRunRecord : public QObject {
             CLOSE(*rest->figure(name) / *whole->figure(name), 1, 2e-4);
         // What circuit and field may disagree by in a step shows most in the ripple.
         CLOSE(*rest->figure("torque_peak_to_peak") / *whole->figure("torque_peak_to_peak"), 1, 5e-3);
+        QCOMPARE(files_in(folder.path()).size(), qsizetype(rest->spent.files.size()));
+        QVERIFY(!AnswerStore::in_folder(folder.path().toStdString()).keep(*rest, ask));
         QVERIFY(files_in(folder.path()).isEmpty());
     }
     void a_killed_run_goes_on() {

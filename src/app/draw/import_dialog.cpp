@@ -3,11 +3,14 @@
 #include "drawing/pitch.h"
 #include "quantity/quantity.h"
 
+#include <QApplication>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QIntValidator>
+#include <QPointer>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
@@ -45,6 +48,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_pitches(new QLineEdit(this))
     , m_words(new QLabel(this))
     , m_take(new QPushButton(tr("Take it into the design"), this))
+    , m_stop(new QPushButton(tr("Stop reading"), this))
     , m_reading(new Beside(this)) {
     setObjectName(QStringLiteral("import"));
     setWindowTitle(tr("Drawing: %1").arg(QFileInfo(file).fileName()));
@@ -85,6 +89,15 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     scroll->setWidgetResizable(true);
     scroll->setFixedWidth(300);
     side->addWidget(scroll, 1);
+    m_stop->setObjectName(QStringLiteral("import_stop"));
+    m_stop->setAutoDefault(false);
+    m_stop->hide();
+    connect(m_stop, &QPushButton::clicked, this, [this] {
+        m_reading->stop();
+        m_stop->hide();
+        m_words->setText(tr("Stopped. Change something above to read it again."));
+    });
+    side->addWidget(m_stop);
     side->addWidget(m_take);
     layout->addLayout(side);
     const auto again = [this] {
@@ -129,14 +142,25 @@ void ImportDialog::read() {
     }
     m_options.tolerance = tolerance->si;
     m_words->setText(tr("Reading the drawing …"));
+    m_stop->show();
     struct Found {
         std::shared_ptr<const Result<DxfDrawing>> file;
         Result<ImportedDrawing> drawing;
         OpenDrawing open;
     };
-    const auto work = [file = m_file.toStdString(), known = m_read, options = m_options](std::stop_token stop) {
+    const auto told = [dialog = QPointer<ImportDialog>(this)](double share) {
+        QMetaObject::invokeMethod(
+            qApp,
+            [dialog, share] {
+                if (dialog) dialog->show_progress(share);
+            },
+            Qt::QueuedConnection);
+    };
+    const auto work = [file = m_file.toStdString(), known = m_read, options = m_options,
+                       told](std::stop_token stop) {
         auto wanted = options;
         wanted.stop = stop;
+        wanted.progress = told;
         const auto read = known ? known : std::make_shared<const Result<DxfDrawing>>(read_dxf(file, stop));
         auto drawing = *read ? understood(**read, wanted) : Result<ImportedDrawing>(read->problems());
         auto open = *read && !drawing ? open_drawing(**read, wanted) : OpenDrawing{};
@@ -149,7 +173,17 @@ void ImportDialog::read() {
                 show_read(std::move(found->drawing), std::move(found->open));
             };
         },
-        [this](const QString& sentence) { m_words->setText(sentence); });
+        [this](const QString& sentence) {
+            m_stop->hide();
+            m_words->setText(sentence);
+        });
+}
+
+void ImportDialog::show_progress(double share) {
+    if (is_idle() || share < 0.02) return;
+    m_words->setText(
+        tr("Reading the drawing … It has many lines and crossings: %1 % of what is looked through at most.")
+            .arg(int(100 * std::min(share, 1.0))));
 }
 
 void ImportDialog::show_read(Result<ImportedDrawing> drawing, OpenDrawing open) {
@@ -164,6 +198,7 @@ void ImportDialog::show_read(Result<ImportedDrawing> drawing, OpenDrawing open) 
         m_canvas->show_open(open);
         m_words->setText(wrong);
     }
+    m_stop->hide();
     m_take->setEnabled(m_drawing.has_value());
     if (m_magnet > 0) touch_magnet(m_magnet);
 }

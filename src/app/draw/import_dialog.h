@@ -22,6 +22,7 @@ class ImportDialog : public QDialog {
 
   private:
     void read();
+    void show_progress(double share);
     void show_read(Result<ImportedDrawing> drawing, OpenDrawing open);
     void change_role(int number);
     void touch_magnet(int number);
@@ -40,7 +41,7 @@ class ImportDialog : public QDialog {
     QLineEdit *m_tolerance, *m_direction, *m_pitches;
     int m_magnet = 0; ///< number of the one that was touched last
     QLabel* m_words;
-    QPushButton* m_take;
+    QPushButton *m_take, *m_stop;
     Beside* m_reading;
 };
 

@@ -1,5 +1,6 @@
 #include "probe/shorted_phase.h"
 
+#include "quantity/stop_point.h"
 #include "question/period.h"
 #include "question/question.h"
 
@@ -64,6 +65,7 @@ void ShortedPhase::ask() {
     run.watch.stop = m_stop.get_token();
     QThreadPool::globalInstance()->start(
         [self = QPointer<ShortedPhase>(this), ask = ask_of(m_document, m_wish), run, wish = m_wish] {
+            const StopScope scope(run.watch.stop);
             const auto answer = ask_question("load", ask, run);
             std::optional<std::vector<double>> series;
             if (answer)

@@ -54,7 +54,7 @@ void TellTaleEngine::compute(std::shared_ptr<const DrawnMachine> built) {
     m_waiting.insert(built->hash);
     m_jobs.submit(
         tr("key figures"),
-        [this, built, result](const Watch& watch) {
+        [built, result](const Watch& watch) {
             if (watch.stop.stop_requested()) return;
             const auto model = prepare_field(built->machine, quick_mesh());
             if (!model) return;

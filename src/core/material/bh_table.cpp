@@ -15,7 +15,7 @@ namespace {
 std::string unit_in(const std::string& text, const std::initializer_list<const char*>& names) {
     for (const char* name : names) {
         const std::regex word("(^|[^A-Za-z/])" + std::string(name) + "($|[^A-Za-z/])", std::regex::icase);
-        if (std::regex_search(text, word)) return name;
+        if (std::regex_search(text.substr(0, 200), word)) return name;
     }
     return {};
 }

@@ -5,7 +5,7 @@
 namespace mavlo {
 namespace {
 
-constexpr double most_steps = 6e8, each_report = 2e5;
+constexpr double most_steps = 2e8, each_look = 2e5;
 thread_local Budget* in_force = nullptr;
 
 } // namespace
@@ -23,7 +23,7 @@ void spend(double steps) {
     Budget* budget = in_force;
     if (!budget) return;
     budget->m_spent += steps;
-    if (budget->m_spent - budget->m_told < each_report) return;
+    if (budget->m_spent - budget->m_told < each_look) return;
     budget->m_told = budget->m_spent;
     if (budget->m_stop.stop_requested()) throw Overspent{{"", "Stopped before it was finished."}};
     if (budget->m_progress) budget->m_progress(budget->m_spent / most_steps);

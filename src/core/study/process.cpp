@@ -107,7 +107,7 @@ Result<Finished> run_program(const std::vector<std::string>& words, const std::s
     ::posix_spawn_file_actions_destroy(&actions);
     if (error != 0)
         return Problem{words.front(), error == ENOENT
-                                          ? "This program is not installed, or not on the PATH."
+                                          ? std::string(not_installed)
                                           : fmt::format("It cannot be started: {}.", std::strerror(error))};
     in.close_read();
     out.close_write();

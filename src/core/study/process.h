@@ -14,6 +14,9 @@ struct Finished {
     std::string output; ///< what it wrote, standard output and errors together
 };
 
+/// The sentence of a program that is not there.
+inline constexpr const char* not_installed = "This program is not installed, or not on the PATH.";
+
 /// How long another program may take.
 struct Patience {
     double seconds = 60;

@@ -82,6 +82,19 @@ std::optional<Problem> unfit_for_slurm(const SlurmJob& job) {
     return std::nullopt;
 }
 
+/// Slurm adds to the logs by their names, through links: what stands there must be a log of ours, or nothing.
+std::optional<Problem> unfit_log(const SlurmJob& job) {
+    for (int shard = 1; shard <= job.shards; ++shard) {
+        const std::filesystem::path log = file_of(job, "").string() + fmt::format("-{}.log", shard);
+        if (std::filesystem::symlink_status(log).type() == std::filesystem::file_type::not_found ||
+            is_kept(log))
+            continue;
+        return Problem{log.string(),
+                       "A link, or what is no file, stands where Slurm's log will be; remove it."};
+    }
+    return std::nullopt;
+}
+
 std::string slurm_script(const SlurmJob& job) {
     std::string script = "#!/bin/bash\n#SBATCH --job-name=mavlo-study\n";
     script += fmt::format("#SBATCH --array=1-{}\n#SBATCH --cpus-per-task={}\n", job.shards, job.threads);
@@ -94,7 +107,8 @@ std::string slurm_script(const SlurmJob& job) {
 }
 
 Result<std::string> submit(const SlurmJob& job, const std::stop_token& stop) {
-    if (auto problem = unfit_for_slurm(job)) return *problem;
+    for (auto problem : {unfit_for_slurm(job), unfit_log(job)})
+        if (problem) return *problem;
     if (auto number = submitted_before(job); !number.empty()) return number;
     std::error_code error;
     std::filesystem::create_directories(job.folder, error);
@@ -102,10 +116,13 @@ Result<std::string> submit(const SlurmJob& job, const std::stop_token& stop) {
     if (auto problem = write_kept(script, slurm_script(job))) return *problem;
     const auto sent = run_program({"sbatch", "--parsable", script.string()}, {}, {slurm_patience, stop});
     if (!sent && sent.problems().front().path.empty()) return sent.problems();
-    if (!sent)
-        return Problem{"--slurm",
-                       sent.problems().front().sentence +
-                           " Slurm's sbatch is wanted (slurm-client); or run the shards with --shard."};
+    if (!sent) {
+        const bool missing = sent.problems().front().sentence == not_installed;
+        return Problem{"--slurm", (missing ? "Slurm's sbatch is not found; install slurm-client"
+                                           : "Slurm's sbatch did not answer: " +
+                                                 sent.problems().front().sentence + " Try again") +
+                                      std::string(", or run the shards with --shard.")};
+    }
     const std::string number = number_in(sent->output);
     if (sent->exit != 0 || number.empty())
         return Problem{"--slurm", fmt::format("Slurm did not take the study: {}", first_line(sent->output))};
@@ -113,9 +130,10 @@ Result<std::string> submit(const SlurmJob& job, const std::stop_token& stop) {
     return number;
 }
 
-Result<SlurmState> slurm_state(const std::string& number) {
-    const auto told = run_program({"squeue", "-h", "-r", "-j", number, "-o", "%T"}, {}, {slurm_patience, {}});
-    if (!told) return Problem{"--slurm", "Slurm's squeue is not found."};
+Result<SlurmState> slurm_state(const std::string& number, const std::stop_token& stop) {
+    const auto told = run_program({"squeue", "-h", "-r", "-j", number, "-o", "%T"}, {}, {slurm_patience, stop});
+    if (!told && told.problems().front().path.empty()) return told.problems();
+    if (!told) return Problem{"--slurm", "Slurm's squeue cannot be asked. " + told.problems().front().sentence};
     SlurmState state;
     // A job that is long over is unknown to it.
     if (told->exit != 0) {
@@ -147,7 +165,7 @@ int count_kept(const Study& study, const AnswerShelf& shelf) {
 Problems follow_array(const std::string& number, const Study& study, const AnswerShelf& shelf,
                       const std::stop_token& stop, const ClusterProgress& progress) {
     for (int quiet = 0; quiet < 2;) {
-        const auto state = slurm_state(number);
+        const auto state = slurm_state(number, stop);
         if (!state) return state.problems();
         if (progress) progress(*state, count_kept(study, shelf));
         quiet = state->over() ? quiet + 1 : 0; // a job between two queues is in none for a moment

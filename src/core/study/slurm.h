@@ -38,7 +38,7 @@ struct SlurmState {
     bool over() const { return waiting + running == 0; }
 };
 /// How far an array is; fails where Slurm cannot be asked.
-Result<SlurmState> slurm_state(const std::string& number);
+Result<SlurmState> slurm_state(const std::string& number, const std::stop_token& stop = {});
 
 /// Answers of a study that are on the shelf.
 int count_kept(const Study& study, const AnswerShelf& shelf);
