@@ -3,6 +3,7 @@
 #include "figure/park.h"
 #include "figure/picture.h"
 #include "figure/spectrum.h"
+#include "quantity/constants.h"
 #include "question/question.h"
 #include "question/quick.h"
 #include "support.h"
@@ -210,7 +211,6 @@ class TestSolver : public QObject {
                                                {"rotor.magnet.arc", "1"}}));
         const Machine& m = model->machine;
         const ActiveMass mass = active_mass(*model);
-        const double pi = std::numbers::pi;
         CLOSE(mass.stator_steel, pi * (0.05 * 0.05 - 0.027 * 0.027) * m.stack_length * 7650,
               1e-3 * mass.stator_steel);
         CLOSE(mass.magnets, pi * (0.026 * 0.026 - 0.023 * 0.023) * m.stack_length * 7550, 1e-3 * mass.magnets);

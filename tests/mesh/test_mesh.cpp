@@ -1,5 +1,6 @@
 #include "field/quadrature.h"
 #include "mesh/body_mesh.h"
+#include "quantity/constants.h"
 #include "support.h"
 #include "test_program.h"
 
@@ -50,7 +51,7 @@ class TestMesh : public QObject {
             QVERIFY(stator && rotor);
             const BodyMesh s = mesh_of(m, m.section.stator(), *stator),
                            r = mesh_of(m, m.section.rotor(), *rotor);
-            const double pi = std::numbers::pi, hole = rotor_of(m).far_radius;
+            const double hole = rotor_of(m).far_radius;
             const double ring = pi * (std::pow(stator_of(m).far_radius, 2) - std::pow(m.stator_radius(), 2));
             // Quadratic edges follow an arc of angle d to the fourth order.
             CLOSE(mesh_area(s) / ring, 1, 2e-5);

@@ -1,4 +1,5 @@
 #include "figure/circulating.h"
+#include "quantity/constants.h"
 #include "support.h"
 #include "test_program.h"
 #include "winding/alternatives.h"
@@ -124,7 +125,6 @@ class TestWinding : public QObject {
         QCOMPARE(near.gauge.size(), std::size_t(2));
     }
     void phases_repeat_after_the_smallest_step() {
-        const double pi = std::numbers::pi;
         for (int m : {2, 3, 4, 5, 7}) CLOSE(phase_step(phase_lags(m)).angle, pi / m, 1e-12);
         CLOSE(phase_step(phase_lags(6)).angle, pi / 6, 1e-12);
         CLOSE(phase_step(phase_lags(9)).angle, pi / 9, 1e-12);
@@ -322,7 +322,7 @@ class TestWinding : public QObject {
     void waves_of_a_three_phase_winding() {
         // F_p = m/2 4/pi N k_w/(2p) of balanced currents, forward; fifth backward, seventh forward, no third.
         const auto layout = propose_winding({36, 4, 3, 2, 9});
-        const double turns = layout->turns_of_phase(0), pi = std::numbers::pi;
+        const double turns = layout->turns_of_phase(0);
         const auto main = travelling_mmf(*layout, 2);
         CLOSE(main.forward, 1.5 * 4 / pi * turns * std::abs(winding_factor(*layout, 2)) / 4, 1e-9);
         CLOSE(main.backward, 0, 1e-9);

@@ -1,5 +1,6 @@
 #include "map/flux_map_file.h"
 
+#include "map/hdf5_apart.h"
 #include "map/hdf5_set.h"
 #include "quantity/quantity.h"
 #include "quantity/text.h"
@@ -88,12 +89,13 @@ Result<Columns> read_csv(const std::filesystem::path& path) {
 }
 
 Result<Columns> read_hdf5(const std::filesystem::path& path) {
-    be_quiet();
     if (!std::filesystem::is_regular_file(path))
         return problem_with(path, "There is no such file, or it is none that can be read.");
-    const File file(H5Fopen(path.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
-    if (file.id < 0) return problem_with(path, "This is no HDF5 file, or it is damaged.");
-    const auto id = read_set(file.id, "id"), iq = read_set(file.id, "iq");
+    std::vector<std::string> names;
+    for (const FluxColumn& column : flux_columns()) names.emplace_back(column.name);
+    auto sets = read_apart(path, names);
+    if (sets.empty()) return problem_with(path, "This is no HDF5 file with a flux map, or it is damaged.");
+    const auto id = sets["id"].values, iq = sets["iq"].values;
     if (id.empty() || iq.empty() || id.size() * iq.size() > most_points || id.size() > most_points)
         return problem_with(path, "The data sets id and iq are missing, not finite, or larger than a map's.");
     Columns columns;
@@ -104,13 +106,13 @@ Result<Columns> read_hdf5(const std::filesystem::path& path) {
         }
     for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
         const char* name = flux_columns()[k].name;
-        if (H5Lexists(file.id, name, H5P_DEFAULT) <= 0) continue;
-        auto grid = read_grid(file.id, name);
-        if (grid.size != std::vector<hsize_t>{iq.size(), id.size()})
+        if (!sets.contains(name)) continue;
+        auto& set = sets[name];
+        if (set.size != std::vector<std::size_t>{iq.size(), id.size()})
             return problem_with(path, fmt::format("The data set {} has not the size of the grid, holds what is "
                                                   "not finite, or does not lie in this file.",
                                                   name));
-        columns[name] = std::move(grid.values);
+        columns[name] = std::move(set.values);
     }
     return columns;
 }

@@ -85,10 +85,6 @@ Grid read_grid(hid_t file, const char* name) {
     return grid;
 }
 
-std::vector<double> read_set(hid_t file, const char* name) {
-    return read_grid(file, name).values;
-}
-
 bool write_texts(hid_t file, const char* name, const std::vector<const char*>& texts) {
     const hsize_t size = texts.size();
     const Space space(H5Screate_simple(1, &size, nullptr));

@@ -34,10 +34,9 @@ inline void be_quiet() {
 /// where it cannot be written.
 bool write_set(hid_t file, const char* name, const char* unit, const std::vector<hsize_t>& size,
                const double* values);
-/// Its finite numbers, in their order; empty where there is no such set, or none of numbers. What a link leads
-/// to in another file, or what another file holds, is not read; nor is more than the file itself has room for.
-std::vector<double> read_set(hid_t file, const char* name);
-/// The same as a grid of so many dimensions with its sizes; empty where it is none.
+/// Its finite numbers as a grid of so many dimensions with its sizes; empty where there is no such set, or none
+/// of numbers. What a link leads to in another file, or what another file holds, is not read; nor is more than
+/// the file itself has room for.
 struct Grid {
     std::vector<hsize_t> size;
     std::vector<double> values;

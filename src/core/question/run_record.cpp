@@ -1,5 +1,6 @@
 #include "question/run_record.h"
 
+#include "map/hdf5_apart.h"
 #include "map/hdf5_set.h"
 #include "storage/file.h"
 
@@ -43,9 +44,10 @@ std::filesystem::path RunRecord::file(int number) const {
 /// The next file's entries; false where there is none, or one that does not hold together.
 bool RunRecord::load() {
     if (!is_kept(file(m_files + 1))) return false;
-    const hdf5::File from(H5Fopen(file(m_files + 1).c_str(), H5F_ACC_RDONLY, H5P_DEFAULT));
-    if (from.id < 0) return false;
-    const auto set = [&](const char* name) { return hdf5::read_set(from.id, name); };
+    auto sets = hdf5::read_apart(file(m_files + 1),
+                                 {"angle", "current", "per_time", "torque", "flux_linkage", "coenergy",
+                                  "energy", "functional", "potential", "inductance", "inductance_after"});
+    const auto set = [&](const char* name) { return std::move(sets[name].values); };
     const Columns c{set("angle"),        set("current"),    set("per_time"),        set("torque"),
                     set("flux_linkage"), set("coenergy"),   set("energy"),          set("functional"),
                     set("potential"),    set("inductance"), set("inductance_after")};

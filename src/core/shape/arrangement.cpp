@@ -343,12 +343,12 @@ Piece Arrangement::piece(const Edge& edge) const {
 }
 
 std::vector<OpenEnd> Arrangement::open_ends() const {
-    std::vector<int> degree(vertices.size(), 0), last(vertices.size(), -1);
+    std::vector<int> ends(vertices.size(), 0), last(vertices.size(), -1);
     for (std::size_t i = 0; i < edges.size(); ++i)
-        for (int v : {edges[i].from, edges[i].to}) ++degree[std::size_t(v)], last[std::size_t(v)] = int(i);
+        for (int v : {edges[i].from, edges[i].to}) ++ends[std::size_t(v)], last[std::size_t(v)] = int(i);
     std::vector<OpenEnd> list;
     for (std::size_t v = 0; v < vertices.size(); ++v)
-        if (degree[v] == 1) list.push_back({vertices[v], int(v), last[v]});
+        if (ends[v] == 1) list.push_back({vertices[v], int(v), last[v]});
     return list;
 }
 
