@@ -193,7 +193,7 @@ class TestSaving : public QObject {
         {
             WindowFixture f;
             f.type("edit:stator.slot.tooth_width", QStringLiteral("6.5"));
-            QTRY_COMPARE_WITH_TIMEOUT(QDir(own).entryList({"*.journal"}).size(), 1, 2000);
+            QTRY_COMPARE_WITH_TIMEOUT(QDir(own).entryList({"*.journal"}).size(), 1, 20000);
             // In use it is not offered.
             QVERIFY(Journal::left_behind(journal_folder()).empty());
             for (const QFileInfo& file : QDir(own).entryInfoList({"*.journal"}))
