@@ -11,8 +11,7 @@ namespace mavlo::app {
 /// file that is there already under the whole name is asked about. Empty: none is wanted.
 QString file_to_write(QWidget* parent, const QString& title, const QString& name, const QString& suffixes);
 
-/// The name with a suffix, or empty where it is there already and shall stay. `asked`: the dialog has asked
-/// about the name as it was given.
+/// The name with a suffix, or empty where it is there already and shall stay.
 QString with_suffix(QWidget* parent, const QString& given, const QString& suffixes);
 
 } // namespace mavlo::app

@@ -31,7 +31,8 @@ ProjectEdit::ProjectEdit(Show show, const QString& label, SharedProject before, 
     , m_show(std::move(show))
     , m_before(std::move(before))
     , m_after(std::move(after))
-    , m_gesture(gesture) {}
+    , m_gesture(gesture)
+    , m_bytes(bytes_of(*m_before)) {}
 
 bool ProjectEdit::mergeWith(const QUndoCommand* next) {
     const auto* other = static_cast<const ProjectEdit*>(next);
@@ -40,13 +41,10 @@ bool ProjectEdit::mergeWith(const QUndoCommand* next) {
     return true;
 }
 
-double ProjectEdit::bytes() const {
-    return m_before ? bytes_of(*m_before) : 0;
-}
-
 void ProjectEdit::forget() {
     m_before.reset();
     m_after.reset();
+    m_bytes = 0;
     setObsolete(true);
 }
 

@@ -22,13 +22,14 @@ class ProjectEdit : public QUndoCommand {
     void undo() override { m_show(m_before); }
     void redo() override { m_show(m_after); }
     bool mergeWith(const QUndoCommand* next) override;
-    double bytes() const; ///< about, of what it keeps
-    void forget();        ///< it can no longer be undone
+    double bytes() const { return m_bytes; } ///< about, of what it keeps
+    void forget();                           ///< it can no longer be undone
 
   private:
     Show m_show;
     SharedProject m_before, m_after;
     int m_gesture;
+    double m_bytes; ///< counted once: the history is looked through at each edit
 };
 
 /// Forgets the oldest steps where the history keeps more than this, in bytes.

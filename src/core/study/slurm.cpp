@@ -1,7 +1,6 @@
 #include "study/slurm.h"
 
 #include "machine/hash.h"
-#include "project/project.h"
 #include "quantity/quantity.h"
 #include "storage/file.h"
 #include "study/process.h"
