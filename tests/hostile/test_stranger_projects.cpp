@@ -93,6 +93,36 @@ class TestStrangerProjects : public QObject {
         QCOMPARE(json[""].get<int>(), 5);
         QVERIFY(*parse_project(project_text(*project)) == *project);
     }
+    void unknown_keys_inside_lists_stay_with_their_members() {
+        auto project = parse_project(around(R"({"winding":{"scheme":"own"},
+            "coils":[{"go":[0,0],"return":[1,1],"turns":20,"phase":"U","maker":"north"},
+                     {"go":[2,0],"return":[3,1],"turns":20,"phase":"-V","maker":"south","lot":[1]}],
+            "drawings":{"hand":"left",
+             "shapes":[{"name":"hole","side":"rotor","role":"air","x":"10 mm","y":"2 mm","radius":"1 mm",
+                        "drill":{"lot":7}}],
+             "dimensions":[{"name":"bridge","side":"rotor","from":[1,2],"to":[3,4],"tolerance":"h7"}]}})")
+                                         .toStdString());
+        QVERIFY2(bool(project), project ? "" : project.problems().front().sentence.c_str());
+        QVERIFY(*parse_project(project_text(*project)) == *project);
+        const Problems told = check_project(*project);
+        const auto is_told = [&](const char* path) {
+            return std::any_of(told.begin(), told.end(), [&](const Problem& p) { return p.path == path; });
+        };
+        QVERIFY(is_told("coils[0].maker") && is_told("drawings.shapes[0].drill"));
+        QVERIFY(!is_told("drawings.shapes[0].name"));
+        // A coil before them, and one changed: what is known of the other goes with it.
+        auto& coils = project->variants[0].design.coils;
+        coils[0].turns = 21;
+        coils.insert(coils.begin(), coils[1]);
+        coils[0].go.slot = 4;
+        const auto json = nlohmann::json::parse(project_text(*project))["variants"]["base"];
+        QVERIFY(!json["coils"][0].contains("maker") && !json["coils"][1].contains("maker"));
+        QCOMPARE(json["coils"][2]["maker"].get<std::string>(), "south");
+        QCOMPARE(json["coils"][2]["lot"][0].get<int>(), 1);
+        QCOMPARE(json["drawings"]["hand"].get<std::string>(), "left");
+        QCOMPARE(json["drawings"]["shapes"][0]["drill"]["lot"].get<int>(), 7);
+        QCOMPARE(json["drawings"]["dimensions"][0]["tolerance"].get<std::string>(), "h7");
+    }
     void maps_are_checked_before_they_are_read() {
         const QString project = m_leash.project("m.mavlo");
         const auto ask = [&](const QString& map) {

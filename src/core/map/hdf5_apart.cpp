@@ -1,12 +1,15 @@
 #include "map/hdf5_apart.h"
 
 #include "map/hdf5_set.h"
+#include "storage/descriptor.h"
 
 #include <cerrno>
 #include <csignal>
 #include <cstdint>
+#include <cstdlib>
 #include <cstring>
 #include <fcntl.h>
+#include <optional>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -17,15 +20,17 @@ namespace {
 constexpr unsigned longest = 20; ///< s
 constexpr std::size_t most_bytes = std::size_t(1) << 30;
 
+constexpr ::rlim_t most_memory = ::rlim_t(2) << 30; ///< beyond what this program has at the time
+
 void put(int to, const void* bytes, std::size_t count) {
-    const char* at = static_cast<const char*>(bytes);
-    while (count > 0) {
-        const auto written = ::write(to, at, count);
-        if (written < 0 && errno == EINTR) continue;
-        if (written <= 0) ::_exit(1);
-        at += written;
-        count -= std::size_t(written);
-    }
+    if (!write_all(to, bytes, count)) ::_exit(1);
+}
+
+/// Bytes of address space that are taken now; none where the system does not tell.
+::rlim_t memory_taken() {
+    const Descriptor table(::open("/proc/self/statm", O_RDONLY | O_CLOEXEC));
+    const auto text = table.id < 0 ? std::nullopt : read_all(table.id, 4096);
+    return text ? ::rlim_t(std::strtoull(text->c_str(), nullptr, 10)) * ::rlim_t(::sysconf(_SC_PAGESIZE)) : 0;
 }
 
 /// One set: how many dimensions it has (-1: there is none, 0: none that is read), their sizes, its numbers.
@@ -47,23 +52,16 @@ void send(int to, hid_t file, const char* name) {
         ::signal(signal, SIG_DFL);
     const ::rlimit none{0, 0};
     ::setrlimit(RLIMIT_CORE, &none);
+    if (const ::rlim_t taken = memory_taken(); taken > 0) {
+        const ::rlimit bound{taken + most_memory, taken + most_memory};
+        ::setrlimit(RLIMIT_AS, &bound);
+    }
     ::alarm(longest);
     be_quiet();
     const hid_t file = H5Fopen(path, H5F_ACC_RDONLY, H5P_DEFAULT);
     if (file < 0) ::_exit(1);
     for (const std::string& name : names) send(to, file, name.c_str());
     ::_exit(0);
-}
-
-std::string all_of(int from) {
-    std::string bytes;
-    char block[1 << 16];
-    for (;;) {
-        const auto count = ::read(from, block, sizeof block);
-        if (count < 0 && errno == EINTR) continue;
-        if (count <= 0 || bytes.size() > most_bytes) return bytes;
-        bytes.append(block, std::size_t(count));
-    }
 }
 
 /// Takes what was sent apart again.
@@ -114,17 +112,18 @@ std::map<std::string, ReadSet> read_apart(const std::filesystem::path& file,
                                           const std::vector<std::string>& names) {
     int ends[2];
     if (::pipe2(ends, O_CLOEXEC) != 0) return {};
+    Descriptor from(ends[0]), to(ends[1]);
     const std::string path = file.string();
     const ::pid_t child = ::fork();
-    if (child == 0) read_here(ends[1], path.c_str(), names);
-    ::close(ends[1]);
-    const std::string bytes = child > 0 ? all_of(ends[0]) : std::string();
-    ::close(ends[0]);
+    if (child == 0) read_here(to.id, path.c_str(), names);
+    to.close();
+    const auto bytes = child > 0 ? read_all(from.id, most_bytes) : std::nullopt;
+    from.close();
     int status = 1;
     while (child > 0 && ::waitpid(child, &status, 0) < 0 && errno == EINTR) {
     }
     const bool good = child > 0 && WIFEXITED(status) && WEXITSTATUS(status) == 0;
-    return good ? Received(bytes).sets(names) : std::map<std::string, ReadSet>{};
+    return good && bytes ? Received(*bytes).sets(names) : std::map<std::string, ReadSet>{};
 }
 
 } // namespace mavlo::hdf5

@@ -16,7 +16,7 @@ struct ReadSet {
 };
 
 /// The sets of these names that a plain file has; empty where it is no HDF5 file, or its reader did not come to
-/// an end within some seconds and 2 GB.
+/// an end within 20 s and 2 GB.
 std::map<std::string, ReadSet> read_apart(const std::filesystem::path& file,
                                           const std::vector<std::string>& names);
 

@@ -1,7 +1,6 @@
 #pragma once
 // HDF5's objects, closed when they go, and data sets with their unit.
 
-#include <filesystem>
 #include <hdf5.h>
 #include <vector>
 

@@ -53,6 +53,16 @@ class DesignReader {
                      "\"phase\": \"U\" }, a minus before the phase for the other sense."});
     }
 
+    /// Keys inside drawings and coils that are not this program's.
+    void read_unknown_in_lists(const json& tree) {
+        if (!problems.empty()) return;
+        const json written = lists_json(m_variant.design);
+        for (const char* key : {"drawings", "coils"})
+            if (tree.contains(key))
+                add_unknown(tree[key], written.value(key, json::object()), pointer_to("", key),
+                            m_variant.unknown);
+    }
+
     Problems problems;
 
   private:
@@ -109,6 +119,7 @@ class DesignReader {
                 read_dimensions(value);
                 continue;
             }
+            if (side != "stator" && side != "rotor") continue; // unknown, and kept
             auto part = drawn_part_from(value);
             if (part)
                 m_variant.design.drawings[side] = std::move(*part);
@@ -180,6 +191,7 @@ Problems read_variants(const json& root, Project& project) {
         DesignReader reader(variant);
         reader.read(tree, "", "", 0);
         reader.read_coils();
+        reader.read_unknown_in_lists(tree);
         problems.insert(problems.end(), reader.problems.begin(), reader.problems.end());
         project.variants.push_back(std::move(variant));
     }

@@ -43,29 +43,38 @@ json leaf_json(const Parameter& parameter, const std::string& text) {
     return text;
 }
 
-json variant_json(const Variant& variant) {
+} // namespace
+
+json lists_json(const Design& design) {
     json tree = json::object();
-    for (const Parameter& parameter : parameters())
-        if (const auto text = variant.design.texts.find(parameter.path); text != variant.design.texts.end())
-            put(tree, parameter.path, leaf_json(parameter, text->second));
-    for (const auto& [side, part] : variant.design.drawings) tree["drawings"][side] = to_json(part);
-    for (const FreeShape& shape : variant.design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
-    for (const DrawnDimension& d : variant.design.dimensions)
-        tree["drawings"]["dimensions"].push_back(to_json(d));
-    const int phases = plain_phases(variant.design);
-    for (const Coil& coil : variant.design.coils) {
+    for (const auto& [side, part] : design.drawings) tree["drawings"][side] = to_json(part);
+    for (const FreeShape& shape : design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
+    for (const DrawnDimension& d : design.dimensions) tree["drawings"]["dimensions"].push_back(to_json(d));
+    const int phases = plain_phases(design);
+    for (const Coil& coil : design.coils) {
         json row{{"go", {coil.go.slot, coil.go.layer}}};
         if (coil.back.slot != outside_core) row["return"] = {coil.back.slot, coil.back.layer};
         row["turns"] = coil.turns == std::rint(coil.turns) ? json(std::int64_t(coil.turns)) : json(coil.turns);
         row["phase"] = (coil.sign < 0 ? "-" : "") + phase_name(coil.phase, phases);
         tree["coils"].push_back(row);
     }
+    return tree;
+}
+
+namespace {
+
+json variant_json(const Variant& variant) {
+    json tree = json::object();
+    for (const Parameter& parameter : parameters())
+        if (const auto text = variant.design.texts.find(parameter.path); text != variant.design.texts.end())
+            put(tree, parameter.path, leaf_json(parameter, text->second));
+    tree.update(lists_json(variant.design));
     for (const auto& [name, netlist] : variant.design.circuits) {
         json& lines = tree["circuits"][name] = json::array();
         std::istringstream in(netlist);
         for (std::string line; std::getline(in, line);) lines.push_back(line);
     }
-    for (const auto& [pointer, text] : variant.unknown) put_back(tree, pointer, text);
+    put_back(tree, variant.unknown);
     return tree;
 }
 
@@ -82,7 +91,7 @@ std::string project_text(const Project& project) {
         root["materials"][name] = json::parse(text, nullptr, false);
     for (const auto& [name, material] : shelf_materials_in_use(project))
         root["materials"][name] = json::parse(to_json(material).dump());
-    for (const auto& [pointer, text] : project.unknown) put_back(root, pointer, text);
+    put_back(root, project.unknown);
     return with_rows_on_lines(root.dump(2, ' ', false, json::error_handler_t::replace)) + "\n";
 }
 

@@ -13,7 +13,7 @@ Problem failure_in_words() {
     try {
         throw;
     } catch (const StoppedThere&) {
-        return {"", "Stopped before it was finished."};
+        return {"", stopped_sentence};
     } catch (const std::bad_alloc&) {
         return {"field",
                 "There was not enough memory for this, and it was given up; nothing else is lost. Ask for "

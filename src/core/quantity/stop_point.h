@@ -5,6 +5,9 @@
 
 namespace mavlo {
 
+/// What a person reads where work was stopped.
+inline constexpr auto stopped_sentence = "Stopped before it was finished.";
+
 /// Thrown by `stop_point`.
 struct StoppedThere {};
 

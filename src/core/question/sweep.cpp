@@ -1,5 +1,6 @@
 #include "question/sweep.h"
 
+#include "quantity/stop_point.h"
 #include "question/field_history.h"
 
 #include <algorithm>
@@ -50,7 +51,7 @@ std::vector<std::size_t> cuts_of(const std::vector<Position>& positions, std::si
 } // namespace
 
 Problem stopped() {
-    return {"", "Stopped before it was finished."};
+    return {"", stopped_sentence};
 }
 
 bool is_stopped(const Problems& problems) {

@@ -1,5 +1,7 @@
 #include "shape/budget.h"
 
+#include "quantity/stop_point.h"
+
 #include <utility>
 
 namespace mavlo {
@@ -25,7 +27,7 @@ void spend(double steps) {
     budget->m_spent += steps;
     if (budget->m_spent - budget->m_told < each_look) return;
     budget->m_told = budget->m_spent;
-    if (budget->m_stop.stop_requested()) throw Overspent{{"", "Stopped before it was finished."}};
+    if (budget->m_stop.stop_requested()) throw Overspent{{"", stopped_sentence}};
     if (budget->m_progress) budget->m_progress(budget->m_spent / most_steps);
     if (budget->m_spent > most_steps)
         throw Overspent{{"",

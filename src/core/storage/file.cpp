@@ -1,5 +1,7 @@
 #include "storage/file.h"
 
+#include "storage/descriptor.h"
+
 #include <cerrno>
 #include <cstring>
 #include <fcntl.h>
@@ -12,18 +14,6 @@
 namespace mavlo {
 namespace {
 
-/// Closes a descriptor when it goes.
-struct Descriptor {
-    int id;
-    explicit Descriptor(int from)
-        : id(from) {}
-    ~Descriptor() {
-        if (id >= 0) ::close(id);
-    }
-    Descriptor(const Descriptor&) = delete;
-    Descriptor& operator=(const Descriptor&) = delete;
-};
-
 std::string why() {
     return std::strerror(errno);
 }
@@ -34,19 +24,6 @@ Problem no_plain_file(const std::filesystem::path& file, ::mode_t mode) {
                        : S_ISSOCK(mode) ? "a socket"
                                         : "a device";
     return {file.string(), fmt::format("This is {}, not a file; choose another name.", what)};
-}
-
-/// All that a descriptor gives, up to `most` bytes.
-std::optional<std::string> contents(int fd, std::uintmax_t most) {
-    std::string text;
-    char block[1 << 16];
-    for (;;) {
-        const auto count = ::read(fd, block, sizeof block);
-        if (count < 0 && errno == EINTR) continue;
-        if (count < 0 || text.size() + std::size_t(count) > most) return std::nullopt;
-        if (count == 0) return text;
-        text.append(block, std::size_t(count));
-    }
 }
 
 std::string unforeseen() {
@@ -76,7 +53,7 @@ Result<std::string> read_file(const std::filesystem::path& file, std::uintmax_t 
     if (::fstat(in.id, &about) != 0)
         return Problem{file.string(), fmt::format("The file cannot be read: {}.", why())};
     if (!S_ISREG(about.st_mode)) return no_plain_file(file, about.st_mode);
-    auto text = std::uintmax_t(about.st_size) > most ? std::nullopt : contents(in.id, most);
+    auto text = std::uintmax_t(about.st_size) > most ? std::nullopt : read_all(in.id, most);
     if (!text)
         return Problem{file.string(),
                        fmt::format("The file cannot be read, or it holds more than {} MB; is it the right one?",
@@ -88,7 +65,7 @@ std::optional<std::string> read_kept(const std::filesystem::path& file, std::uin
     const Descriptor in(::open(file.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW));
     struct ::stat about {};
     if (in.id < 0 || ::fstat(in.id, &about) != 0 || !S_ISREG(about.st_mode)) return std::nullopt;
-    return contents(in.id, most);
+    return read_all(in.id, most);
 }
 
 bool is_kept(const std::filesystem::path& file, std::uintmax_t most) {
@@ -149,12 +126,7 @@ Problem FileAside::failed(const char* what) const {
 }
 
 std::optional<Problem> FileAside::write(const std::string& text) {
-    for (std::size_t done = 0; done < text.size();) {
-        const auto written = ::write(m_fd, text.data() + done, text.size() - done);
-        if (written < 0 && errno == EINTR) continue;
-        if (written < 0) return failed("Writing it");
-        done += std::size_t(written);
-    }
+    if (!write_all(m_fd, text.data(), text.size())) return failed("Writing it");
     return std::nullopt;
 }
 
@@ -193,7 +165,7 @@ bool append_kept(const std::filesystem::path& file, const std::string& text) {
     struct ::stat about {};
     if (out.id < 0 || ::fstat(out.id, &about) != 0) return false;
     if (!S_ISREG(about.st_mode) || about.st_uid != ::geteuid() || about.st_nlink != 1) return false;
-    return ::write(out.id, text.data(), text.size()) == ::ssize_t(text.size());
+    return write_all(out.id, text.data(), text.size());
 }
 
 } // namespace mavlo

@@ -1,5 +1,8 @@
 #include "study/process.h"
 
+#include "quantity/stop_point.h"
+#include "storage/descriptor.h"
+
 #include <cerrno>
 #include <chrono>
 #include <csignal>
@@ -17,40 +20,17 @@ namespace mavlo {
 namespace {
 
 struct Pipe {
-    int read = -1, write = -1;
+    Descriptor read{-1}, write{-1};
     Pipe() {
         int ends[2];
-        if (::pipe2(ends, O_CLOEXEC) == 0) read = ends[0], write = ends[1];
-    }
-    ~Pipe() {
-        close_read();
-        close_write();
-    }
-    Pipe(const Pipe&) = delete;
-    Pipe& operator=(const Pipe&) = delete;
-    void close_read() { close(read); }
-    void close_write() { close(write); }
-
-  private:
-    static void close(int& end) {
-        if (end >= 0) ::close(end);
-        end = -1;
+        if (::pipe2(ends, O_CLOEXEC) == 0) read.id = ends[0], write.id = ends[1];
     }
 };
-
-void write_all(int end, const std::string& text) {
-    for (std::size_t done = 0; done < text.size();) {
-        const auto written = ::write(end, text.data() + done, text.size() - done);
-        if (written < 0 && errno == EINTR) continue;
-        if (written <= 0) return; // it reads no further
-        done += std::size_t(written);
-    }
-}
 
 constexpr std::size_t most_output = 64 << 20;
 
 /// What it writes until it closes its output; nothing where patience ends before.
-std::optional<std::string> read_all(int end, const Patience& patience) {
+std::optional<std::string> output_of(int end, const Patience& patience) {
     std::string text;
     char block[4096];
     const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(patience.seconds);
@@ -94,9 +74,9 @@ Result<Finished> run_program(const std::vector<std::string>& words, const std::s
     arguments.push_back(nullptr);
     posix_spawn_file_actions_t actions;
     ::posix_spawn_file_actions_init(&actions);
-    ::posix_spawn_file_actions_adddup2(&actions, in.read, 0);
-    ::posix_spawn_file_actions_adddup2(&actions, out.write, 1);
-    ::posix_spawn_file_actions_adddup2(&actions, out.write, 2);
+    ::posix_spawn_file_actions_adddup2(&actions, in.read.id, 0);
+    ::posix_spawn_file_actions_adddup2(&actions, out.write.id, 1);
+    ::posix_spawn_file_actions_adddup2(&actions, out.write.id, 2);
     posix_spawnattr_t attributes;
     ::posix_spawnattr_init(&attributes);
     ::posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP);
@@ -109,19 +89,19 @@ Result<Finished> run_program(const std::vector<std::string>& words, const std::s
         return Problem{words.front(), error == ENOENT
                                           ? std::string(not_installed)
                                           : fmt::format("It cannot be started: {}.", std::strerror(error))};
-    in.close_read();
-    out.close_write();
+    in.read.close();
+    out.write.close();
     // A program that ends without reading what it is given shall not end this one.
     std::signal(SIGPIPE, SIG_IGN);
     std::jthread writer([&] {
-        write_all(in.write, input);
-        in.close_write();
+        write_all(in.write.id, input.data(), input.size()); // it may read no further
+        in.write.close();
     });
-    auto output = read_all(out.read, patience);
+    auto output = output_of(out.read.id, patience);
     if (!output) {
         end_group(child);
         writer.join();
-        if (patience.stop.stop_requested()) return Problem{"", "Stopped before it was finished."};
+        if (patience.stop.stop_requested()) return Problem{"", stopped_sentence};
         return Problem{words.front(),
                        fmt::format("It did not end within {:g} s and was stopped.", patience.seconds)};
     }
