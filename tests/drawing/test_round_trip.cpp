@@ -62,11 +62,13 @@ class TestRoundTrip : public QObject {
             QCOMPARE(d->part(DrawnSide::Stator)->portion.pitches, m.slots);
         }
         // As much of every material in a whole turn; half a slot's conductor is one piece with the other half.
+        int compared = 0;
         for (const auto& [role, all] : whole.whole) {
             if (!part.whole.contains(role)) continue;
+            ++compared;
             CLOSE(part.whole.at(role).area / all.area, 1, 1e-6);
         }
-        QVERIFY(part.whole.contains(Role::Iron));
+        QVERIFY(compared >= 2 && part.whole.contains(Role::Iron));
         QCOMPARE(part.whole.contains(Role::Magnet), whole.whole.contains(Role::Magnet));
         if (whole.whole.contains(Role::Magnet))
             QCOMPARE(part.whole.at(Role::Magnet).count, whole.whole.at(Role::Magnet).count);

@@ -8,6 +8,7 @@
 #include "test_program.h"
 
 #include <complex>
+#include <cstdlib>
 
 using namespace mavlo;
 
@@ -129,8 +130,11 @@ class TestEddy : public QObject {
     void turning_rotors_match_the_reference_data() {
         QTest::addColumn<int>("result");
         const auto cases = reference("solid_rotor.json")["cases"];
+        // Always one rotor under three phases, the other under one; the rest at night.
+        const bool all = std::getenv("MAVLO_NIGHTLY") != nullptr;
         for (const auto& [name, c] : cases.items())
-            for (int k : {3, int(c["results"].size()) - 3}) QTest::addRow("%s %d", name.c_str(), k) << k;
+            for (int k : {3, int(c["results"].size()) - 3})
+                if (all || (k == 3) == (name == "p1a")) QTest::addRow("%s %d", name.c_str(), k) << k;
     }
     void turning_rotors_match_the_reference() {
         QFETCH(int, result);

@@ -5,6 +5,7 @@
 #include "figure/copper.h"
 #include "figure/eddy.h"
 #include "figure/loss.h"
+#include "figure/magnet_pieces.h"
 #include "figure/skew.h"
 #include "figure/spectrum.h"
 #include "figure/weakening.h"
@@ -13,10 +14,39 @@
 #include "support.h"
 #include "test_program.h"
 
+#include <Eigen/Sparse>
 #include <numbers>
 
 using namespace mavlo;
 using std::numbers::pi;
+
+namespace {
+
+/// Mean of |J|^2 (unit conductivity) in a piece of unit width where dB/dt varies over the width alone.
+double loss_on_rectangle(const std::function<double(double)>& rate, double length, int n) {
+    const double h = 1.0 / n;
+    const int rows = std::max(20, int(std::lround(length * n)));
+    const double hz = length / rows;
+    const auto place = [&](int i, int j) { return j * (n - 1) + i; };
+    std::vector<Eigen::Triplet<double>> entries;
+    Eigen::VectorXd right((n - 1) * (rows - 1));
+    for (int j = 0; j < rows - 1; ++j)
+        for (int i = 0; i < n - 1; ++i) {
+            entries.emplace_back(place(i, j), place(i, j), 2 / (h * h) + 2 / (hz * hz));
+            if (i > 0) entries.emplace_back(place(i, j), place(i - 1, j), -1 / (h * h));
+            if (i < n - 2) entries.emplace_back(place(i, j), place(i + 1, j), -1 / (h * h));
+            if (j > 0) entries.emplace_back(place(i, j), place(i, j - 1), -1 / (hz * hz));
+            if (j < rows - 2) entries.emplace_back(place(i, j), place(i, j + 1), -1 / (hz * hz));
+            right[place(i, j)] = rate((i + 1) * h);
+        }
+    Eigen::SparseMatrix<double> a(right.size(), right.size());
+    a.setFromTriplets(entries.begin(), entries.end());
+    const Eigen::VectorXd stream = Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>(a).solve(right);
+    // int |grad psi|^2 = int psi dB/dt, as psi is zero on the edges.
+    return stream.dot(right) * h * hz / length;
+}
+
+} // namespace
 
 class TestLoss : public QObject {
     Q_OBJECT
@@ -222,8 +252,38 @@ class TestLoss : public QObject {
         const double rho = m.magnet()->resistivity;
         const double wanted =
             std::pow(w * 0.1 * 2 * pi, 2) / (24 * rho) * volume * finite_length_share(length, w);
-        CLOSE(field_losses(*model, loci).magnets / wanted, 1, 1e-6);
+        CLOSE(field_losses(*model, loci).magnets / wanted, 1, 2e-5); // orders of cosines against the series
         CLOSE(field_losses(*model, loci).magnet_order, 1, 1e-6);
+    }
+    void pieces_of_magnets_keep_of_waves_what_the_rectangle_says_data() {
+        QTest::addColumn<double>("length"); // of a piece, over the width
+        QTest::addColumn<double>("waves");  // over the width; 0: a uniform field
+        for (double length : {0.1667, 0.5, 2.0})
+            for (double waves : {0.0, 1 / 7.0, 1 / 3.0, 1.0, 3.0, 7.0})
+                QTest::addRow("%g long, %g waves", length, waves) << length << waves;
+    }
+    /// Poisson's equation of the stream function on the developed rectangle, by differences.
+    void pieces_of_magnets_keep_of_waves_what_the_rectangle_says() {
+        QFETCH(double, length);
+        QFETCH(double, waves);
+        const int n = 160, points = 640;
+        const auto rate = [&](double s) { return std::cos(2 * pi * waves * s + 0.7); }; // dB/dt
+        const double finite = loss_on_rectangle(rate, length, n);
+        // Infinitely long: J is the integral of dB/dt, without net current.
+        AcrossMagnet across{Eigen::VectorXd(points), Eigen::VectorXd::Constant(points, 1.0 / points), 1};
+        Eigen::MatrixXd density(1, points);
+        double sum = 0;
+        for (int k = 0; k < points; ++k) {
+            across.place[k] = (k + 0.5) / points;
+            sum += rate(across.place[k]) / points;
+            density(0, k) = sum - rate(across.place[k]) / points / 2;
+        }
+        density.array() -= density.mean();
+        const double endless = density.squaredNorm() / points;
+        const double kept = kept_in_pieces(across, density, length);
+        qInfo("kept %.4f, by differences %.4f", kept, finite / endless);
+        CLOSE(kept / (finite / endless), 1, 0.01);
+        if (waves == 0) CLOSE(kept, finite_length_share(length, 1), 1e-4);
     }
     void a_magnet_in_a_closed_circuit_loses_what_its_load_line_says() {
         // Thickness h, gap g in ideal iron, opposing ampere-turns F: H h + B g/mu0 = -F, B = s B_r + mu H.

@@ -7,6 +7,8 @@
 #include "storage/file.h"
 #include "test_program.h"
 
+#include <QDialogButtonBox>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
 #include <fcntl.h>
@@ -20,7 +22,7 @@ using namespace mavlo::app;
 namespace {
 
 /// Presses a button of the message box, once it is there.
-void will_press(QMessageBox::StandardButton button, QString* asked = nullptr, int tries = 400) {
+void will_press(QMessageBox::StandardButton button, QString* asked = nullptr, int tries = 3000) {
     QTimer::singleShot(10, qApp, [button, asked, tries] {
         auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
         if (!box) {
@@ -29,6 +31,21 @@ void will_press(QMessageBox::StandardButton button, QString* asked = nullptr, in
         }
         if (asked) *asked = box->text();
         QTest::mouseClick(box->button(button), Qt::LeftButton);
+    });
+}
+
+/// Gives the dialog for files a name, once it is there, and saves.
+void will_name(const QString& file, int tries = 3000) {
+    QTimer::singleShot(10, qApp, [file, tries] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        if (!dialog) {
+            if (tries > 0) will_name(file, tries - 1);
+            return;
+        }
+        auto* edit = dialog->findChild<QLineEdit*>(QStringLiteral("fileNameEdit"));
+        edit->setText(file); // typed, its completions would take the next key
+        auto* save = dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Save);
+        QTest::mouseClick(save, Qt::LeftButton);
     });
 }
 
@@ -168,6 +185,48 @@ class TestSaving : public QObject {
         QCOMPARE(with_suffix(nullptr, folder.filePath("there"), "csv"), folder.filePath("there.csv"));
         QCOMPARE(with_suffix(nullptr, folder.filePath("new"), "csv"), folder.filePath("new.csv"));
         QCOMPARE(with_suffix(nullptr, folder.filePath("new.SVG"), "dxf svg"), folder.filePath("new.SVG"));
+    }
+    void every_way_to_a_file_asks_before_it_writes_over_data() {
+        QTest::addColumn<QString>("suffix");
+        for (const char* suffix : {"mavlo", "dxf", "csv", "svg", "png", "html", "cir"})
+            QTest::newRow(suffix) << QString::fromLatin1(suffix);
+    }
+    /// The name is typed without its suffix; the dialog cannot have asked about it.
+    void every_way_to_a_file_asks_before_it_writes_over() {
+        QFETCH(QString, suffix);
+        WindowFixture f;
+        write(f.file(QByteArray("there." + suffix.toLatin1())), "mine");
+        if (suffix == "csv" || suffix == "svg" || suffix == "png" || suffix == "html") ask_winding(f);
+        if (suffix == "html") {
+            f.window->show_bench("weigh");
+            QTest::mouseClick(f.child("weigh:Report"), Qt::LeftButton);
+        }
+        const auto begin = [&] {
+            if (suffix == "mavlo") return press(f, QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S));
+            if (suffix == "dxf") return press(f, QKeySequence(Qt::CTRL | Qt::Key_E));
+            if (suffix == "html")
+                return QTest::mouseClick(f.child<QAbstractButton>("report_save:html"), Qt::LeftButton);
+            if (suffix == "cir") {
+                press(f, QKeySequence(Qt::CTRL | Qt::Key_K));
+                QTest::mouseClick(f.child<QAbstractButton>("circuit_new"), Qt::LeftButton);
+                return QTest::mouseClick(f.child<QAbstractButton>("circuit_save"), Qt::LeftButton);
+            }
+            QTest::mouseClick(f.child<QAbstractButton>(QByteArray("export:" + suffix.toLatin1())),
+                              Qt::LeftButton);
+        };
+        const QString whole = f.file(QByteArray("there." + suffix.toLatin1()));
+        for (const auto button : {QMessageBox::Cancel, QMessageBox::Yes}) {
+            QString asked;
+            will_name(f.file("there"));
+            will_press(button, &asked);
+            begin();
+            QTRY_VERIFY2(asked.contains("there." + suffix), qPrintable(asked));
+            if (button == QMessageBox::Cancel)
+                QCOMPARE(read(whole), QByteArray("mine"));
+            else
+                QTRY_VERIFY_WITH_TIMEOUT(read(whole) != QByteArray("mine"), 60000);
+        }
+        QVERIFY(f.settle());
     }
     void writers_side_by_side_do_not_meet() {
         QTemporaryDir folder;

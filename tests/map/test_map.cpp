@@ -161,15 +161,33 @@ class TestMap : public QObject {
         QVERIFY(!drive.best(1e5, 10));
         // Power goes where it should.
         const OperatingPoint at = drive.at({-20, 60}, 100);
-        CLOSE(at.power.terminals() - at.power.shaft(), at.power.total(), 1e-9);
+        CLOSE(at.power.terminals() - at.power.known_shaft(), at.power.known_total(), 1e-9);
         CLOSE(1.5 * at.voltage * at.amplitude() * at.power_factor, at.torque * 100, 1e-3 * at.torque * 100);
     }
     void voltages_of_the_inverter() {
-        CLOSE(voltage_limit(VoltageRule::Sine, 600, 1, true), 300, 1e-9);
-        CLOSE(voltage_limit(VoltageRule::SpaceVector, 600, 1, true), 346.410, 1e-3);
-        CLOSE(voltage_limit(VoltageRule::SixStep, 600, 0.5, true), 190.986, 1e-3);
-        CLOSE(voltage_limit(VoltageRule::SpaceVector, 600, 1, false), 600, 1e-9);
+        CLOSE(voltage_limit(VoltageRule::Sine, 600, 1, Connection::Star, 3), 300, 1e-9);
+        CLOSE(voltage_limit(VoltageRule::SpaceVector, 600, 1, Connection::Star, 3), 346.410, 1e-3);
+        CLOSE(voltage_limit(VoltageRule::SixStep, 600, 0.5, Connection::Star, 3), 190.986, 1e-3);
+        CLOSE(voltage_limit(VoltageRule::SpaceVector, 600, 1, Connection::Delta, 3), 600, 1e-9);
+        // Two sets of three; an open phase between two legs.
+        CLOSE(voltage_limit(VoltageRule::SpaceVector, 600, 1, Connection::Star, 6), 346.410, 1e-3);
+        CLOSE(voltage_limit(VoltageRule::Sine, 600, 1, Connection::Open, 3), 600, 1e-9);
+        CLOSE(voltage_limit(VoltageRule::SixStep, 600, 1, Connection::Open, 5), 4 * 600 / pi, 1e-9);
         QVERIFY(!voltage_rule("square"));
+    }
+    /// The zero sequence that makes most of the link puts the highest and the lowest of the phases' voltages at
+    /// its rails at the same time: the largest of all differences between two of them is the link's voltage.
+    void odd_phases_share_a_star_point_and_reach_the_link_between_two_of_them() {
+        for (int n : {3, 5, 7, 11}) {
+            const double peak = voltage_limit(VoltageRule::SpaceVector, 600, 1, Connection::Star, n);
+            double most = 0;
+            for (int k = 0; k < 3600; ++k)
+                for (int a = 0; a < n; ++a)
+                    for (int b = 0; b < n; ++b)
+                        most = std::max(most, peak * (std::cos(2 * pi * (k / 3600.0 - double(a) / n)) -
+                                                      std::cos(2 * pi * (k / 3600.0 - double(b) / n))));
+            CLOSE(most, 600, 0.01);
+        }
     }
     void roots_and_valleys() {
         CLOSE(*rising_root([](double x) { return x * x * x - 2; }, 0, 2), std::cbrt(2.0), 1e-9);

@@ -257,7 +257,8 @@ class TestStrokes : public QObject {
         // No planned point of this torque or more loses less by far.
         for (const auto& pair : plan.points)
             for (const StrokePoint& p : pair)
-                if (sign * p.torque >= sign * torque) QVERIFY(p.power.copper > 0.97 * best->power.copper);
+                if (sign * p.torque >= sign * torque)
+                    QVERIFY(p.power.known(LossPart::Copper) > 0.97 * best->power.known(LossPart::Copper));
         QVERIFY(!planner.best(plan, 3 * strongest->torque));
         // Where the ripple is what counts, it is less.
         const StrokePlanner calm(m, map(), drive_at(1000), StrokeIron(), 30, Aim::LeastRipple);

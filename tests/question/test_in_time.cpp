@@ -311,7 +311,8 @@ class TestInTime : public QObject {
         const std::map<std::string, std::string> with{{"supply", supply.toStdString()}, {"points", "120"},
                                                       {"carrier_frequency", "2 kHz"},   {"modulation", "0.6"},
                                                       {"switch_drop", "0.7 V"},         {"diode_drop", "0.9 V"},
-                                                      {"switch_resistance", "20 mOhm"}, {"speed", "3000 rpm"}};
+                                                      {"switch_resistance", "20 mOhm"}, {"speed", "3000 rpm"},
+                                                      {"voltage_angle", "0 deg"}};
         const auto [map, field] = by_both(design, with);
         if (!map) QFAIL(to_string(map.problems().front()).c_str());
         if (!field) QFAIL(to_string(field.problems().front()).c_str());

@@ -56,14 +56,15 @@ class TestRangeQuestions : public QObject {
                     ask_of(design, {{"current", text(current)}, {"advance", text(advance)}, {"points", "120"}},
                            Quality::Normal));
                 const double mechanical = *a.figure("mechanical_power");
-                CLOSE((*a.figure("electrical_power") - *a.figure("copper_loss_dc")) / mechanical, 1, 5e-3);
+                CLOSE(*a.figure("power_unaccounted"), 0, 5e-3); // by the voltages against by the torque
                 const Dq vector = current_vector(current, advance * pi / 180);
                 const double torque =
                     1.5 * m.pole_pairs() *
                     (*a.figure("flux_linkage_d") * vector.q - *a.figure("flux_linkage_q") * vector.d);
                 CLOSE(torque / *a.figure("torque_mean"), 1, 1e-2);
                 CLOSE(*a.figure("shaft_power") + *a.figure("total_loss"),
-                      mechanical + *a.figure("copper_loss") + *a.figure("iron_loss_stator"), 1e-6 * mechanical);
+                      *a.figure("electrical_power") + *a.figure("copper_loss") - *a.figure("copper_loss_dc"),
+                      1e-6 * mechanical);
             }
         }
     }

@@ -2,6 +2,7 @@
 // Kinds of supplies. A new one is one file in circuit/supplies/ that registers itself.
 
 #include "circuit/supply.h"
+#include "circuit/voltage_rule.h"
 #include "quantity/problem.h"
 #include "quantity/registry.h"
 
@@ -27,11 +28,22 @@ struct SupplySettings {
     int shorted = 3;                          ///< phases of a short circuit
 };
 
+/// What sets the fundamental of the phases' voltage.
+enum class Fundamental {
+    None,       ///< nothing that is given: currents, or what the machine itself makes
+    Voltage,    ///< voltage and voltage_angle
+    SixStep,    ///< the link, and voltage_angle
+    Modulation, ///< modulation of the link, and voltage_angle
+    Blocks,     ///< lead
+};
+
 struct SupplyKind {
     std::string name;
     std::string tells; ///< one sentence
     Result<std::unique_ptr<Supply>> (*make)(const SupplySettings&) = nullptr;
     int order = 0;
+    Fundamental fundamental = Fundamental::None;
+    VoltageRule rule = VoltageRule::Sine; ///< the most it makes without distortion
 };
 
 } // namespace mavlo

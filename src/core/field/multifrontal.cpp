@@ -3,6 +3,7 @@
 #include "field/dense_kernels.h"
 #include "field/front_tree.h"
 #include "field/side_by_side.h"
+#include "quantity/threads.h"
 
 #include <algorithm>
 #include <tbb/cache_aligned_allocator.h>
@@ -26,7 +27,7 @@ class Multifrontal final : public Cholesky {
         m_into_root.resize(std::size_t(root.columns) * std::size_t(padded(root.columns)));
     }
 
-    void use_two_cores(bool two) override { m_two_cores = two; }
+    void use_two_cores(bool two) override { m_two_cores = two && most_threads() > 1; }
 
     bool factorise(const std::vector<double>& values) override {
         bool sound[2];
@@ -76,7 +77,11 @@ class Multifrontal final : public Cholesky {
 
   private:
     using Front = FrontTree::Front;
+#if defined(__SANITIZE_THREAD__)
+    using Aligned = std::vector<T>; // the hand-over of memory inside TBB's allocator is not seen
+#else
     using Aligned = std::vector<T, tbb::cache_aligned_allocator<T>>;
+#endif
 
     void add_entries(const Front& front, const std::vector<double>& values) {
         T* block = m_factor.data() + front.diagonal;

@@ -5,13 +5,54 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <numeric>
 
 namespace mavlo {
 
+TakenFrom taken_from(LossPart part) {
+    return part == LossPart::Copper ? TakenFrom::Terminals : TakenFrom::Shaft;
+}
+
+std::optional<double> Balance::of(LossPart part) const {
+    return unknown.has(part) ? std::nullopt : std::optional(known(part));
+}
+
+std::optional<double> Balance::iron() const {
+    if (unknown.has(LossPart::IronStator) || unknown.has(LossPart::IronRotor)) return std::nullopt;
+    return known(LossPart::IronStator) + known(LossPart::IronRotor);
+}
+
+void Balance::set(const MechanicalLoss& loss) {
+    (*this)[LossPart::Bearings] = loss.bearings;
+    (*this)[LossPart::Windage] = loss.windage;
+}
+
+double Balance::known_total() const {
+    return std::accumulate(m_loss.begin(), m_loss.end(), 0.0);
+}
+
+double Balance::known_shaft() const {
+    double power = air_gap;
+    for (const LossPart part : all_loss_parts) {
+        const bool eddy = part == LossPart::Magnets || part == LossPart::Shaft || part == LossPart::Shell;
+        if (taken_from(part) == TakenFrom::Shaft && !(eddy && eddy_in_field)) power -= known(part);
+    }
+    return power;
+}
+
 std::optional<double> Balance::efficiency() const {
-    if (shaft() > 0 && terminals() > 0) return shaft() / terminals();
-    if (shaft() < 0 && terminals() < 0) return terminals() / shaft();
+    const auto out = shaft();
+    if (!out) return std::nullopt;
+    if (*out > 0 && terminals() > 0) return *out / terminals();
+    if (*out < 0 && terminals() < 0) return terminals() / *out;
     return std::nullopt;
+}
+
+double Balance::unaccounted(double other) const {
+    const double eddy = known(LossPart::Magnets) + known(LossPart::Shaft) + known(LossPart::Shell),
+                 losses = copper_dc + other + (eddy_in_field ? eddy : 0),
+                 largest = std::max({std::abs(electrical), std::abs(air_gap), losses});
+    return largest > 0 ? (electrical - losses - air_gap) / largest : 0;
 }
 
 double direct_copper_loss(const Machine& machine, double peak_current) {
@@ -56,12 +97,13 @@ Balance balance_of(const Machine& machine, const FieldLosses& losses, const Copp
     const double f = electrical_frequency(machine, speed);
     Balance b;
     b.copper_dc = copper.direct;
-    b.copper = copper.alternating;
-    b.iron_stator = losses.stator.at(f);
-    b.iron_rotor = losses.rotor.at(f);
-    b.magnets = losses.magnet(f);
-    b.shaft_eddy = losses.shaft_loss(f);
-    b.mechanical = mechanical_loss(machine, speed);
+    b[LossPart::Copper] = copper.alternating;
+    b[LossPart::IronStator] = losses.stator.at(f);
+    b[LossPart::IronRotor] = losses.rotor.at(f);
+    b[LossPart::Magnets] = losses.magnet(f);
+    b[LossPart::Shaft] = losses.shaft_loss(f);
+    b.set(mechanical_loss(machine, speed));
+    b.unknown = unknown_losses(machine);
     b.air_gap = torque * speed;
     b.electrical = electrical;
     return b;

@@ -3,31 +3,61 @@
 
 #include "figure/copper.h"
 #include "figure/loss.h"
+#include "figure/loss_part.h"
 
+#include <array>
 #include <optional>
 #include <vector>
 
 namespace mavlo {
 
-/// A static field is lossless: what it brings to the rotor is torque times speed, and losses of the rotor are
-/// taken off what the shaft gives; those of the stator are added to what the terminals take in. A field in time
-/// has its eddy currents' losses in what the terminals bring already. All in W; motor convention.
-struct Balance {
-    double copper_dc = 0, copper = 0; ///< with direct current; with the alternating one
-    double iron_stator = 0, iron_rotor = 0, magnets = 0, shaft_eddy = 0, shell = 0;
-    bool eddy_in_field = false; ///< of magnets, shaft and shell: they brake the torque itself
-    MechanicalLoss mechanical{};
+/// Who pays for a loss that a field without losses knows nothing of.
+enum class TakenFrom {
+    Terminals, ///< electrically: it comes on top of what the terminals bring in
+    Shaft,     ///< mechanically: it brakes
+};
+
+/// Copper at the terminals, all else at the shaft. Currents are those at the terminals. Iron loss lies across
+/// the EMF like a conductance (C. Mi, G.R. Slemon, R. Bonert, IEEE Trans. Ind. Appl. 39(3), 2003): of the
+/// terminals' current it takes e/R_fe away from that which makes torque, so that torque falls by the loss over
+/// the speed while v i stays, to first order. Without current all of it is drag: with open terminals nothing
+/// else could bring it. Eddy currents in the rotor and friction brake likewise.
+TakenFrom taken_from(LossPart part);
+
+/// All in W; motor convention. Parts of which nothing is known count as zero in `known` sums and make the
+/// others empty.
+class Balance {
+  public:
+    double copper_dc = 0; ///< of LossPart::Copper, with direct current's resistance
+    /// Currents in magnets, shaft and shell are part of the field: they brake its torque already.
+    bool eddy_in_field = false;
     double air_gap = 0;    ///< torque of the gap times speed
     double electrical = 0; ///< mean of v i, with the winding's direct-current resistance
+    LossParts unknown{};
 
-    double iron() const { return iron_stator + iron_rotor; }
-    double eddy() const { return magnets + shaft_eddy + shell; }
-    double of_rotor() const { return iron_rotor + eddy() + mechanical.total(); }
-    double total() const { return copper + iron_stator + of_rotor(); }
-    double shaft() const { return air_gap - of_rotor() + (eddy_in_field ? eddy() : 0); }
-    double terminals() const { return electrical + (copper - copper_dc) + iron_stator; }
+    double& operator[](LossPart part) { return m_loss[std::size_t(part)]; }
+    double known(LossPart part) const { return m_loss[std::size_t(part)]; }
+    std::optional<double> of(LossPart part) const;
+    std::optional<double> iron() const; ///< of both sides
+    double mechanical() const { return known(LossPart::Bearings) + known(LossPart::Windage); }
+    void set(const MechanicalLoss& loss);
+
+    double known_total() const;
+    std::optional<double> total() const { return told(known_total()); }
+    double known_shaft() const; ///< what the shaft gives if what is not known is nothing
+    std::optional<double> shaft() const { return told(known_shaft()); }
+    double terminals() const { return electrical + known(LossPart::Copper) - copper_dc; }
     /// Output over input, as motor or generator; empty where neither gives anything out.
     std::optional<double> efficiency() const;
+    /// What the terminals bring and neither the gap, the winding, `other` (W) nor eddy currents in the field
+    /// take, over the largest of these: the error of field, positions and steps together.
+    double unaccounted(double other = 0) const;
+
+  private:
+    std::optional<double> told(double value) const {
+        return unknown.empty() ? std::optional(value) : std::nullopt;
+    }
+    std::array<double, all_loss_parts.size()> m_loss{};
 };
 
 /// Copper loss with direct current's resistance, and with that of every harmonic's frequency, W.
@@ -43,7 +73,8 @@ double direct_copper_loss(const Machine& machine, double peak_current); ///< its
 CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,
                        double frequency, const FieldLosses& losses);
 
-/// The balance of a field's losses at a shaft speed (rad/s).
+/// The balance of a field's losses at a shaft speed (rad/s); what the machine's materials do not tell is
+/// unknown.
 Balance balance_of(const Machine& machine, const FieldLosses& losses, const CopperLoss& copper, double speed,
                    double torque, double electrical);
 

@@ -2,6 +2,7 @@
 
 #include "figure/eddy.h"
 #include "figure/hysteresis.h"
+#include "figure/magnet_pieces.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -30,9 +31,9 @@ IronLoss locus_loss(const IronLossLaw& law, const Series& bx, const Series& by, 
     const double angle = principal_angle((x * x).mean(), (y * y).mean(), (x * y).mean());
     const double c = std::cos(angle), s = std::sin(angle);
     if (law.law == LossLaw::Power) {
-        out.alpha = law.alpha;
-        out.power = component_power(law, c * bx + s * by, c * vx + s * vy) +
-                    component_power(law, c * by - s * bx, c * vy - s * vx);
+        out.power[0] = {component_power(law, c * bx + s * by, c * vx + s * vy) +
+                            component_power(law, c * by - s * bx, c * vy - s * vx),
+                        law.alpha};
         return out;
     }
     const Eigen::ArrayXd speed2 = vx.array().square() + vy.array().square();
@@ -49,6 +50,7 @@ class Losses {
         : m_model(model)
         , m_loci(loci) {
         m_out.density.resize(model.elements.size());
+        m_beyond.resize(model.elements.size());
         Eigen::Index column = 0;
         for (std::size_t i = loci.rotor.first; i < loci.rotor.end; ++i) {
             m_solid_column.push_back(column);
@@ -77,29 +79,51 @@ class Losses {
 
     /// At each point of quadrature: what a large element's mean would leave out of the squares counts.
     void iron(const SideLoci& side, IronLoss& total) {
-        const Substance* steel = nullptr;
-        for (std::size_t i = side.first; i < side.end && !steel; ++i)
-            if (part(i).use == Use::Iron) steel = m_model.substance(part(i));
-        if (!steel || !steel->material.loss.known()) return;
-        const Eigen::MatrixXd d = slope_of(side), bx = side.steel_bx / steel->stacking,
-                              by = side.steel_by / steel->stacking, vx = d * bx, vy = d * by;
-        const double density = steel->building * steel->stacking * steel->material.density;
+        const Eigen::MatrixXd d = slope_of(side), vx = d * side.steel_bx, vy = d * side.steel_by;
         Eigen::Index c = 0;
         for (std::size_t i = side.first; i < side.end; ++i) {
             if (part(i).use != Use::Iron) continue;
-            const auto& e = m_model.elements[i];
             const std::size_t pitch = (i - side.first) / side.each(), twin = std::size_t(side.twin[pitch]);
-            IronLoss mean;
-            if (twin < pitch)
-                mean = m_out.density[i - (pitch - twin) * side.each()];
-            else
-                for (int q = e.first; q < e.first + e.count; ++q, ++c)
-                    mean.add(locus_loss(steel->material.loss, bx.col(c), by.col(c), vx.col(c), vy.col(c),
-                                        side.period),
-                             density * m_model.points[std::size_t(q)].weight / area(i));
-            m_out.density[i] = mean;
-            total.add(mean, depth() * area(i));
+            if (twin < pitch) {
+                const std::size_t first = i - (pitch - twin) * side.each();
+                m_out.density[i] = m_out.density[first];
+                m_beyond[i] = m_beyond[first];
+            } else {
+                m_out.density[i] = element_loss(i, side, vx, vy, c);
+                m_beyond[i] = largest(side, c, m_model.elements[i].count) > table_end(i);
+                c += m_model.elements[i].count;
+            }
+            total.add(m_out.density[i], depth() * area(i));
+            if (m_beyond[i]) m_out.beyond.add(m_out.density[i], depth() * area(i));
         }
+    }
+
+    /// T, over the section: the largest at some points, and where the steel's loss table ends.
+    static double largest(const SideLoci& side, Eigen::Index first, int count) {
+        return std::sqrt((side.steel_bx.middleCols(first, count).array().square() +
+                          side.steel_by.middleCols(first, count).array().square())
+                             .maxCoeff());
+    }
+    double table_end(std::size_t element) const {
+        const Substance& steel = *m_model.substance(part(element));
+        return steel.stacking * steel.material.loss.largest_flux_density();
+    }
+
+    /// W/m3 of an element by its own steel's law, its points standing from column c on; zero where nothing is
+    /// known of the steel (unknown_losses tells).
+    IronLoss element_loss(std::size_t i, const SideLoci& side, const Eigen::MatrixXd& vx,
+                          const Eigen::MatrixXd& vy, Eigen::Index c) const {
+        IronLoss mean;
+        const Substance& steel = *m_model.substance(part(i));
+        if (!steel.material.loss.known()) return mean;
+        const double density = steel.building * steel.stacking * steel.material.density,
+                     sheet = 1 / steel.stacking;
+        const auto& e = m_model.elements[i];
+        for (int q = e.first; q < e.first + e.count; ++q, ++c)
+            mean.add(locus_loss(steel.material.loss, sheet * side.steel_bx.col(c), sheet * side.steel_by.col(c),
+                                sheet * vx.col(c), sheet * vy.col(c), side.period),
+                     density * m_model.points[std::size_t(q)].weight / area(i));
+        return mean;
     }
 
     /// Points of quadrature of some magnets or solid parts of the rotor.
@@ -121,6 +145,17 @@ class Losses {
             }
         }
         out.weight = Eigen::Map<const Eigen::VectorXd>(weight.data(), Eigen::Index(weight.size()));
+        return out;
+    }
+
+    std::vector<Point> places(const SolidPoints& points) const {
+        std::vector<Point> out;
+        std::size_t k = 0;
+        while (k < points.element.size()) {
+            const auto& e = m_model.elements[points.element[k]];
+            for (int q = e.first; q < e.first + e.count; ++q, ++k)
+                out.push_back(m_model.points[std::size_t(q)].at);
+        }
         return out;
     }
 
@@ -196,7 +231,9 @@ class Losses {
             const double whole = points.weight.sum();
             Eigen::MatrixXd slope = d * m_loci.rotor.solid_a(Eigen::all, points.column) * signs.asDiagonal();
             slope.colwise() -= (slope * points.weight / whole).eval(); // no current leaves the magnet
-            const double share = magnet.filling * finite_length_share(magnet.length, body_width(magnet, whole));
+            const AcrossMagnet across = across_magnet(m_model, points.element, places(points), points.weight,
+                                                      body_width(magnet, whole));
+            const double share = magnet.filling * kept_in_pieces(across, slope, magnet.length);
             const Eigen::VectorXd squares = mean_squares(slope);
             m_out.magnets += depth() * spread(points, share / magnet.resistivity * squares);
             slope2 += points.weight.dot(squares);
@@ -208,6 +245,7 @@ class Losses {
     const MachineModel& m_model;
     const Loci& m_loci;
     std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
+    std::vector<char> m_beyond; ///< of each element of steel: it goes beyond its loss table
     FieldLosses m_out;
 };
 
@@ -215,19 +253,30 @@ class Losses {
 
 double IronLoss::at(double f) const {
     assert(f >= 0);
-    return f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess + std::pow(f, alpha) * power;
+    double loss = f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess;
+    for (const Power& p : power) loss += p.loss == 0 ? 0 : std::pow(f, p.alpha) * p.loss;
+    return loss;
 }
 
 void IronLoss::add(const IronLoss& other, double share) {
     hysteresis += share * other.hysteresis;
     classical += share * other.classical;
     excess += share * other.excess;
-    power += share * other.power;
-    alpha = other.alpha;
+    for (const Power& from : other.power) {
+        if (from.loss == 0) continue;
+        const auto distance = [&](const Power& to) {
+            return to.alpha == from.alpha ? -1 : to.loss == 0 ? 0 : std::abs(to.alpha - from.alpha);
+        };
+        Power& to = distance(power[1]) < distance(power[0]) ? power[1] : power[0];
+        if (to.loss == 0) to.alpha = from.alpha;
+        to.loss += share * from.loss;
+    }
 }
 
 IronLoss IronLoss::scaled(double factor) const {
-    return {factor * hysteresis, factor * classical, factor * excess, factor * power, alpha};
+    IronLoss out;
+    out.add(*this, factor);
+    return out;
 }
 
 FieldLosses field_losses(const MachineModel& model, const Loci& loci) {

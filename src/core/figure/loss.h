@@ -3,6 +3,7 @@
 
 #include "figure/loci.h"
 
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -13,14 +14,20 @@ namespace mavlo {
 struct IronLoss {
     double hysteresis = 0, classical = 0, excess = 0;
     /// Of a power law, which knows no parts: grows with the frequency's power `alpha`.
-    double power = 0, alpha = 1;
+    struct Power {
+        double loss = 0, alpha = 1;
+    };
+    /// Of different steels; a third exponent goes to the one nearest to it.
+    std::array<Power, 2> power{};
     double at(double frequency) const;
     IronLoss scaled(double factor) const;
-    void add(const IronLoss& other, double share); ///< of the same law
+    void add(const IronLoss& other, double share);
+    bool has_parts() const { return power[0].loss == 0 && power[1].loss == 0; }
 };
 
 struct FieldLosses {
     IronLoss stator, rotor; ///< with the building factors
+    IronLoss beyond{};      ///< of both: where the flux density is larger than any of the steel's loss table
     double shaft = 0;       ///< of a conducting shaft at 1 Hz, W; likewise
     double magnets = 0;     ///< at 1 Hz, W; grows with the square of the frequency
     /// Of the harmonics that make most of the magnets' loss, as a multiple of the electrical frequency.
@@ -39,7 +46,7 @@ struct FieldLosses {
 
 /// From the loci of one electrical period of 1 s.
 ///
-/// Iron, per kilogram, with the material's law (IronLossLaw) and B the sheet's own flux density:
+/// Iron, per kilogram, each element with its own steel's law (IronLossLaw) and B the sheet's own flux density:
 ///  - classical k_c/(2 pi^2) <|dB/dt|^2> and excess k_e/8.763 <|dB/dt|^1.5>, over both components at once and
 ///    with every harmonic (G. Bertotti, IEEE Trans. Magn. 24, 1988; F. Fiorillo, A. Novikov, IEEE Trans.
 ///    Magn. 26, 1990); both give the sinusoid's law back exactly;
@@ -52,10 +59,10 @@ struct FieldLosses {
 ///    <|cos|^alpha>), which gives it back for a sinusoid (K. Venkatachalam et al., IEEE Workshop on Computers
 ///    in Power Electronics, 2002).
 ///
-/// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of it
-/// that an axial segment of finite length leaves (finite_length_share). A conducting shaft likewise, over all
-/// poles at once and infinitely long. The currents' own field is left out;
-/// that is good while the skin depth at magnet_order is larger than half the magnet.
+/// Magnets: eddy currents limited by resistance, J = -(dA/dt - mean over the magnet)/rho, and the share of each
+/// order of them across the magnet that axial segments of finite length leave (kept_in_pieces). A conducting
+/// shaft likewise, over all poles at once and infinitely long. The currents' own field is left out; that is
+/// good while the skin depth at magnet_order is larger than half the magnet.
 ///
 /// Strands: pi a^4/(4 rho) <|dB/dt|^2> a length of each, a its radius, evenly over the coil side (J.
 /// Lammeraner, M. Štafl, Eddy Currents, 1966).

@@ -16,21 +16,6 @@ constexpr double barred = 1e15; ///< objective of points beyond a limit, plus ho
 
 } // namespace
 
-std::optional<VoltageRule> voltage_rule(const std::string& word) {
-    if (word == "sine") return VoltageRule::Sine;
-    if (word == "space-vector") return VoltageRule::SpaceVector;
-    if (word == "six-step") return VoltageRule::SixStep;
-    return std::nullopt;
-}
-
-double voltage_limit(VoltageRule rule, double dc, double share, bool star) {
-    assert(dc >= 0 && share >= 0);
-    const double star_phase = rule == VoltageRule::Sine          ? dc / 2
-                              : rule == VoltageRule::SpaceVector ? dc / std::sqrt(3)
-                                                                 : 2 * dc / pi;
-    return share * star_phase * (star ? 1 : std::sqrt(3));
-}
-
 double OperatingPoint::amplitude() const {
     return std::hypot(current.d, current.q);
 }
@@ -41,7 +26,10 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
     , m_limits(limits)
     , m_aim(aim)
     , m_resistance(machine_conductor(m_machine).resistance)
-    , m_alternating(m_machine) {}
+    , m_alternating(m_machine)
+    , m_unknown(unknown_losses(m_machine)) {
+    m_unknown.add(m_map.unknown());
+}
 
 Drive::Speed Drive::at_speed(double shaft) const {
     assert(std::isfinite(shaft));
@@ -64,12 +52,13 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     const double share = m_machine.winding.phases / 2.0;
     const double apparent = share * p.voltage * std::sqrt(i2);
     p.power_factor = apparent > 0 ? share * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
-    p.power.copper = share * r * i2;
+    p.power[LossPart::Copper] = share * r * i2;
     p.power.copper_dc = share * m_resistance * i2;
-    p.power.iron_stator = from.iron_stator.at(f);
-    p.power.iron_rotor = from.iron_rotor.at(f);
-    p.power.magnets = from.magnets * f * f;
-    p.power.mechanical = speed.mechanical;
+    p.power[LossPart::IronStator] = from.iron_stator.at(f);
+    p.power[LossPart::IronRotor] = from.iron_rotor.at(f);
+    p.power[LossPart::Magnets] = from.magnets * f * f;
+    p.power.set(speed.mechanical);
+    p.power.unknown = m_unknown;
     p.power.air_gap = p.torque * p.speed;
     p.power.electrical = p.power.air_gap + p.power.copper_dc;
     return p;
@@ -89,7 +78,7 @@ bool Drive::allowed(const OperatingPoint& p) const {
 
 double Drive::objective(const OperatingPoint& p) const {
     if (!allowed(p)) return barred * (1 + excess(p));
-    return m_aim == Aim::LeastLoss ? p.power.total() : p.amplitude();
+    return m_aim == Aim::LeastLoss ? p.power.known_total() : p.amplitude();
 }
 
 /// The least i_q >= 0 that gives this torque (>= 0) at i_d.

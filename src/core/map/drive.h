@@ -1,6 +1,7 @@
 #pragma once
 // A machine on an inverter: which currents give a torque at a speed, and at what loss.
 
+#include "circuit/voltage_rule.h"
 #include "figure/balance.h"
 #include "map/flux_map.h"
 
@@ -9,15 +10,6 @@
 #include <vector>
 
 namespace mavlo {
-
-/// How the inverter makes its voltage from the DC link: the largest peak of a phase's fundamental in star is
-/// U/2 (sine-triangle), U/sqrt(3) (space vectors) or 2U/pi (six steps). (D.G. Holmes, T.A. Lipo, Pulse Width
-/// Modulation for Power Converters, 2003, ch. 1 and 6.)
-enum class VoltageRule { Sine, SpaceVector, SixStep };
-std::optional<VoltageRule> voltage_rule(const std::string& word);
-/// Largest phase voltage (V, peak of the fundamental); `share` of it may be used. In delta a phase lies between
-/// two lines.
-double voltage_limit(VoltageRule rule, double dc_voltage, double share, bool star);
 
 struct DriveLimits {
     double current = 0, voltage = 0; ///< phase, peak; A and V
@@ -54,6 +46,7 @@ class Drive {
 
     const FluxMap& map() const { return m_map; }
     const DriveLimits& limits() const { return m_limits; }
+    const LossParts& unknown() const { return m_unknown; } ///< of its balances
 
     OperatingPoint at(Dq current, double speed) const;
     bool allowed(const OperatingPoint& point) const;
@@ -94,6 +87,7 @@ class Drive {
     Aim m_aim;
     double m_resistance;
     AcResistance m_alternating;
+    LossParts m_unknown;
 };
 
 } // namespace mavlo

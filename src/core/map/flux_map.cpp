@@ -2,6 +2,7 @@
 
 #include "map/mirrored.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 
@@ -9,39 +10,25 @@ namespace mavlo {
 namespace {
 /// Places in row() of what changes its sign with i_q, besides i_q itself.
 constexpr std::size_t place_psi_d = 2, place_psi_q = 3, place_torque = 4;
+constexpr std::size_t first_loss = 6, end_of_losses = 21;
 } // namespace
 
 std::vector<double> FluxPoint::row() const {
-    return {current.d,
-            current.q,
-            flux_linkage.d,
-            flux_linkage.q,
-            torque,
-            ripple,
-            iron_stator.hysteresis,
-            iron_stator.classical,
-            iron_stator.excess,
-            iron_stator.power,
-            iron_stator.alpha,
-            iron_rotor.hysteresis,
-            iron_rotor.classical,
-            iron_rotor.excess,
-            iron_rotor.power,
-            iron_rotor.alpha,
-            magnets,
-            magnet_field};
+    std::vector<double> out{current.d, current.q, flux_linkage.d, flux_linkage.q, torque, ripple};
+    for (const IronLoss& iron : {iron_stator, iron_rotor}) {
+        out.insert(out.end(), {iron.hysteresis, iron.classical, iron.excess});
+        for (const IronLoss::Power& power : iron.power) out.insert(out.end(), {power.loss, power.alpha});
+    }
+    out.insert(out.end(), {magnets, magnet_field});
+    return out;
 }
 
 FluxPoint FluxPoint::from_row(const std::vector<double>& r) {
     assert(r.size() >= columns);
-    return {{r[0], r[1]},
-            {r[2], r[3]},
-            r[4],
-            r[5],
-            {r[6], r[7], r[8], r[9], r[10]},
-            {r[11], r[12], r[13], r[14], r[15]},
-            r[16],
-            r[17]};
+    const auto iron = [&r](std::size_t k) {
+        return IronLoss{r[k], r[k + 1], r[k + 2], {{{r[k + 3], r[k + 4]}, {r[k + 5], r[k + 6]}}}};
+    };
+    return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], iron(6), iron(13), r[20], r[21]};
 }
 
 FluxMap::FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points)
@@ -75,11 +62,24 @@ double FluxMap::torque(Dq i) const {
     return value(place_torque, i);
 }
 
+FluxMap FluxMap::with_series_inductance(double inductance) const {
+    std::vector<FluxPoint> points = m_points;
+    for (FluxPoint& p : points) {
+        p.flux_linkage.d += inductance * p.current.d;
+        p.flux_linkage.q += inductance * p.current.q;
+    }
+    FluxMap out(m_id, m_iq, std::move(points));
+    out.leave_open(m_unknown);
+    return out;
+}
+
 FluxPoint FluxMap::at(Dq i) const {
     const Eigen::VectorXd values = m_functions.at(i.d, i.q).col(0);
     std::vector<double> row(values.begin(), values.end());
     row[0] = i.d;
     row[1] = i.q;
+    // Beyond the map lines go on as they leave it; no loss falls below zero.
+    for (std::size_t k = first_loss; k < end_of_losses; ++k) row[k] = std::max(row[k], 0.0);
     return FluxPoint::from_row(row);
 }
 

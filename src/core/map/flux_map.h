@@ -2,6 +2,7 @@
 // What a machine does with every current vector, at the temperatures of its design.
 
 #include "figure/loss.h"
+#include "figure/loss_part.h"
 #include "figure/park.h"
 #include "map/grid.h"
 
@@ -21,7 +22,7 @@ struct FluxPoint {
     /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
     double magnet_field = 0;
 
-    static constexpr std::size_t columns = 18;
+    static constexpr std::size_t columns = 22;
     std::vector<double> row() const;
     static FluxPoint from_row(const std::vector<double>& row);
 };
@@ -37,16 +38,22 @@ class FluxMap {
     const std::vector<double>& id() const { return m_id; }
     const std::vector<double>& iq() const { return m_iq; }
     const std::vector<FluxPoint>& points() const { return m_points; }
+    /// What its source says nothing of, its numbers being zero.
+    const LossParts& unknown() const { return m_unknown; }
+    void leave_open(LossParts parts) { m_unknown.add(parts); }
 
     Dq flux_linkage(Dq current) const;
     double torque(Dq current) const;
     FluxPoint at(Dq current) const; ///< everything, interpolated (see GridFunctions)
+    /// The same machine with an inductance (H) in series with each phase.
+    FluxMap with_series_inductance(double inductance) const;
 
   private:
     double value(std::size_t place, Dq current) const; ///< the number at this place of row()
     std::vector<double> m_id, m_iq;
     std::vector<FluxPoint> m_points;
     GridFunctions m_functions; ///< of row()
+    LossParts m_unknown{};
 };
 
 } // namespace mavlo

@@ -117,6 +117,19 @@ Result<Columns> read_hdf5(const std::filesystem::path& path) {
     return columns;
 }
 
+/// Losses that none of a map's columns tells.
+LossParts untold(const Columns& columns) {
+    const auto tells = [&](std::string_view begin) {
+        return std::any_of(columns.begin(), columns.end(),
+                           [&](const auto& column) { return column.first.starts_with(begin); });
+    };
+    LossParts open;
+    if (!tells("stator_")) open.add(LossPart::IronStator);
+    if (!tells("rotor_")) open.add(LossPart::IronRotor);
+    if (!tells("magnet_loss")) open.add(LossPart::Magnets);
+    return open;
+}
+
 Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path) {
     for (const char* needed : {"id", "iq", "flux_linkage_d", "flux_linkage_q", "torque"})
         if (!columns.contains(needed))
@@ -139,30 +152,37 @@ Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path
     if (points.size() != d.size()) return problem_with(path, "Some currents stand twice in the file.");
     std::vector<FluxPoint> ordered;
     for (const auto& [key, point] : points) ordered.push_back(point);
-    return FluxMap({ids.begin(), ids.end()}, {iqs.begin(), iqs.end()}, std::move(ordered));
+    FluxMap map({ids.begin(), ids.end()}, {iqs.begin(), iqs.end()}, std::move(ordered));
+    map.leave_open(untold(columns));
+    return map;
 }
 
 } // namespace
 
 const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
-    static constexpr std::array<FluxColumn, FluxPoint::columns> columns{{{"id", "A"},
-                                                                         {"iq", "A"},
-                                                                         {"flux_linkage_d", "Wb"},
-                                                                         {"flux_linkage_q", "Wb"},
-                                                                         {"torque", "N.m"},
-                                                                         {"torque_peak_to_peak", "N.m"},
-                                                                         {"stator_hysteresis_per_hz", "J"},
-                                                                         {"stator_classical_per_hz2", "W.s2"},
-                                                                         {"stator_excess_per_hz1.5", "W.s1.5"},
-                                                                         {"stator_power_law_at_1hz", "W"},
-                                                                         {"stator_power_law_exponent", "1"},
-                                                                         {"rotor_hysteresis_per_hz", "J"},
-                                                                         {"rotor_classical_per_hz2", "W.s2"},
-                                                                         {"rotor_excess_per_hz1.5", "W.s1.5"},
-                                                                         {"rotor_power_law_at_1hz", "W"},
-                                                                         {"rotor_power_law_exponent", "1"},
-                                                                         {"magnet_loss_per_hz2", "W.s2"},
-                                                                         {"magnet_flux_density_least", "T"}}};
+    static constexpr std::array<FluxColumn, FluxPoint::columns> columns{
+        {{"id", "A"},
+         {"iq", "A"},
+         {"flux_linkage_d", "Wb"},
+         {"flux_linkage_q", "Wb"},
+         {"torque", "N.m"},
+         {"torque_peak_to_peak", "N.m"},
+         {"stator_hysteresis_per_hz", "J"},
+         {"stator_classical_per_hz2", "W.s2"},
+         {"stator_excess_per_hz1.5", "W.s1.5"},
+         {"stator_power_law_at_1hz", "W"},
+         {"stator_power_law_exponent", "1"},
+         {"stator_second_power_law_at_1hz", "W"},
+         {"stator_second_power_law_exponent", "1"},
+         {"rotor_hysteresis_per_hz", "J"},
+         {"rotor_classical_per_hz2", "W.s2"},
+         {"rotor_excess_per_hz1.5", "W.s1.5"},
+         {"rotor_power_law_at_1hz", "W"},
+         {"rotor_power_law_exponent", "1"},
+         {"rotor_second_power_law_at_1hz", "W"},
+         {"rotor_second_power_law_exponent", "1"},
+         {"magnet_loss_per_hz2", "W.s2"},
+         {"magnet_flux_density_least", "T"}}};
     return columns;
 }
 

@@ -45,9 +45,9 @@ std::pair<double, double> StrokeIron::at(const IdealStroke& stroke, double f) co
     const double peak = std::pow(flux.peak / m_solved.peak, 2), square = flux.square / m_solved.square,
                  power = flux.power / m_solved.power;
     const auto of = [&](const IronLoss& loss) {
-        return IronLoss{loss.hysteresis * peak, loss.classical * square, loss.excess * power,
-                        loss.power * std::pow(square, loss.alpha / 2), loss.alpha}
-            .at(f);
+        IronLoss here{loss.hysteresis * peak, loss.classical * square, loss.excess * power, loss.power};
+        for (IronLoss::Power& p : here.power) p.loss *= std::pow(square, p.alpha / 2);
+        return here.at(f);
     };
     return {of(m_stator), of(m_rotor)};
 }
@@ -59,7 +59,8 @@ StrokePlanner::StrokePlanner(const Machine& machine, const LinkageMap& map, Stro
     , m_drive(std::move(drive))
     , m_iron(iron)
     , m_max_current(max_current)
-    , m_aim(aim) {
+    , m_aim(aim)
+    , m_unknown(unknown_losses(machine)) {
     m_drive.steps = 180;
 }
 
@@ -79,9 +80,11 @@ std::optional<StrokePoint> StrokePlanner::run(double speed, double on, double of
     p.chop = chop;
     p.current_rms = stroke.current_rms;
     p.current_peak = stroke.current_peak;
-    p.power.copper = p.power.copper_dc = stroke.copper;
-    std::tie(p.power.iron_stator, p.power.iron_rotor) = m_iron.at(stroke, drive.periods * speed / (2 * pi));
-    p.power.mechanical = mechanical_loss(m_machine, speed);
+    p.power[LossPart::Copper] = p.power.copper_dc = stroke.copper;
+    std::tie(p.power[LossPart::IronStator], p.power[LossPart::IronRotor]) =
+        m_iron.at(stroke, drive.periods * speed / (2 * pi));
+    p.power.set(mechanical_loss(m_machine, speed));
+    p.power.unknown = m_unknown;
     p.power.air_gap = stroke.torque_mean * speed;
     p.power.electrical = stroke.input;
     return p;
@@ -96,7 +99,7 @@ double StrokePlanner::cost(const StrokePoint& p) const {
     case Aim::LeastLoss:
         break;
     }
-    return p.power.total();
+    return p.power.known_total();
 }
 
 StrokePlan StrokePlanner::plan(double speed, int sign) const {

@@ -62,6 +62,7 @@ class StrokePlanner {
     StrokeIron m_iron;
     double m_max_current;
     Aim m_aim;
+    LossParts m_unknown;
 };
 
 } // namespace mavlo

@@ -146,6 +146,18 @@ double sheet_classical_loss(double thickness, double resistivity, double density
     return thickness > 0 && sheet > 0 ? pi * pi * thickness * thickness / (6 * sheet) : 0;
 }
 
+double IronLossLaw::largest_flux_density() const {
+    double most = 0;
+    for (const LossPoint& p : points) most = std::max(most, p.flux_density);
+    return most;
+}
+
+double IronLossLaw::largest_frequency() const {
+    double most = 0;
+    for (const LossPoint& p : points) most = std::max(most, p.frequency);
+    return most;
+}
+
 bool IronLossLaw::extrapolates(double frequency, double b) const {
     const auto outside = [&](double value, double LossPoint::*member) {
         const auto [low, high] = std::minmax_element(

@@ -40,6 +40,8 @@ struct IronLossLaw {
     bool known() const { return !points.empty(); }
     double hysteresis_per_cycle(double b) const;   ///< J/kg, amplitude b in T; separated law
     double loss(double frequency, double b) const; ///< W/kg, sinusoidal
+    double largest_flux_density() const; ///< of the table, T; 0 without one
+    double largest_frequency() const;    ///< Hz
     /// Whether the frequency or the flux density lies outside the table.
     bool extrapolates(double frequency, double b) const;
     bool operator==(const IronLossLaw&) const = default;

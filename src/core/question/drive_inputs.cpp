@@ -1,6 +1,7 @@
 #include "question/drive_inputs.h"
 
 #include "question/period.h"
+#include "question/supply_inputs.h"
 
 namespace mavlo {
 namespace {
@@ -14,8 +15,8 @@ FluxGrid grid_of(const Inputs& inputs) {
 }
 
 /// Reversed currents reverse the field, and the poles' mirror image reverses i_q: without magnets the map at
-/// (-i_d, i_q) is that at (i_d, i_q) with torque and psi_d reversed. So a half of the plane gives the whole, and
-/// currents on the side with L_d > L_q are found too.
+/// (-i_d, i_q) is that at (i_d, i_q) with torque and psi_d reversed. So a half of the plane gives the whole,
+/// and currents on the side with L_d > L_q are found too.
 FluxMap both_signs(const FluxMap& half) {
     std::vector<double> id = half.id();
     for (std::size_t i = half.id().size() - 1; i-- > 0;) id.push_back(-half.id()[i]);
@@ -32,7 +33,9 @@ FluxMap both_signs(const FluxMap& half) {
             points.push_back(image);
         }
     }
-    return {std::move(id), half.iq(), std::move(points)};
+    FluxMap whole(std::move(id), half.iq(), std::move(points));
+    whole.leave_open(half.unknown());
+    return whole;
 }
 
 FluxMap whole_plane(const Machine& machine, FluxMap map) {
@@ -44,8 +47,9 @@ FluxMap whole_plane(const Machine& machine, FluxMap map) {
 } // namespace
 
 std::vector<QuestionInput> drive_inputs() {
-    QuestionInput rule{"voltage_rule", "Inverter voltage", "", "space-vector",
-                       "Largest fundamental: sine U/2, space-vector U/√3, six-step 2U/π."};
+    QuestionInput rule{
+        "voltage_rule", "Inverter voltage", "", "space-vector",
+        "Largest fundamental of three phases in star: sine U/2, space-vector U/√3, six-step 2U/π."};
     rule.kind = InputKind::Choice;
     rule.words = {"sine", "space-vector", "six-step"};
     return {{"max_current", "Largest current (peak)", "A", "= rating.max_current", "Of a phase, peak value.",
@@ -54,7 +58,8 @@ std::vector<QuestionInput> drive_inputs() {
             rule,
             {"voltage_share", "Usable share", "", "0.95",
              "Of the inverter's voltage; the rest is kept for control.", 0.1, 1},
-            {"map_steps", "Steps of the map", "", "10", "Of the currents along d and along q.", 4, 60, true}};
+            {"map_steps", "Steps of the map", "", "10", "Of the currents along d and along q.", 4, 60, true},
+            end_inductance_input()};
 }
 
 QuestionInput aim_input() {
@@ -75,8 +80,8 @@ QuestionInput speeds_input() {
 
 DriveLimits drive_limits(const Machine& machine, const Inputs& inputs) {
     const VoltageRule rule = *voltage_rule(inputs.word("voltage_rule"));
-    return {inputs.at("max_current"),
-            voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"), machine.winding.star())};
+    return {inputs.at("max_current"), voltage_limit(rule, inputs.at("dc_voltage"), inputs.at("voltage_share"),
+                                                    machine.winding.connection, machine.winding.phases)};
 }
 
 Aim aim_of(const Inputs& inputs) {
@@ -91,20 +96,31 @@ int drive_solves(const Machine& machine, const Inputs& inputs) {
     return side * side * period_solves(machine, map_points);
 }
 
+namespace {
+
+Drive drive_of(const QuestionContext& c, const Machine& machine, FluxMap map, const DriveLimits& limits,
+               Aim aim) {
+    const FluxMap whole = whole_plane(machine, std::move(map));
+    return Drive(machine, whole.with_series_inductance(given_end_inductance(c)), limits, aim);
+}
+
+} // namespace
+
 Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const PointStore& store,
                          const DriveLimits& limits, Aim aim) {
     const FluxGrid grid = grid_of(c.inputs);
     // A map that is there whole needs no mesh.
-    if (auto kept = kept_grid_maps(grid, store)) return Drive(machine, whole_plane(machine, std::move(kept->mean)), limits, aim);
+    if (auto kept = kept_grid_maps(grid, store))
+        return drive_of(c, machine, std::move(kept->mean), limits, aim);
     const auto model = prepare_model(c, machine, c.mesh);
     if (!model) return model.problems();
     auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
-    return Drive(machine, whole_plane(machine, std::move(*map)), limits, aim);
+    return drive_of(c, machine, std::move(*map), limits, aim);
 }
 
 Result<Drive> make_drive(QuestionContext& c, const DriveLimits& limits, Aim aim) {
-    if (c.map) return Drive(c.machine, whole_plane(c.machine, *c.map), limits, aim);
+    if (c.map) return drive_of(c, c.machine, *c.map, limits, aim);
     return make_drive(c, c.machine, c.points, limits, aim);
 }
 

@@ -68,6 +68,7 @@ const std::map<std::string, FigureName>& names() {
         {"copper_loss_dc", {"of it by direct current", "", loss}},
         {"iron_loss_stator", {"Iron loss, stator", "P Fe", loss}},
         {"iron_loss_rotor", {"Iron loss, rotor", "", loss}},
+        {"iron_loss_extrapolated", {"Iron loss beyond the table", "", check}},
         {"magnet_loss", {"Magnet loss", "P M", loss}},
         {"shaft_loss", {"Shaft loss", "", loss}},
         {"shell_loss", {"Rotor cage or shell loss", "", loss}},

@@ -3,6 +3,8 @@
 #include "figure/balance.h"
 #include "quantity/constants.h"
 #include "question/line_values.h"
+#include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,11 +18,16 @@ struct Electrical {
     double voltage_peak, power; ///< fundamental phase voltage; mean input power
 };
 
-/// Terminal voltage v = R i + d psi/dt (motor convention) and the mean power it brings in.
+/// Terminal voltage v = R i + d psi/dt (motor convention), psi with the end windings' linkage, and the mean
+/// power it brings in.
 Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
                            const std::vector<double>& resistance) {
-    Electrical out{induced_voltage(series, c.machine, c.input("speed")), 0, 0};
+    PeriodSeries whole = series;
     const std::size_t n = series.torque.size();
+    const double ends = given_end_inductance(c);
+    for (std::size_t k = 0; k < whole.flux_linkage.size(); ++k)
+        for (std::size_t i = 0; i < n; ++i) whole.flux_linkage[k][i] += ends * series.current[k][i];
+    Electrical out{induced_voltage(whole, c.machine, c.input("speed")), 0, 0};
     for (std::size_t k = 0; k < out.voltage.size(); ++k)
         for (std::size_t i = 0; i < n; ++i) {
             out.voltage[k][i] += resistance[k] * series.current[k][i];
@@ -32,35 +39,32 @@ Electrical electrical_side(const QuestionContext& c, const PeriodSeries& series,
 }
 
 void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, const Machine& m, double f) {
-    const Substance *stator = m.substance("stator.steel"), *rotor = m.substance("rotor.steel"),
-                    *magnet = m.magnet(), *shaft = m.substance("rotor.shaft_resistivity");
-    const bool iron = stator && stator->material.loss.known(),
-               rotor_iron = rotor && rotor->material.loss.known(), magnets = magnet && magnet->resistivity > 0;
-    const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
+    const Substance *magnet = m.magnet(), *shaft = m.substance("rotor.shaft_resistivity");
+    const bool magnets = magnet && magnet->resistivity > 0;
+    const auto known = [](bool is, std::optional<double> value) { return is ? value : std::nullopt; };
     auto& out = answer.figures;
-    out.push_back({"copper_loss", b.copper, "W"});
+    out.push_back({"copper_loss", b.of(LossPart::Copper), "W"});
     out.push_back({"copper_loss_dc", b.copper_dc, "W"});
-    out.push_back({"iron_loss_stator", known(iron, b.iron_stator), "W"});
-    out.push_back({"iron_loss_rotor", known(rotor_iron, b.iron_rotor), "W"});
-    out.push_back({"magnet_loss", known(magnets, b.magnets), "W"});
-    out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.shaft_eddy), "W"});
-    out.push_back({"bearing_loss", b.mechanical.bearings, "W"});
-    out.push_back({"windage_loss", b.mechanical.windage, "W"});
-    const bool all = iron && rotor_iron && (magnets || !magnet);
-    out.push_back({"total_loss", known(all, b.total()), "W"});
+    out.push_back({"iron_loss_stator", b.of(LossPart::IronStator), "W"});
+    out.push_back({"iron_loss_rotor", b.of(LossPart::IronRotor), "W"});
+    out.push_back({"magnet_loss", known(magnets, b.of(LossPart::Magnets)), "W"});
+    out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.of(LossPart::Shaft)), "W"});
+    out.push_back({"bearing_loss", b.of(LossPart::Bearings), "W"});
+    out.push_back({"windage_loss", b.of(LossPart::Windage), "W"});
+    out.push_back({"total_loss", b.total(), "W"});
     out.push_back({"mechanical_power", b.air_gap, "W"});
     out.push_back({"electrical_power", b.electrical, "W"});
-    out.push_back({"shaft_power", known(all, b.shaft()), "W"});
-    out.push_back({"efficiency", all ? b.efficiency() : std::nullopt, "1"});
-    const auto parts = [&](const char* of, const IronLoss& loss, bool is) {
+    out.push_back({"shaft_power", b.shaft(), "W"});
+    out.push_back({"efficiency", b.efficiency(), "1"});
+    const auto parts = [&](const char* of, const IronLoss& loss, LossPart part) {
         const std::string name = of;
-        is = is && loss.power == 0; // a power law knows no parts
+        const bool is = loss.has_parts() && !b.unknown.has(part);
         out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
         out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
         out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
     };
-    parts("stator", losses.stator, iron);
-    parts("rotor", losses.rotor, rotor_iron);
+    parts("stator", losses.stator, LossPart::IronStator);
+    parts("rotor", losses.rotor, LossPart::IronRotor);
     const double order_frequency = losses.magnet_order * f;
     const bool skin = magnets && order_frequency > 0;
     out.push_back({"magnet_skin_depth",
@@ -113,8 +117,12 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
         apparent += rms(side.voltage[k]) * rms(series.current[k]);
     const auto none = std::optional<double>{};
     const bool switched = c.machine.facts().switched;
-    const Balance balance = balance_of(c.machine, losses, copper_loss(c.machine, series.current, f, losses),
-                                       speed, torque, side.power);
+    // What the terminals bring is what the field turns into work and the winding into heat; by the voltages it
+    // is the same but for what positions and mesh leave.
+    const CopperLoss copper = copper_loss(c.machine, series.current, f, losses);
+    const double electrical = torque * speed + copper.direct,
+                 largest = std::max(std::abs(torque * speed), copper.direct);
+    const Balance balance = balance_of(c.machine, losses, copper, speed, torque, electrical);
     c.answer.figures = {{"torque_mean", torque, "N.m"},
                         {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
                         {"torque_std", standard_deviation(series.torque), "N.m"},
@@ -124,6 +132,9 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
                         {"voltage_phase_peak", side.voltage_peak, "V"},
                         {"power_factor", apparent > 0 ? std::optional(side.power / apparent) : none, "1"}};
     add_losses(c.answer, balance, losses, c.machine, f);
+    c.answer.figures.push_back(
+        {"power_unaccounted", largest > 0 ? std::optional((side.power - electrical) / largest) : none, "1"});
+    c.answer.figures.push_back(end_inductance_figure(c));
     auto& curves = c.answer.curves;
     const std::size_t phases = side.voltage.size();
     curves.push_back(over_angle("torque", "N.m", series, series.torque));
@@ -134,13 +145,16 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
     for (std::size_t k = 0; k < phases; ++k)
         curves.push_back(over_angle("voltage_" + phase_suffix(k), "V", series, side.voltage[k]));
     if (!switched) add_lines(c, series, side.voltage);
-    c.answer.sentence = fmt::format(
-        "{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
-        "V peak a phase at {:.4g} rpm, where {:.4g} W are lost",
-        currents, torque, peak_to_peak(series.torque), side.voltage_peak, speed * 30 / pi, balance.total());
+    c.answer.sentence =
+        fmt::format("{} the torque is {:.4g} N·m on average and wavers by {:.3g} N·m; it needs {:.4g} "
+                    "V peak a phase at {:.4g} rpm, where {}{:.4g} W are lost",
+                    currents, torque, peak_to_peak(series.torque), side.voltage_peak, speed * 30 / pi,
+                    balance.total() ? "" : "at least ", balance.known_total());
     const auto efficiency = c.answer.figure("efficiency");
     c.answer.sentence += sum_of_currents(c.machine, series);
     c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
+    tell_extrapolated_losses(c, losses, f);
+    tell_unknown_losses(c);
 }
 
 } // namespace mavlo

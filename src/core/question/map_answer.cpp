@@ -17,7 +17,7 @@ bool of_power_law(std::size_t column) {
 void add_flux_maps(Answer& answer, const FluxMap& map) {
     const std::size_t nx = map.id().size();
     const bool power = std::any_of(map.points().begin(), map.points().end(), [](const FluxPoint& p) {
-        return p.iron_stator.power > 0 || p.iron_rotor.power > 0;
+        return !p.iron_stator.has_parts() || !p.iron_rotor.has_parts();
     });
     for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
         if (of_power_law(k) && !power) continue;

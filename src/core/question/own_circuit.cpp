@@ -9,6 +9,7 @@
 #include "question/period.h"
 #include "question/run_record.h"
 #include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 #include "transient/network_field.h"
 
 #include <algorithm>
@@ -130,11 +131,17 @@ class Teller {
                      left = m_input - m_copper - m_resistors - m_valves - m_mechanical;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         Balance b;
-        b.copper = b.copper_dc = m_copper;
-        b.mechanical = mechanical_loss(c.machine, m_samples.back().rotor.omega / c.machine.pole_pairs());
+        b[LossPart::Copper] = b.copper_dc = m_copper;
+        b.set(mechanical_loss(c.machine, m_samples.back().rotor.omega / c.machine.pole_pairs()));
         b.air_gap = m_mechanical;
         b.electrical = m_input;
-        if (m_iron) b.iron_stator = m_iron->stator, b.iron_rotor = m_iron->rotor;
+        b.unknown = unknown_losses(c.machine);
+        if (m_iron)
+            b[LossPart::IronStator] = m_iron->stator, b[LossPart::IronRotor] = m_iron->rotor;
+        else
+            b.unknown.add({LossPart::IronStator, LossPart::IronRotor});
+        // Static fields and maps show no eddy currents.
+        if (c.machine.facts().magnets) b.unknown.add(LossPart::Magnets);
         c.answer.figures = {
             {"torque_mean", window_mean(m_samples, [](const NetworkSample& s) { return s.torque; }), "N.m"},
             {"torque_peak_to_peak", high - low, "N.m"},
@@ -144,8 +151,8 @@ class Teller {
             {"copper_loss", m_copper, "W"},
             {"resistor_loss", m_resistors, "W"},
             {"switch_loss", m_valves, "W"},
-            {"iron_loss_stator", known(m_iron.has_value(), b.iron_stator), "W"},
-            {"iron_loss_rotor", known(m_iron.has_value(), b.iron_rotor), "W"},
+            {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
+            {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
             {"mechanical_power", m_mechanical, "W"},
             {"efficiency", b.efficiency(), "1"},
             {"speed_at_end", m_samples.back().rotor.omega / c.machine.pole_pairs() * 30 / pi, "rpm"},
@@ -197,6 +204,7 @@ class Teller {
                : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
                                    : ". No steady state was found: the last periods.";
         out += " " + left_out;
+        tell_unknown_losses(c);
     }
 
     QuestionContext& c;

@@ -29,18 +29,10 @@ std::vector<PositionResult> whole_period(const Machine& machine, const std::vect
     return unfolded(solved, electrical_period(machine, part->parts * int(solved.size()), {}), *part);
 }
 
-bool losses_known(const Machine& m) {
-    const auto known = [&](const char* path) {
-        const Substance* steel = m.substance(path);
-        return steel && steel->material.loss.known();
-    };
-    return known("stator.steel") && known("rotor.steel");
-}
-
 std::optional<Balance> balance_at_rating(const MachineModel& model,
                                          const std::vector<std::vector<double>>& solved, double torque) {
     const Machine& m = model.machine;
-    if (!losses_known(m)) return std::nullopt;
+    if (!unknown_losses(m).empty()) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
     const CopperLoss copper = copper_loss(m, m.rating.current, electrical_frequency(m, m.rating.speed));
     return balance_of(m, losses, copper, m.rating.speed, torque, torque * m.rating.speed + copper.direct);

@@ -2,10 +2,13 @@
 
 #include "map/stroke_planner.h"
 #include "quantity/constants.h"
+#include "question/best_efficiency.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/period.h"
 #include "question/stroke_setup.h"
+#include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
@@ -25,11 +28,13 @@ struct Column {
 
 constexpr Column columns[] = {
     {"efficiency", "1", [](const StrokePoint& p) { return p.power.efficiency().value_or(nothing); }},
-    {"loss_total", "W", [](const StrokePoint& p) { return p.power.total(); }},
-    {"loss_copper", "W", [](const StrokePoint& p) { return p.power.copper; }},
-    {"loss_iron_stator", "W", [](const StrokePoint& p) { return p.power.iron_stator; }},
-    {"loss_iron_rotor", "W", [](const StrokePoint& p) { return p.power.iron_rotor; }},
-    {"loss_mechanical", "W", [](const StrokePoint& p) { return p.power.mechanical.total(); }},
+    {"loss_total", "W", [](const StrokePoint& p) { return p.power.total().value_or(nothing); }},
+    {"loss_copper", "W", [](const StrokePoint& p) { return p.power.known(LossPart::Copper); }},
+    {"loss_iron_stator", "W",
+     [](const StrokePoint& p) { return p.power.of(LossPart::IronStator).value_or(nothing); }},
+    {"loss_iron_rotor", "W",
+     [](const StrokePoint& p) { return p.power.of(LossPart::IronRotor).value_or(nothing); }},
+    {"loss_mechanical", "W", [](const StrokePoint& p) { return p.power.mechanical(); }},
     {"turn_on", "deg", [](const StrokePoint& p) { return p.turn_on * 180 / pi; }},
     {"turn_off", "deg", [](const StrokePoint& p) { return p.turn_off * 180 / pi; }},
     {"chop_current", "A", [](const StrokePoint& p) { return p.chop; }},
@@ -54,6 +59,7 @@ Result<Planning> prepare(QuestionContext& c) {
     drive.phases = m.winding.phases;
     drive.periods = m.pole_pairs();
     drive.resistance = machine_conductor(m).resistance;
+    drive.inductance = given_end_inductance(c);
     drive.speed = std::max(m.rating.speed, 1e-2 * m.rating.max_speed);
     drive.stroke.turn_on = m.rating.turn_on;
     drive.stroke.turn_off = m.rating.turn_off;
@@ -166,31 +172,19 @@ class EfficiencyMap {
         }
     }
     Problems figures() {
-        const StrokePoint* best_point = nullptr;
+        std::vector<OperatingPoint> reached;
         for (const auto& row : m_points)
             for (const auto& p : row)
-                if (p && p->torque > 0 && p->power.efficiency() &&
-                    (!best_point || *p->power.efficiency() > *best_point->power.efficiency()))
-                    best_point = &*p;
-        if (!best_point)
-            return {{"--with torques",
-                     "None of these torques can be reached as a motor; widen the list or the limits."}};
-        c.answer.figures = {{"best_efficiency", best_point->power.efficiency(), "1"},
-                            {"speed_at_best_efficiency", best_point->speed / rpm, "rpm"},
-                            {"torque_at_best_efficiency", best_point->torque, "N.m"},
-                            {"power_at_best_efficiency", best_point->power.shaft(), "W"}};
+                if (p) reached.push_back(*p);
+        if (auto problems = tell_best_efficiency(c, reached); !problems.empty()) return problems;
         const auto at = [&](double torque, double speed) -> std::optional<OperatingPoint> {
             const StrokePlan plan = m_planner.plan(moving(c.machine, speed), torque < 0 ? -1 : 1);
             const auto point = m_planner.best(plan, torque);
             return point ? std::optional<OperatingPoint>(*point) : std::nullopt;
         };
         if (auto problems = add_duty(c, at); !problems.empty()) return problems;
-        c.answer.sentence =
-            fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.", 100 * *best_point->power.efficiency(),
-                        best_point->speed / rpm, best_point->torque);
-        if (const auto duty = c.answer.figure("duty_efficiency"))
-            c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);
         c.answer.sentence += left_out;
+        tell_unknown_losses(c);
         return {};
     }
 
@@ -240,10 +234,10 @@ Problems switched_speed_range(QuestionContext& c) {
         c.answer.curves.push_back(std::move(curve));
     };
     add("torque", "N.m", [](const StrokePoint& p) { return p.torque; });
-    add("power", "W", [](const StrokePoint& p) { return p.power.shaft(); });
+    add("power", "W", [](const StrokePoint& p) { return p.power.shaft().value_or(nothing); });
     for (const Column& column : columns) add(column.name, column.unit, column.value);
     const auto by_power = [](const StrokePoint& a, const StrokePoint& b) {
-        return a.power.shaft() < b.power.shaft();
+        return a.power.known_shaft() < b.power.known_shaft();
     };
     const StrokePoint& power = *std::max_element(found.begin(), found.end(), by_power);
     double base = found.front().speed, most = 0;
@@ -257,11 +251,12 @@ Problems switched_speed_range(QuestionContext& c) {
                         {"speed_at_max_power", power.speed / rpm, "rpm"},
                         {"torque_at_max_speed", found.back().torque, "N.m"}};
     c.answer.sentence =
-        fmt::format("{:.4g} N·m are there up to {:.4g} rpm; the most power is {:.4g} W at {:.4g} rpm, "
+        fmt::format("{:.4g} N·m are there up to {:.4g} rpm; the most power is {}{:.4g} W at {:.4g} rpm, "
                     "and at {:.4g} rpm {:.4g} N·m are left.",
-                    most, base / rpm, power.power.shaft(), power.speed / rpm, found.back().speed / rpm,
-                    found.back().torque) +
+                    most, base / rpm, power.power.shaft() ? "" : "at most ", power.power.known_shaft(),
+                    power.speed / rpm, found.back().speed / rpm, found.back().torque) +
         left_out;
+    tell_unknown_losses(c);
     return {};
 }
 

@@ -14,14 +14,29 @@ QuestionInput choice_input(const char* key, const char* label, std::vector<std::
     return input;
 }
 
+namespace {
+
+QuestionInput left_open(QuestionInput input) {
+    input.auto_allowed = true;
+    return input;
+}
+
+} // namespace
+
 std::vector<QuestionInput> supply_inputs() {
     std::vector<QuestionInput> list{
-        {"voltage", "Voltage (phase, peak)", "V", "= rating.dc_voltage / 2",
-         "Of sinusoidal voltages; half the link's is what sine against triangle gives.", 0, 1e6},
-        {"voltage_angle", "Voltage angle (electrical)", "deg", "0",
-         "Of voltages, six-step and modulation, ahead of the no-load EMF.", -360, 360},
+        left_open({"voltage", "Voltage (phase, peak)", "V", "auto",
+                   "Of sinusoidal voltages; auto: what the rated torque needs, up to half the rated link's.", 0,
+                   1e6}),
+        left_open({"voltage_angle", "Voltage angle (electrical)", "deg", "auto",
+                   "Of voltages, six-step and modulation, ahead of the no-load EMF; auto: what gives the rated "
+                   "torque, or the most there is.",
+                   -360, 360}),
         {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the bridge's link.", 0, 1e6},
-        {"lead", "Lead (electrical)", "deg", "0", "Of blocks, ahead of the no-load EMF.", -180, 180},
+        left_open({"lead", "Lead (electrical)", "deg", "auto",
+                   "Of blocks, ahead of the no-load EMF; auto: none, or the axis of most torque where there is "
+                   "no EMF.",
+                   -180, 180}),
         {"chop_current", "Current limit (peak)", "A", "0", "Of blocks; 0: none.", 0, 1e6},
         {"band", "Band", "A", "0", "Below the limit, or of current control about its reference.", 0, 1e6},
         choice_input("chop", "At the limit", {"soft", "hard"}, "The upper switch opens, or both."),
@@ -32,8 +47,10 @@ std::vector<QuestionInput> supply_inputs() {
         {"least_interval", "Least interval", "s", "0", "Between two switchings of a leg under current control.",
          0, 1},
         {"carrier_frequency", "Carrier frequency", "Hz", "8000", "Of pulse-width modulation.", 0, 1e6},
-        {"modulation", "Modulation index", "", "0.8",
-         "Fundamental of the phase voltage over half the link's voltage.", 0, 4},
+        left_open({"modulation", "Modulation index", "", "auto",
+                   "Fundamental of the phase voltage over half the link's voltage; auto: what the rated torque "
+                   "needs.",
+                   0, 4}),
         choice_input("sampling", "Sampling", {"natural", "regular", "regular-twice"},
                      "Of the references: always, once or twice a carrier period."),
         {"dead_time", "Dead time", "s", "0", "Between the switches of a leg.", 0, 1}};
@@ -52,15 +69,20 @@ std::vector<QuestionInput> valve_inputs() {
 std::vector<QuestionInput> winding_inputs() {
     QuestionInput resistance{"resistance", "Phase resistance", "Ohm", "auto", "auto: the winding's.", 0, 1e6};
     resistance.auto_allowed = true;
-    QuestionInput inductance{"end_inductance",
-                             "End-winding inductance",
-                             "mH",
-                             "0",
-                             "Of a phase, beside what the section links; auto: the winding's.",
-                             0,
-                             1e3};
-    inductance.auto_allowed = true;
-    return {resistance, inductance};
+    return {resistance, end_inductance_input()};
+}
+
+QuestionInput end_inductance_input() {
+    QuestionInput input{"end_inductance",
+                        "End-winding inductance",
+                        "mH",
+                        "0",
+                        "Of a phase, beside what the section links; auto: the winding's, none beside a map "
+                        "that is brought along; 0: left out.",
+                        0,
+                        1e3};
+    input.auto_allowed = true;
+    return input;
 }
 
 SupplySettings supply_settings(const Inputs& inputs, double omega) {
@@ -69,7 +91,7 @@ SupplySettings supply_settings(const Inputs& inputs, double omega) {
     s.bridge = {of("dc_voltage"), of("switch_drop"), of("switch_resistance"), of("diode_drop"),
                 of("diode_resistance")};
     s.clock.omega = omega;
-    s.voltage = std::isnan(of("voltage")) ? of("dc_voltage") / 2 : of("voltage");
+    s.voltage = of("voltage");
     s.voltage_angle = of("voltage_angle");
     s.lead = of("lead");
     s.chop_current = of("chop_current");
@@ -96,7 +118,13 @@ double given_resistance(const QuestionContext& c) {
 
 double given_end_inductance(const QuestionContext& c) {
     const double given = c.input("end_inductance");
-    return std::isnan(given) ? machine_conductor(c.machine).end_inductance : given;
+    if (!std::isnan(given)) return given;
+    // A map from elsewhere links what it links, ends and all.
+    return c.map ? 0 : machine_conductor(c.machine).end_inductance;
+}
+
+Figure end_inductance_figure(const QuestionContext& c) {
+    return {"end_winding_inductance", given_end_inductance(c), "H"};
 }
 
 std::function<bool()> stop_of(const QuestionContext& c) {

@@ -17,14 +17,17 @@ std::vector<QuestionInput> supply_inputs();
 std::vector<QuestionInput> valve_inputs();
 /// resistance, end_inductance.
 std::vector<QuestionInput> winding_inputs();
+QuestionInput end_inductance_input();
 
-/// The settings given, at an electrical angular frequency (rad/s); nothing where the question has no such
-/// input.
+/// The settings given, at an electrical angular frequency (rad/s); zero where the question has no such input,
+/// not a number where it is left open (found_supply.h).
 SupplySettings supply_settings(const Inputs& inputs, double omega);
 
 /// Of a phase: what is given, or the winding's where the input says auto. Ohm, H.
 double given_resistance(const QuestionContext& context);
 double given_end_inductance(const QuestionContext& context);
+/// The one that an answer was found with.
+Figure end_inductance_figure(const QuestionContext& context);
 
 /// Whether the question has been stopped, for what runs under it.
 std::function<bool()> stop_of(const QuestionContext& context);

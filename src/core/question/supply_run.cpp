@@ -1,5 +1,7 @@
 #include "question/supply_run.h"
 
+#include "question/found_supply.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -67,12 +69,13 @@ int zero_sequence_of_terminals_solves(const Machine& machine) {
 }
 
 Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, SteadyOptions steady) {
-    const SupplySettings settings = supply_settings(c.inputs, omega);
+    auto map = time_map(c);
+    if (!map) return map.problems();
+    const FoundSupply given = found_supply(c, map->mean, supply_settings(c.inputs, omega));
+    const SupplySettings& settings = given.settings;
     auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
     steady.band = settings.band;
-    auto map = time_map(c);
-    if (!map) return map.problems();
     const auto zero_sequence = zero_sequence_of_terminals(c);
     if (!zero_sequence) return zero_sequence.problems();
     const MachineOnTerminals machine(std::move(map->position), given_end_inductance(c), *zero_sequence,
@@ -80,7 +83,7 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, St
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();
-    return MapRun{std::move(*found), std::move(*supply), std::move(map->mean)};
+    return MapRun{std::move(*found), std::move(*supply), std::move(map->mean), given.words};
 }
 
 CurrentWave wave_of_run(const SteadyRun& run, double theta, int positions) {

@@ -39,6 +39,7 @@ struct MapRun {
     SteadyRun run;
     std::unique_ptr<Supply> supply; ///< as it was at the start
     FluxMap map;                    ///< the means over the rotor's positions
+    std::string words;              ///< what was found of the supply, a sentence
 };
 
 /// On the supply that the inputs name, at this electrical angular frequency (rad/s), in so many steps a period.

@@ -1,6 +1,7 @@
 #include "question/sweep.h"
 
 #include "quantity/stop_point.h"
+#include "quantity/threads.h"
 #include "question/field_history.h"
 
 #include <algorithm>
@@ -59,7 +60,7 @@ bool is_stopped(const Problems& problems) {
 }
 
 int thread_count(int wanted) {
-    return wanted > 0 ? wanted : std::max(1, int(std::thread::hardware_concurrency()));
+    return wanted > 0 ? wanted : most_threads();
 }
 
 void on_threads(int count, int threads, const std::function<void(int)>& f) {

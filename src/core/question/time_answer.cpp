@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -57,50 +58,51 @@ class Teller {
         const CopperLoss loss = copper();
         Balance b = m_time.losses;
         b.copper_dc = loss.direct;
-        b.copper = loss.alternating;
-        b.mechanical = mechanical_loss(c.machine, m_time.speed);
+        b[LossPart::Copper] = loss.alternating;
+        b.set(mechanical_loss(c.machine, m_time.speed));
+        b.unknown.add(unknown_losses(c.machine));
         b.air_gap = m_figures.torque_mean * m_time.speed;
         b.electrical = m_figures.input_power;
         return b;
     }
 
-    /// What the terminals bring and the window cannot account for, over the largest of its powers: in a steady
-    /// state the error of field, steps and circuit together.
-    double unaccounted(const Balance& b) const {
-        const double losses = b.copper_dc + devices() + (b.eddy_in_field ? b.eddy() : 0),
-                     largest = std::max({std::abs(b.electrical), std::abs(b.air_gap), losses});
-        return largest > 0 ? (b.electrical - losses - b.air_gap) / largest : 0;
-    }
     double devices() const { return m_figures.switches + m_figures.diodes; }
+
+    /// Left open where powers that should be the same differ by more than an efficiency bears.
+    std::optional<double> told_efficiency(const Balance& b) const {
+        const bool steady = m_run.periodic && !m_time.from_start;
+        return steady && disagrees(b, devices()) ? std::nullopt : b.efficiency();
+    }
 
     void figures() {
         const Balance b = balance();
         const Dq i{m_current[1].real(), m_current[1].imag()};
         const auto of_bridge = [&](double value) { return m_bridge ? std::optional(value) : std::nullopt; };
-        const bool has_shell = b.shell > 0, steady = m_run.periodic && !m_time.from_start;
+        const bool has_shell = b.known(LossPart::Shell) > 0, steady = m_run.periodic && !m_time.from_start;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         c.answer.figures = {{"torque_mean", m_figures.torque_mean, "N.m"},
                             {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
                             {"current_rms", m_figures.current_rms[0], "A"},
                             {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
                             {"input_power", m_figures.input_power, "W"},
-                            {"efficiency", b.efficiency(), "1"},
+                            {"efficiency", told_efficiency(b), "1"},
                             {"current_peak", m_figures.current_peak, "A"},
                             {"current_fundamental", std::hypot(i.d, i.q), "A"},
                             {"id", i.d, "A"},
                             {"iq", i.q, "A"},
                             {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
-                            {"copper_loss", b.copper, "W"},
-                            {"iron_loss_stator", b.iron_stator, "W"},
-                            {"iron_loss_rotor", b.iron_rotor, "W"},
-                            {"magnet_loss", b.magnets, "W"},
-                            {"shaft_loss", b.shaft_eddy, "W"},
-                            {"shell_loss", known(has_shell, b.shell), "W"},
+                            {"copper_loss", b.of(LossPart::Copper), "W"},
+                            {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
+                            {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
+                            {"magnet_loss", b.of(LossPart::Magnets), "W"},
+                            {"shaft_loss", b.of(LossPart::Shaft), "W"},
+                            {"shell_loss", known(has_shell, b.known(LossPart::Shell)), "W"},
                             {"switch_loss", of_bridge(devices()), "W"},
                             {"mechanical_power", b.air_gap, "W"},
                             {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
                             {"periods_to_steady", known(steady, m_run.periods), "1"},
-                            {"power_unaccounted", known(steady, unaccounted(b)), "1"}};
+                            {"power_unaccounted", known(steady, b.unaccounted(devices())), "1"}};
+        c.answer.figures.push_back(end_inductance_figure(c));
         if (is_delta(c.machine))
             c.answer.figures.push_back({"line_current_rms", m_figures.line_current_rms, "A"});
     }
@@ -173,6 +175,9 @@ class Teller {
                    ? fmt::format(". Steady after {} period{}.", m_run.periods, m_run.periods == 1 ? "" : "s")
                    : fmt::format(". No orbit of one period: means over {} periods.", m_run.window_periods);
         out += " " + m_time.left_out;
+        const Balance b = balance();
+        if (b.efficiency() && !efficiency) out += disagreement_in_words(b, devices());
+        tell_unknown_losses(c);
     }
 
     QuestionContext& c;

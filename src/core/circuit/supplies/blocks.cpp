@@ -60,7 +60,7 @@ Result<std::unique_ptr<Supply>> make(const SupplySettings& s) {
 const Register<SupplyKind> registered{
     {"blocks",
      "Blocks of 120 degrees commutated by position, with free-wheeling diodes, lead and a current limit.", make,
-     30}};
+     30, Fundamental::Blocks}};
 
 } // namespace
 } // namespace mavlo::supply_blocks

@@ -141,10 +141,12 @@ Result<std::unique_ptr<Supply>> make_vector(const SupplySettings& s) {
     return make_with(s, true);
 }
 
-const Register<SupplyKind> sine_triangle{
-    {"sine-triangle", "Sinusoidal references against a triangular carrier.", make_sine, 50}};
-const Register<SupplyKind> space_vector{
-    {"space-vector", "The same with the common part of space-vector modulation.", make_vector, 60}};
+const Register<SupplyKind> sine_triangle{{"sine-triangle",
+                                          "Sinusoidal references against a triangular carrier.", make_sine, 50,
+                                          Fundamental::Modulation}};
+const Register<SupplyKind> space_vector{{"space-vector",
+                                         "The same with the common part of space-vector modulation.",
+                                         make_vector, 60, Fundamental::Modulation, VoltageRule::SpaceVector}};
 
 } // namespace
 } // namespace mavlo::supply_modulation

@@ -33,8 +33,9 @@ Result<std::unique_ptr<Supply>> make(const SupplySettings& s) {
     return std::unique_ptr<Supply>(std::make_unique<SineVoltage>(s));
 }
 
-const Register<SupplyKind> registered{
-    {"sine-voltage", "Sinusoidal phase voltages of given amplitude and angle.", make, 10}};
+const Register<SupplyKind> registered{{"sine-voltage",
+                                       "Sinusoidal phase voltages of given amplitude and angle.", make, 10,
+                                       Fundamental::Voltage}};
 
 } // namespace
 } // namespace mavlo::supply_sine_voltage

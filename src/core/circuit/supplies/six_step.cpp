@@ -16,8 +16,8 @@ Result<std::unique_ptr<Supply>> make(const SupplySettings& s) {
                                         std::vector<GateWindow>{{pi, 2 * pi, 1}, {0, pi, -1}}, s.dead_time));
 }
 
-const Register<SupplyKind> registered{
-    {"six-step", "An inverter whose legs change rails every 180 degrees.", make, 20}};
+const Register<SupplyKind> registered{{"six-step", "An inverter whose legs change rails every 180 degrees.",
+                                       make, 20, Fundamental::SixStep, VoltageRule::SixStep}};
 
 } // namespace
 } // namespace mavlo::supply_six_step

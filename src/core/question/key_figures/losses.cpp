@@ -12,7 +12,7 @@ const Register<KeyFigure> losses{{
     .from_field = true,
     .answered_by = "load",
     .title = [](const Machine&) { return std::string("Losses"); },
-    .value = [](const QuickFields& f) { return f.balance ? std::optional(f.balance->total()) : std::nullopt; },
+    .value = [](const QuickFields& f) { return f.balance ? f.balance->total() : std::nullopt; },
 }};
 
 const Register<KeyFigure> copper{{
@@ -41,7 +41,7 @@ const Register<KeyFigure> efficiency{{
     .answered_by = "load",
     .title = [](const Machine&) { return std::string("Efficiency"); },
     .value = [](const QuickFields& f) -> std::optional<double> {
-        if (!f.balance || f.balance->shaft() <= 0) return std::nullopt;
+        if (!f.balance || f.balance->known_shaft() <= 0) return std::nullopt;
         return f.balance->efficiency();
     },
 }};

@@ -1,9 +1,12 @@
 // Efficiency, losses and currents over speed and torque, and the mean over a duty.
 
 #include "quantity/constants.h"
+#include "question/best_efficiency.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/stroke_range.h"
+#include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,12 +25,15 @@ struct Column {
 
 constexpr Column columns[] = {
     {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(nothing); }},
-    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total(); }},
-    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.copper; }},
-    {"loss_iron_stator", "W", [](const OperatingPoint& p) { return p.power.iron_stator; }},
-    {"loss_iron_rotor", "W", [](const OperatingPoint& p) { return p.power.iron_rotor; }},
-    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.power.magnets; }},
-    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical.total(); }},
+    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total().value_or(nothing); }},
+    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::Copper); }},
+    {"loss_iron_stator", "W",
+     [](const OperatingPoint& p) { return p.power.of(LossPart::IronStator).value_or(nothing); }},
+    {"loss_iron_rotor", "W",
+     [](const OperatingPoint& p) { return p.power.of(LossPart::IronRotor).value_or(nothing); }},
+    {"loss_magnet", "W",
+     [](const OperatingPoint& p) { return p.power.of(LossPart::Magnets).value_or(nothing); }},
+    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical(); }},
     {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
     {"iq", "A", [](const OperatingPoint& p) { return p.current.q; }},
     {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
@@ -103,29 +109,19 @@ Problems run(QuestionContext& c) {
     if (!points) return points.problems();
     add_maps(c.answer, *points, speeds, torques);
     add_envelope(c.answer, *drive, speeds, generator);
-    const OperatingPoint* best = nullptr;
+    std::vector<OperatingPoint> reached;
     for (const auto& row : *points)
         for (const auto& p : row)
-            if (p && p->torque > 0 && p->power.efficiency() &&
-                (!best || *p->power.efficiency() > *best->power.efficiency()))
-                best = &*p;
-    if (!best)
-        return {{"--with torques",
-                 "None of these torques can be reached as a motor; widen the list or the limits."}};
-    c.answer.figures = {{"best_efficiency", best->power.efficiency(), "1"},
-                        {"speed_at_best_efficiency", best->speed / rpm, "rpm"},
-                        {"torque_at_best_efficiency", best->torque, "N.m"},
-                        {"power_at_best_efficiency", best->power.shaft(), "W"}};
+            if (p) reached.push_back(*p);
+    if (auto problems = tell_best_efficiency(c, reached); !problems.empty()) return problems;
+    c.answer.figures.push_back(end_inductance_figure(c));
     if (auto problems = add_duty(c, [&](double torque, double speed) { return drive->best(torque, speed); });
         !problems.empty())
         return problems;
-    c.answer.sentence = fmt::format("Best is {:.2f} % at {:.4g} rpm and {:.4g} N·m.",
-                                    100 * *best->power.efficiency(), best->speed / rpm, best->torque);
-    if (const auto duty = c.answer.figure("duty_efficiency"))
-        c.answer.sentence += fmt::format(" Over the duty it is {:.2f} %.", 100 * *duty);
     c.answer.sentence +=
         " From the flux map with sinusoidal currents; losses by harmonics of the inverter are left "
-        "out. Torque is the gap's, before bearings and rotor losses.";
+        "out. Torque is the gap's, before friction and what iron and magnets brake.";
+    tell_unknown_losses(c);
     return {};
 }
 

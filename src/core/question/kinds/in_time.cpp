@@ -8,6 +8,7 @@
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
 #include "quantity/constants.h"
+#include "question/found_supply.h"
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
@@ -39,6 +40,14 @@ bool is_own(const Inputs& inputs) {
     return inputs.word("supply") == own;
 }
 
+bool finds_by_map(const Machine& machine) {
+    return machine.facts().dq_frame && machine.winding.phases == 3;
+}
+
+std::string joined(const std::string& first, const std::string& second) {
+    return first.empty() ? second : first + " " + second;
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
     const bool own_fields = is_own(inputs) && on_fields(inputs);
     const int beyond_map = own_fields ? own_field_solves(inputs) : 0;
@@ -46,7 +55,11 @@ int solves(const Machine& machine, const Inputs& inputs) {
     if (is_own(inputs))
         return beyond_map +
                (machine.winding.phases == 3 ? time_map_solves(machine, inputs) + zero_sequence_solves : 0);
-    if (on_fields(inputs)) return int((inputs.at("periods") + settling) * inputs.at("points"));
+    if (on_fields(inputs)) {
+        const bool finds = !is_current_fed(inputs) && finds_by_map(machine) && leaves_open(inputs);
+        return int((inputs.at("periods") + settling) * inputs.at("points")) +
+               (finds ? time_map_solves(machine, inputs) : 0);
+    }
     return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine);
 }
 
@@ -117,10 +130,11 @@ Problems run_by_map(QuestionContext& c) {
     TimeRun time = described(c, found->run, found->supply.get());
     const FluxPoint point = found->map.at(fundamental_current(found->run));
     const double f = angular_frequency(c) / (2 * pi);
-    time.losses.iron_stator = point.iron_stator.at(f);
-    time.losses.iron_rotor = point.iron_rotor.at(f);
-    time.losses.magnets = point.magnets * f * f;
-    time.left_out = map_leaves_out(c);
+    time.losses[LossPart::IronStator] = point.iron_stator.at(f);
+    time.losses[LossPart::IronRotor] = point.iron_rotor.at(f);
+    time.losses[LossPart::Magnets] = point.magnets * f * f;
+    time.losses.unknown = found->map.unknown();
+    time.left_out = joined(found->words, map_leaves_out(c));
     tell_time_run(c, time);
     return {};
 }
@@ -140,14 +154,14 @@ class Watcher {
     void fill(TimeRun& time) const {
         const IronInTime::Losses iron =
             m_iron.losses(time.run.is_part ? m_model.machine.symmetry.part : std::nullopt);
-        time.losses.iron_stator = iron.stator;
-        time.losses.iron_rotor = iron.rotor;
+        time.losses[LossPart::IronStator] = iron.stator;
+        time.losses[LossPart::IronRotor] = iron.rotor;
         std::vector<double> mean = m_eddy;
         for (double& loss : mean) loss /= m_time;
         const EddyLosses eddy = sorted_losses(m_model, m_stepper.conductance().bodies, mean);
-        time.losses.magnets = eddy.magnets;
-        time.losses.shaft_eddy = eddy.shaft;
-        time.losses.shell = eddy.shell;
+        time.losses[LossPart::Magnets] = eddy.magnets;
+        time.losses[LossPart::Shaft] = eddy.shaft;
+        time.losses[LossPart::Shell] = eddy.shell;
         time.losses.eddy_in_field = true;
     }
 
@@ -219,8 +233,26 @@ Problems run_with_given_currents(QuestionContext& c) {
     return {};
 }
 
+/// A rotor with currents of its own has no flux map to find anything by: its voltages begin at angle 0.
+Result<FoundSupply> supply_on_fields(QuestionContext& c) {
+    SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
+    if (!leaves_open(c.inputs)) return FoundSupply{settings, ""};
+    if (finds_by_map(c.machine) && in_step(c)) {
+        const auto map = time_map(c);
+        if (!map) return map.problems();
+        return found_supply(c, map->mean, settings);
+    }
+    if (std::isnan(settings.voltage)) settings.voltage = c.machine.rating.dc_voltage / 2;
+    if (std::isnan(settings.modulation)) settings.modulation = 0.8;
+    for (double* angle : {&settings.voltage_angle, &settings.lead})
+        if (std::isnan(*angle)) *angle = 0;
+    return FoundSupply{settings, "No flux map tells what the rated torque needs: the voltage's angle is 0°."};
+}
+
 Problems run_on_fields(QuestionContext& c) {
-    const SupplySettings settings = supply_settings(c.inputs, angular_frequency(c));
+    const auto given = supply_on_fields(c);
+    if (!given) return given.problems();
+    const SupplySettings& settings = given->settings;
     auto supply = given_supply(c, settings);
     if (!supply) return supply.problems();
     const auto model = prepare_model(c);
@@ -250,6 +282,7 @@ Problems run_on_fields(QuestionContext& c) {
     if (!run) return run.problems();
     count(c, transient.stepper());
     TimeRun time = described(c, *run, supply->get());
+    time.left_out = given->words;
     watcher.fill(time);
     tell_time_run(c, time);
     c.answer.spent.files = record.finish();

@@ -71,14 +71,6 @@ struct Stack {
     FieldLosses losses;
 };
 
-void add(IronLoss& to, const IronLoss& from, double share) {
-    to.hysteresis += share * from.hysteresis;
-    to.classical += share * from.classical;
-    to.excess += share * from.excess;
-    to.power += share * from.power;
-    to.alpha = from.alpha;
-}
-
 /// A slice turned ahead sees the same currents turned back against its own magnets.
 Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
                    const CurrentWave& wave, const Slice& slice, Stack& stack) {
@@ -106,8 +98,9 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>
     };
     take(all.torque, own.torque);
     for (std::size_t k = 0; k < own.flux_linkage.size(); ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
-    add(stack.losses.stator, losses.stator, slice.share);
-    add(stack.losses.rotor, losses.rotor, slice.share);
+    stack.losses.stator.add(losses.stator, slice.share);
+    stack.losses.rotor.add(losses.rotor, slice.share);
+    stack.losses.beyond.add(losses.beyond, slice.share);
     stack.losses.shaft += slice.share * losses.shaft;
     if (losses.strands) stack.losses.strands = stack.losses.strands.value_or(0) + slice.share * *losses.strands;
     stack.losses.magnets += slice.share * losses.magnets;
@@ -216,11 +209,12 @@ Problems supply_problems(const QuestionContext& c) {
     return {};
 }
 
-Result<CurrentWave> wave_on_supply(QuestionContext& c) {
+Result<CurrentWave> wave_on_supply(QuestionContext& c, std::string& words) {
     const int points = int(c.input("points"));
     const auto found =
         run_supply_by_map(c, c.machine.pole_pairs() * c.input("speed"), std::max(360, points), SteadyOptions{});
     if (!found) return found.problems();
+    words = found->words;
     return wave_of_run(found->run, electrical_angle(c.machine, 0), points);
 }
 
@@ -241,14 +235,16 @@ Problems run(QuestionContext& c) {
         if (!shorted) return shorted.problems();
         wave = *shorted;
     }
+    std::string found;
     if (on_supply(c.inputs)) {
-        auto driven = wave_on_supply(c);
+        auto driven = wave_on_supply(c, found);
         if (!driven) return driven.problems();
         wave = *driven;
     }
     for (const Slice& slice : skew_slices(c.inputs))
         if (auto problems = add_slice(c, *model, wave, slice, stack); !problems.empty()) return problems;
     tell_load(c, stack.series, stack.losses, current_words(c));
+    if (!found.empty()) c.answer.sentence += " " + found;
     return {};
 }
 

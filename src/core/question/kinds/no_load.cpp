@@ -2,12 +2,14 @@
 
 #include "figure/circulating.h"
 #include "figure/loss.h"
+#include "figure/loss_part.h"
 #include "figure/sample.h"
 #include "quantity/constants.h"
 #include "question/line_values.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
 #include "question/spectrum_curve.h"
+#include "question/unknown_losses.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -103,17 +105,15 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
 /// Iron and magnets at the speed asked for; empty where the material's loss is not known.
 void add_losses(QuestionContext& c, const FieldLosses& losses) {
     const double f = electrical_frequency(c.machine, c.input("speed"));
+    const LossParts unknown = unknown_losses(c.machine);
     const auto figure = [&](const char* name, bool known, double value) {
         c.answer.figures.push_back({name, known ? std::optional(value) : std::nullopt, "W"});
     };
-    const auto knows = [&](const char* steel) {
-        const Substance* substance = c.machine.substance(steel);
-        return substance && substance->material.loss.known();
-    };
-    const Substance* magnet = c.machine.magnet();
-    figure("iron_loss_stator", knows("stator.steel"), losses.stator.at(f));
-    figure("iron_loss_rotor", knows("rotor.steel"), losses.rotor.at(f));
-    figure("magnet_loss", magnet && magnet->resistivity > 0, losses.magnet(f));
+    figure("iron_loss_stator", !unknown.has(LossPart::IronStator), losses.stator.at(f));
+    figure("iron_loss_rotor", !unknown.has(LossPart::IronRotor), losses.rotor.at(f));
+    figure("magnet_loss", c.machine.magnet() && !unknown.has(LossPart::Magnets), losses.magnet(f));
+    tell_extrapolated_losses(c, losses, f);
+    tell_unknown_losses(c);
 }
 
 Problems add_winding(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {

@@ -1,8 +1,10 @@
 // The steady symmetrical short circuit over speed.
 
+#include "map/steady_current.h"
 #include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/period.h"
+#include "question/supply_inputs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,25 +23,6 @@ int solves(const Machine& machine, const Inputs&) {
     return 2 * 81 * period_solves(machine, 36);
 }
 
-/// Currents with v = 0: R i_d = w psi_q, R i_q = -w psi_d, by Newton's method on the map from the point of the
-/// speed before.
-Dq shorted(const FluxMap& map, double resistance, double omega, Dq i) {
-    const double h = 1e-4 * map.iq().back();
-    const auto voltage = [&](Dq at) {
-        const Dq psi = map.flux_linkage(at);
-        return Dq{resistance * at.d - omega * psi.q, resistance * at.q + omega * psi.d};
-    };
-    for (int k = 0; k < 60; ++k) {
-        const Dq v = voltage(i), vd = voltage({i.d + h, i.q}), vq = voltage({i.d, i.q + h});
-        const double a = (vd.d - v.d) / h, b = (vq.d - v.d) / h, c = (vd.q - v.q) / h, d = (vq.q - v.q) / h;
-        const double det = a * d - b * c;
-        const Dq step{(d * v.d - b * v.q) / det, (a * v.q - c * v.d) / det};
-        i = {i.d - step.d, i.q - step.q};
-        if (std::hypot(step.d, step.q) < 1e-9 * map.iq().back()) break;
-    }
-    return i;
-}
-
 /// A map that reaches beyond the current that cancels the magnets' flux.
 Result<FluxMap> wide_map(QuestionContext& c, double& characteristic) {
     const auto model = prepare_model(c);
@@ -48,6 +31,7 @@ Result<FluxMap> wide_map(QuestionContext& c, double& characteristic) {
     for (int round = 0;; ++round) {
         auto map = solve_flux_map(*model, grid_up_to(reach), c.points, c.threads, c.watch, c.answer.effort);
         if (!map) return map.problems();
+        *map = map->with_series_inductance(given_end_inductance(c));
         characteristic = Drive(c.machine, *map, {1, 1}).characteristic_current();
         if (round == 2 || characteristic < 0.9 * reach || characteristic <= 0) return std::move(*map);
         reach = 1.25 * characteristic;
@@ -63,7 +47,7 @@ Problems run(QuestionContext& c) {
         torque{"braking_torque", "N.m", "speed", "rpm", {}, {}};
     Dq i;
     for (double speed : c.inputs.list("speeds")) {
-        i = shorted(*map, resistance, c.machine.pole_pairs() * speed, i);
+        i = steady_current(*map, resistance, c.machine.pole_pairs() * speed, {}, i);
         current.x.push_back(speed / rpm);
         current.y.push_back(std::hypot(i.d, i.q));
         torque.x.push_back(speed / rpm);
@@ -73,7 +57,8 @@ Problems run(QuestionContext& c) {
     c.answer.figures = {{"short_circuit_current", current.y.back(), "A"},
                         {"characteristic_current", characteristic, "A"},
                         {"braking_torque_most", torque.y[std::size_t(worst)], "N.m"},
-                        {"speed_at_most_braking", torque.x[std::size_t(worst)], "rpm"}};
+                        {"speed_at_most_braking", torque.x[std::size_t(worst)], "rpm"},
+                        end_inductance_figure(c)};
     c.answer.sentence = fmt::format("Shorted, the winding carries {:.4g} A peak at {:.4g} rpm; it brakes most, "
                                     "with {:.4g} N·m, at {:.4g} rpm. Steady "
                                     "state from the flux map; the first peaks after the fault are higher.",
@@ -94,7 +79,7 @@ const RegisterQuestion registered{
      "Drive",
      "Short circuit",
      "Steady current and braking torque of a symmetrical short circuit over speed.",
-     {speeds()},
+     {speeds(), end_inductance_input()},
      solves,
      run,
      90,

@@ -4,13 +4,18 @@
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
 #include "question/stroke_range.h"
+#include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <limits>
 
 namespace mavlo::question_speed_range {
 namespace {
+
+constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
 
 /// One quantity of an operating point, as a curve over speed.
 struct Column {
@@ -20,18 +25,19 @@ struct Column {
 
 constexpr Column columns[] = {
     {"torque", "N.m", [](const OperatingPoint& p) { return p.torque; }},
-    {"power", "W", [](const OperatingPoint& p) { return p.power.shaft(); }},
+    {"power", "W", [](const OperatingPoint& p) { return p.power.shaft().value_or(nothing); }},
     {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
     {"iq", "A", [](const OperatingPoint& p) { return p.current.q; }},
     {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
     {"voltage", "V", [](const OperatingPoint& p) { return p.voltage; }},
     {"power_factor", "1", [](const OperatingPoint& p) { return p.power_factor; }},
-    {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(0); }},
-    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total(); }},
-    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.copper; }},
-    {"loss_iron", "W", [](const OperatingPoint& p) { return p.power.iron_stator + p.power.iron_rotor; }},
-    {"loss_magnet", "W", [](const OperatingPoint& p) { return p.power.magnets; }},
-    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical.total(); }},
+    {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(nothing); }},
+    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total().value_or(nothing); }},
+    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::Copper); }},
+    {"loss_iron", "W", [](const OperatingPoint& p) { return p.power.iron().value_or(nothing); }},
+    {"loss_magnet", "W",
+     [](const OperatingPoint& p) { return p.power.of(LossPart::Magnets).value_or(nothing); }},
+    {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical(); }},
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -48,7 +54,8 @@ std::vector<OperatingPoint> envelope(const Drive& drive, const std::vector<doubl
     std::vector<OperatingPoint> points;
     for (double speed : speeds) {
         const auto point = drive.strongest(speed);
-        if (!point) break; // beyond the reach of field weakening
+        // Beyond the reach of field weakening, or where drag takes it all.
+        if (!point || (speed > 0 && point->power.known_shaft() <= 0)) break;
         points.push_back(*point);
     }
     return points;
@@ -127,24 +134,28 @@ Problems run(QuestionContext& c) {
     add_plane(c.answer, *drive, points, base);
     if (auto problems = add_temperatures(c, limits); !problems.empty()) return problems;
     const auto by_power = [](const OperatingPoint& a, const OperatingPoint& b) {
-        return a.power.shaft() < b.power.shaft();
+        return a.power.known_shaft() < b.power.known_shaft();
     };
     const OperatingPoint& strongest_power = *std::max_element(points.begin(), points.end(), by_power);
+    const double standstill = drive->strongest(0)->torque;
     c.answer.figures = {{"base_speed", base / rpm, "rpm"},
                         {"max_speed", points.back().speed / rpm, "rpm"},
-                        {"max_torque", points.front().torque, "N.m"},
+                        {"max_torque", standstill, "N.m"},
                         {"max_power", strongest_power.power.shaft(), "W"},
                         {"speed_at_max_power", strongest_power.speed / rpm, "rpm"},
                         {"torque_at_max_speed", points.back().torque, "N.m"},
                         {"characteristic_current", drive->characteristic_current(), "A"},
-                        {"voltage_limit", limits.voltage, "V"}};
+                        {"voltage_limit", limits.voltage, "V"},
+                        end_inductance_figure(c)};
     c.answer.sentence = fmt::format(
-        "{:.4g} N·m are there up to {:.4g} rpm; the most power is {:.4g} kW at {:.4g} rpm, and at {:.4g} rpm "
+        "{:.4g} N·m are there up to {:.4g} rpm; the most power is {}{:.4g} kW at {:.4g} rpm, and at {:.4g} rpm "
         "{:.4g} N·m are left. From the flux map with sinusoidal currents: the harmonics of voltage and current "
         "are "
         "left out.",
-        points.front().torque, base / rpm, strongest_power.power.shaft() / 1e3, strongest_power.speed / rpm,
-        points.back().speed / rpm, points.back().torque);
+        standstill, base / rpm, drive->unknown().empty() ? "" : "at most ",
+        strongest_power.power.known_shaft() / 1e3, strongest_power.speed / rpm, points.back().speed / rpm,
+        points.back().torque);
+    tell_unknown_losses(c);
     return {};
 }
 

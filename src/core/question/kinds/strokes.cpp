@@ -10,6 +10,7 @@
 #include "question/stroke_fields.h"
 #include "question/stroke_inputs.h"
 #include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
@@ -92,19 +93,22 @@ struct Told {
         if (losses) {
             b = balance_of(m, *losses, {}, drive.speed, f.torque_mean, f.input_power);
         } else {
-            b.mechanical = mechanical_loss(m, drive.speed);
+            b.set(mechanical_loss(m, drive.speed));
             b.air_gap = f.torque_mean * drive.speed;
             b.electrical = f.input_power;
-            if (iron) b.iron_stator = iron->stator, b.iron_rotor = iron->rotor;
+            b.unknown = unknown_losses(m);
+            if (iron)
+                b[LossPart::IronStator] = iron->stator, b[LossPart::IronRotor] = iron->rotor;
+            else
+                b.unknown.add({LossPart::IronStator, LossPart::IronRotor});
         }
-        b.copper_dc = b.copper = f.copper;
+        b.copper_dc = b[LossPart::Copper] = f.copper;
         return b;
     }
 
     void figures() {
         const Balance b = balance();
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
-        const bool has_iron = losses || iron;
         const double devices = f.switches + f.diodes,
                      largest = std::max({std::abs(f.input_power), std::abs(b.air_gap), f.copper});
         const double left = f.input_power - f.copper - devices - b.air_gap;
@@ -131,12 +135,12 @@ struct Told {
             {"dc_current_mean", f.dc_current_mean, "A"},
             {"input_power", f.input_power, "W"},
             {"copper_loss", f.copper, "W"},
-            {"iron_loss_stator", known(has_iron, b.iron_stator), "W"},
-            {"iron_loss_rotor", known(has_iron, b.iron_rotor), "W"},
+            {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
+            {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
             {"switch_loss", devices, "W"},
             {"mechanical_power", b.air_gap, "W"},
             {"aligned_angle", phase_axis(c.machine.winding.layout) * 180 / pi, "deg"},
-            {"efficiency", has_iron ? b.efficiency() : std::nullopt, "1"},
+            {"efficiency", b.efficiency(), "1"},
             {"switching_frequency", f.switching_frequency, "Hz"},
             {"tooth_force_peak", peak, "N"},
             {"tooth_force_peak_to_peak", reach, "N"},
@@ -205,6 +209,8 @@ struct Told {
                               "torque would be {:.4g} N·m ({:+.2f} %).",
                               quick->torque_mean, 100 * (quick->torque_mean / f.torque_mean - 1))
                 : " By the map of one phase: what phases link of each other is left out.";
+        if (!losses && !iron) out += " So is the iron's loss, and with it the efficiency.";
+        tell_unknown_losses(c);
     }
 };
 

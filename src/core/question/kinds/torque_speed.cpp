@@ -3,12 +3,15 @@
 
 #include "circuit/steady.h"
 #include "quantity/constants.h"
+#include "question/found_supply.h"
 #include "question/supply_run.h"
 #include "question/time_answer.h"
+#include "question/unknown_losses.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <limits>
 
 namespace mavlo::question_torque_speed {
 namespace {
@@ -17,7 +20,8 @@ constexpr int steps = 120; ///< a period at least
 
 /// One point of a characteristic.
 struct Point {
-    double speed, torque, current, shaft, efficiency;
+    double speed, torque, current, shaft;
+    std::optional<double> efficiency; ///< empty where it gives nothing out, or a loss is not known
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -44,6 +48,12 @@ class Characteristic {
         return points;
     }
 
+    /// The largest share of a power that is not accounted for, of points whose efficiency is left open for
+    /// that.
+    double disagreement() const { return m_disagreement; }
+    /// Some loss is not known.
+    bool is_open() const { return !unknown_losses(c.machine).empty() || !m_map.unknown().empty(); }
+
   private:
     Result<Point> at(double speed, double voltage, double lead) {
         SupplySettings settings = supply_settings(c.inputs, c.machine.pole_pairs() * speed);
@@ -58,7 +68,10 @@ class Characteristic {
         if (!run) return run.problems();
         const WindowFigures f = window_figures(*run, (*supply)->bridge(), m_resistance);
         const Balance b = balance(*run, f, speed);
-        return Point{speed, b.shaft() / speed, f.current_rms[0], b.shaft(), b.efficiency().value_or(0)};
+        const double devices = f.switches + f.diodes;
+        if (disagrees(b, devices)) m_disagreement = std::max(m_disagreement, std::abs(b.unaccounted(devices)));
+        return Point{speed, b.known_shaft() / speed, f.current_rms[0], b.known_shaft(),
+                     disagrees(b, devices) ? std::nullopt : b.efficiency()};
     }
 
     Balance balance(const SteadyRun& run, const WindowFigures& f, double speed) const {
@@ -67,13 +80,15 @@ class Characteristic {
         losses.stator = point.iron_stator;
         losses.rotor = point.iron_rotor;
         losses.magnets = point.magnets;
-        return balance_of(c.machine, losses, {f.copper, f.copper}, speed, f.torque_mean, f.input_power);
+        Balance b = balance_of(c.machine, losses, {f.copper, f.copper}, speed, f.torque_mean, f.input_power);
+        b.unknown.add(m_map.unknown());
+        return b;
     }
 
     QuestionContext& c;
     FluxMap m_map;
     MachineOnTerminals m_machine;
-    double m_resistance;
+    double m_resistance, m_disagreement = 0;
 };
 
 /// Where a curve passes zero downwards, straight between its points; beyond the last two it goes on for at most
@@ -87,14 +102,16 @@ std::optional<double> zero_of(const std::vector<Point>& points) {
     return std::nullopt;
 }
 
-void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
-          const std::vector<std::string>& names) {
+/// `open`: some loss is not known.
+void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all, const std::vector<std::string>& names,
+          bool open) {
     const std::vector<Point>& first = all.front();
-    double power = 0, efficiency = 0;
+    double power = 0;
+    std::optional<double> efficiency;
     for (const auto& points : all)
         for (const Point& p : points) {
             power = std::max(power, p.shaft);
-            efficiency = std::max(efficiency, p.efficiency);
+            if (p.efficiency) efficiency = std::max(efficiency.value_or(0), *p.efficiency);
         }
     const auto no_load = zero_of(first);
     // At standstill as the first two points let expect.
@@ -105,16 +122,18 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
     }
     c.answer.figures = {{"no_load_speed", no_load ? std::optional(*no_load * 30 / pi) : std::nullopt, "rpm"},
                         {"stall_torque", stall, "N.m"},
-                        {"max_power", power, "W"},
-                        {"best_efficiency", efficiency, "1"}};
+                        {"max_power", open ? std::nullopt : std::optional(power), "W"},
+                        {"best_efficiency", efficiency, "1"},
+                        end_inductance_figure(c)};
     struct Column {
         const char *name, *unit;
-        double Point::*value;
+        std::optional<double> (*value)(const Point&);
     };
-    for (const Column& column : {Column{"torque", "N.m", &Point::torque},
-                                 {"current", "A", &Point::current},
-                                 {"power", "W", &Point::shaft},
-                                 {"efficiency", "1", &Point::efficiency}})
+    for (const Column& column :
+         {Column{"torque", "N.m", [](const Point& p) { return std::optional(p.torque); }},
+          {"current", "A", [](const Point& p) { return std::optional(p.current); }},
+          {"power", "W", [](const Point& p) { return std::optional(p.shaft); }},
+          {"efficiency", "1", [](const Point& p) { return p.efficiency; }}})
         for (std::size_t k = 0; k < all.size(); ++k) {
             Curve curve{all.size() == 1 ? column.name : fmt::format("{}_at_{}", column.name, names[k]),
                         column.unit,
@@ -123,29 +142,46 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all,
                         {},
                         {}};
             for (const Point& p : all[k]) {
-                if (column.value == &Point::efficiency && p.efficiency <= 0) continue;
+                const auto value = column.value(p);
+                if (!value) continue;
                 curve.x.push_back(p.speed * 30 / pi);
-                curve.y.push_back(p.*column.value);
+                curve.y.push_back(*value);
             }
             c.answer.curves.push_back(std::move(curve));
         }
     std::string words = names.front();
     std::replace(words.begin(), words.end(), '_', ' ');
     c.answer.sentence = fmt::format(
-        "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W at up to "
-        "{:.1f} % "
-        "efficiency. {}",
-        words, first.front().torque, no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "",
-        power, 100 * efficiency, map_leaves_out(c));
+        "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W{}. {}", words,
+        first.front().torque, no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "", power,
+        efficiency ? fmt::format(" at up to {:.1f} % efficiency", 100 * *efficiency) : "", map_leaves_out(c));
+    if (open) c.answer.sentence += " What is not known brakes not yet in torque and power.";
+    tell_unknown_losses(c);
+}
+
+/// rad: none where there is an EMF to be in phase with.
+Result<double> standard_lead(const QuestionContext& c, const FluxMap& map) {
+    if (c.machine.facts().magnets) return 0.0;
+    if (c.inputs.word("supply") != "blocks")
+        return Problem{"--with lead",
+                       "Without magnets there is no EMF that six-step voltages could be in phase "
+                       "with: give the lead ahead of +q."};
+    SupplySettings settings = supply_settings(c.inputs, 1);
+    settings.lead = std::numeric_limits<double>::quiet_NaN();
+    return found_supply(c, map, settings).settings.lead;
 }
 
 Problems run(QuestionContext& c) {
     if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
     std::vector<double> voltages = c.inputs.list("dc_voltage"), leads = c.inputs.list("lead");
     if (voltages.empty()) voltages = {c.machine.rating.dc_voltage};
-    if (leads.empty()) leads = {0};
     auto map = time_map(c);
     if (!map) return map.problems();
+    if (leads.empty()) {
+        const auto lead = standard_lead(c, map->mean);
+        if (!lead) return lead.problems();
+        leads = {*lead};
+    }
     const auto zero_sequence = zero_sequence_of_terminals(c);
     if (!zero_sequence) return zero_sequence.problems();
     Characteristic characteristic(c, std::move(*map), *zero_sequence);
@@ -159,7 +195,12 @@ Problems run(QuestionContext& c) {
             all.push_back(std::move(*points));
             names.push_back(fmt::format("{:g}_V_{:g}_deg", voltage, lead * 180 / pi));
         }
-    tell(c, all, names);
+    tell(c, all, names, characteristic.is_open());
+    if (characteristic.disagreement() > 0)
+        c.answer.sentence +=
+            fmt::format(" Where up to {:.2g} % of the power is not accounted for the efficiency is "
+                        "left open; take more steps of the map.",
+                        100 * characteristic.disagreement());
     return {};
 }
 
@@ -167,11 +208,18 @@ std::vector<QuestionInput> inputs() {
     QuestionInput voltages{"dc_voltage", "DC voltages", "V", "auto", "Of the link; auto: the rating's.", 1e-3,
                            1e6};
     QuestionInput leads{
-        "lead", "Leads (electrical)", "deg", "0", "Ahead of the no-load EMF; one curve each.", -180, 180};
+        "lead",
+        "Leads (electrical)",
+        "deg",
+        "auto",
+        "Ahead of the no-load EMF; one curve each. Auto: none, or of blocks without an EMF the axis of most "
+        "torque.",
+        -180,
+        180};
     QuestionInput speeds{
         "speeds", "Speeds", "rpm", "5:100:5 %", "from:to:step in rpm, or % of the largest speed.", 0, 500000};
     for (QuestionInput* list : {&voltages, &leads, &speeds}) list->kind = InputKind::List;
-    voltages.auto_allowed = true;
+    voltages.auto_allowed = leads.auto_allowed = true;
     leads.any_order = true;
     speeds.percent_of = "rating.max_speed";
     // Of what supplies take, what blocks and six-step need.

@@ -3,6 +3,8 @@
 #include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
+#include "question/supply_inputs.h"
+#include "question/unknown_losses.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -41,15 +43,16 @@ Problems run(QuestionContext& c) {
                         {"iq", p->current.q, "A"},
                         {"voltage", p->voltage, "V"},
                         {"power_factor", p->power_factor, "1"},
-                        {"copper_loss", p->power.copper, "W"},
-                        {"iron_loss_stator", p->power.iron_stator, "W"},
-                        {"iron_loss_rotor", p->power.iron_rotor, "W"},
-                        {"magnet_loss", p->power.magnets, "W"},
-                        {"mechanical_loss", p->power.mechanical.total(), "W"},
+                        {"copper_loss", p->power.of(LossPart::Copper), "W"},
+                        {"iron_loss_stator", p->power.of(LossPart::IronStator), "W"},
+                        {"iron_loss_rotor", p->power.of(LossPart::IronRotor), "W"},
+                        {"magnet_loss", p->power.of(LossPart::Magnets), "W"},
+                        {"mechanical_loss", p->power.mechanical(), "W"},
                         {"total_loss", p->power.total(), "W"},
                         {"shaft_power", p->power.shaft(), "W"},
                         {"efficiency", p->power.efficiency(), "1"},
-                        {"demagnetisation_margin", margin, "T"}};
+                        {"demagnetisation_margin", margin, "T"},
+                        end_inductance_figure(c)};
     if (torque >= 0) { // a generator's currents are the mirror image
         Curve here = plane_curve("working_point");
         add_point(here, p->current);
@@ -59,14 +62,15 @@ Problems run(QuestionContext& c) {
     }
     c.answer.sentence =
         fmt::format("{:.4g} N·m at {:.4g} rpm need {:.4g} A peak at {:.3g}° electrical advance and {:.4g} V; "
-                    "{:.4g} W are lost.",
+                    "{}{:.4g} W are lost.",
                     p->torque, speed / rpm, p->amplitude(), std::atan2(-p->current.d, p->current.q) * 180 / pi,
-                    p->voltage, p->power.total());
+                    p->voltage, p->power.total() ? "" : "at least ", p->power.known_total());
     if (margin)
         c.answer.sentence += *margin > 0
                                  ? fmt::format(" The magnets stay {:.2g} T above their knee.", *margin)
                                  : " The magnets are driven below their knee: ask about demagnetisation.";
     c.answer.sentence += " From the flux map; a question for torque over a turn with these currents checks it.";
+    tell_unknown_losses(c);
     return {};
 }
 

@@ -1,0 +1,40 @@
+#pragma once
+// The parts of a machine's loss, and of which of them nothing is known.
+
+#include "machine/machine.h"
+
+#include <array>
+#include <string>
+
+namespace mavlo {
+
+enum class LossPart { Copper, IronStator, IronRotor, Magnets, Shaft, Shell, Bearings, Windage };
+inline constexpr std::array all_loss_parts{LossPart::Copper,   LossPart::IronStator, LossPart::IronRotor,
+                                           LossPart::Magnets,  LossPart::Shaft,      LossPart::Shell,
+                                           LossPart::Bearings, LossPart::Windage};
+
+/// Some of them.
+class LossParts {
+  public:
+    LossParts() = default;
+    LossParts(std::initializer_list<LossPart> parts) {
+        for (LossPart part : parts) add(part);
+    }
+    void add(LossPart part) { m_bits |= bit(part); }
+    void add(LossParts parts) { m_bits |= parts.m_bits; }
+    bool has(LossPart part) const { return (m_bits & bit(part)) != 0; }
+    bool empty() const { return m_bits == 0; }
+    bool operator==(const LossParts&) const = default;
+
+  private:
+    static unsigned bit(LossPart part) { return 1u << unsigned(part); }
+    unsigned m_bits = 0;
+};
+
+/// What the machine's materials do not tell: iron of a steel without measured losses, magnets of a grade
+/// without a resistivity.
+LossParts unknown_losses(const Machine& machine);
+/// The same as a sentence that names the materials and says what stays open; empty where all is known.
+std::string unknown_losses_in_words(const Machine& machine);
+
+} // namespace mavlo

@@ -1,0 +1,213 @@
+#include "question/found_supply.h"
+
+#include "map/drive.h"
+#include "map/steady_current.h"
+#include "quantity/constants.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+namespace mavlo {
+namespace {
+
+const SupplyKind& kind_of(const Inputs& inputs) {
+    return *registry<SupplyKind>().find(inputs.word("supply"));
+}
+
+/// Peak of the phase voltage's fundamental; NaN where it is left open.
+double amplitude(const SupplyKind& kind, const SupplySettings& s, bool star) {
+    const double by_lines = star ? 1 : std::sqrt(3.0);
+    switch (kind.fundamental) {
+    case Fundamental::Voltage:
+        return s.voltage;
+    case Fundamental::Modulation:
+        return s.modulation * s.bridge.dc / 2 * by_lines;
+    case Fundamental::SixStep:
+        return 2 * s.bridge.dc / pi * by_lines;
+    case Fundamental::None:
+    case Fundamental::Blocks:
+        break;
+    }
+    return 0;
+}
+
+/// The most that a modulated bridge gives without leaving its linear range, or a source for the rated link.
+double most_voltage(const SupplyKind& kind, const SupplySettings& s, const Machine& machine) {
+    const double dc = kind.fundamental == Fundamental::Modulation ? s.bridge.dc : machine.rating.dc_voltage;
+    const double most = voltage_limit(kind.rule, dc, 1, machine.winding.connection, machine.winding.phases);
+    return most > 0 ? most : 1e300; // no link is rated: as much as is asked for
+}
+
+class Finder {
+  public:
+    Finder(const QuestionContext& context, const FluxMap& map, SupplySettings settings)
+        : c(context)
+        , m_kind(kind_of(context.inputs))
+        , m_map(map.with_series_inductance(given_end_inductance(context)))
+        , m_resistance(given_resistance(context))
+        , m_speed(settings.clock.omega / context.machine.pole_pairs())
+        , m_star(!is_delta(context.machine))
+        , m_out{std::move(settings), ""} {}
+
+    FoundSupply run() {
+        if (m_kind.fundamental == Fundamental::Blocks)
+            lead();
+        else if (m_kind.fundamental != Fundamental::None)
+            voltage();
+        return std::move(m_out);
+    }
+
+  private:
+    Drive drive(double voltage) const {
+        const double reach = m_map.iq().back();
+        return {c.machine, m_map, {reach, voltage}, Aim::LeastCurrent};
+    }
+    double wanted(const Drive& any) const {
+        const Rating& rating = c.machine.rating;
+        return rating.torque ? *rating.torque
+                             : any.at(current_vector(rating.current, rating.advance), m_speed).torque;
+    }
+
+    /// With the resistance that the run has.
+    Dq voltage_of(const OperatingPoint& p) const {
+        const double omega = m_out.settings.clock.omega;
+        return {m_resistance * p.current.d - omega * p.flux_linkage.q,
+                m_resistance * p.current.q + omega * p.flux_linkage.d};
+    }
+
+    void lead() {
+        if (!std::isnan(m_out.settings.lead)) return;
+        m_out.settings.lead = 0;
+        m_out.words = "Blocks in phase with the EMF.";
+        if (c.machine.facts().magnets) return;
+        const Dq i = drive(1e300).strongest_vector(std::max(c.machine.rating.current, 1e-3));
+        m_out.settings.lead = std::atan2(-i.d, i.q);
+        m_out.words =
+            fmt::format("Without an EMF to lead, blocks lie on the axis of most torque: {:.3g}° ahead "
+                        "of +q.",
+                        m_out.settings.lead / degree);
+    }
+
+    void voltage() {
+        SupplySettings& s = m_out.settings;
+        const double given = amplitude(m_kind, s, m_star);
+        const bool open = std::isnan(given), angle = std::isnan(s.voltage_angle);
+        if (!open && !angle) return;
+        if (open)
+            find_amplitude();
+        else
+            find_angle(given);
+    }
+
+    /// Amplitude, and the angle where it is open too, with the least current.
+    void find_amplitude() {
+        SupplySettings& s = m_out.settings;
+        const Drive by = drive(most_voltage(m_kind, s, c.machine));
+        const double torque = wanted(by);
+        const auto point = by.best(torque, m_speed);
+        const auto most = point ? point : by.strongest(m_speed, torque < 0 ? -1 : 1);
+        const bool angle = std::isnan(s.voltage_angle);
+        if (!most) return give_up();
+        const Dq v = voltage_of(*most);
+        set_amplitude(std::hypot(v.d, v.q));
+        if (angle) s.voltage_angle = std::atan2(-v.d, v.q);
+        tell(most->torque, point.has_value(), true, angle);
+    }
+
+    /// Of a given amplitude: of the angles that give the torque the one with the least current, or that with
+    /// the most torque.
+    void find_angle(double amplitude) {
+        constexpr int steps = 144;
+        const double omega = m_out.settings.clock.omega, torque = wanted(drive(amplitude)),
+                     sign = torque < 0 ? -1 : 1;
+        struct At {
+            double angle = 0, torque = 0, current = 0;
+        };
+        Dq i{};
+        const auto at = [&](double angle) {
+            i = steady_current(m_map, m_resistance, omega,
+                               {-amplitude * std::sin(angle), amplitude * std::cos(angle)}, i);
+            return At{angle, m_map.torque(i), std::hypot(i.d, i.q)};
+        };
+        std::optional<At> best, most;
+        At before = at(-pi);
+        for (int k = 1; k <= steps; ++k) {
+            const At here = at(-pi + 2 * pi * k / steps);
+            if (!std::isfinite(here.torque)) continue;
+            if (!most || sign * here.torque > sign * most->torque) most = here;
+            if ((before.torque - torque) * (here.torque - torque) <= 0 && before.torque != here.torque) {
+                const double share = (torque - before.torque) / (here.torque - before.torque);
+                const At there = at(before.angle + share * (here.angle - before.angle));
+                if (!best || there.current < best->current) best = there;
+            }
+            before = here;
+        }
+        if (!most) return give_up();
+        const At& chosen = best ? *best : *most;
+        m_out.settings.voltage_angle = chosen.angle;
+        tell(chosen.torque, best.has_value(), false, true);
+    }
+
+    void set_amplitude(double voltage) {
+        SupplySettings& s = m_out.settings;
+        if (m_kind.fundamental == Fundamental::Voltage)
+            s.voltage = voltage;
+        else
+            s.modulation = voltage / (s.bridge.dc / 2) / (m_star ? 1 : std::sqrt(3.0));
+    }
+
+    /// No current of the map fits: the voltage of the no-load EMF's direction, as far as it is known.
+    void give_up() {
+        SupplySettings& s = m_out.settings;
+        if (std::isnan(s.voltage)) s.voltage = c.machine.rating.dc_voltage / 2;
+        if (std::isnan(s.modulation)) s.modulation = 1;
+        if (std::isnan(s.voltage_angle)) s.voltage_angle = 0;
+        m_out.words = "No voltage was found for the rated torque: its angle is left at 0°.";
+    }
+
+    void tell(double torque, bool reached, bool open, bool angle) {
+        const SupplySettings& s = m_out.settings;
+        std::vector<std::string> parts;
+        if (open && m_kind.fundamental == Fundamental::Voltage)
+            parts.push_back(fmt::format("a voltage of {:.4g} V peak", s.voltage));
+        if (open && m_kind.fundamental == Fundamental::Modulation)
+            parts.push_back(fmt::format("a modulation index of {:.4g}", s.modulation));
+        if (angle) parts.push_back(fmt::format("an angle of {:.4g}°", s.voltage_angle / degree));
+        m_out.words = fmt::format("{} found by the flux map for {}{:.4g} N·m.", fmt::join(parts, " and "),
+                                  reached ? "" : "the most there is, ", torque);
+        m_out.words.front() = char(std::toupper(m_out.words.front()));
+    }
+
+    const QuestionContext& c;
+    const SupplyKind& m_kind;
+    FluxMap m_map;
+    double m_resistance, m_speed;
+    bool m_star;
+    FoundSupply m_out;
+};
+
+} // namespace
+
+bool leaves_open(const Inputs& inputs) {
+    const auto open = [&](const char* key) { return std::isnan(inputs.number_or(key, 0)); };
+    switch (registry<SupplyKind>().find(inputs.word("supply"))->fundamental) {
+    case Fundamental::Voltage:
+        return open("voltage") || open("voltage_angle");
+    case Fundamental::Modulation:
+        return open("modulation") || open("voltage_angle");
+    case Fundamental::SixStep:
+        return open("voltage_angle");
+    case Fundamental::Blocks:
+        return open("lead");
+    case Fundamental::None:
+        break;
+    }
+    return false;
+}
+
+FoundSupply found_supply(const QuestionContext& c, const FluxMap& map, SupplySettings settings) {
+    return Finder(c, map, std::move(settings)).run();
+}
+
+} // namespace mavlo

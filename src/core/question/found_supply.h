@@ -1,0 +1,25 @@
+#pragma once
+// What of a supply's settings is left open ("auto"): found so that the machine gives its rated torque.
+
+#include "map/flux_map.h"
+#include "question/supply_inputs.h"
+
+namespace mavlo {
+
+/// Whether the supply named in the inputs takes something that is left open there, so that a flux map is
+/// needed.
+bool leaves_open(const Inputs& inputs);
+
+struct FoundSupply {
+    SupplySettings settings;
+    std::string words; ///< what was found, a sentence; empty where nothing was left open
+};
+
+/// Fills in what is open, by the mean flux map, for the rated torque (where the rating leaves that open too,
+/// what the rated current gives) at this speed: of sinusoidal and modulated voltages amplitude and angle with
+/// the least current, of a given amplitude the angle; where the torque cannot be had, what gives the most.
+/// Blocks lead by nothing where there is an EMF to lead, else so that current lies on the axis of most torque.
+/// `settings` are those of the phases.
+FoundSupply found_supply(const QuestionContext& context, const FluxMap& map, SupplySettings settings);
+
+} // namespace mavlo
