@@ -1,12 +1,12 @@
 // Rasterises |B| straight into an image, since a path a triangle would be far too slow: the components of B are
 // linear in an element, their size is not.
 
+#include "field/side_by_side.h"
 #include "figure/palette.h"
 #include "section/section_layers.h"
 
 #include <algorithm>
 #include <cmath>
-#include <tbb/parallel_for.h>
 
 namespace mavlo::app {
 namespace {
@@ -92,7 +92,7 @@ QImage flux_density_image(const FieldPicture& picture, const ViewFrame& frame, Q
     }
     auto* pixels = reinterpret_cast<QRgb*>(image.bits()); // 32 bits a pixel: no padding between the lines
     constexpr int bands = 4;
-    tbb::parallel_for(0, bands, [&](int k) {
+    each_side_by_side(bands, [&](int k) {
         const Band band{pixels, width, height * k / bands, height * (k + 1) / bands - 1};
         for (int copy = 0; copy < picture.sector.count; ++copy) {
             const Corner* from = corners.data() + std::size_t(copy) * picture.vertices.size();

@@ -1,6 +1,7 @@
 #pragma once
-// Two halves of one field's work on two cores.
+// Parts of one field's work on several cores.
 
+#include <tbb/parallel_for.h>
 #include <tbb/parallel_invoke.h>
 
 namespace mavlo {
@@ -18,6 +19,16 @@ void side_by_side(bool two_cores, const First& first, const Second& second) {
         first();
         second();
     }
+}
+
+/// f(k) for each k below `count`, on as many cores as are free.
+template <typename F>
+void each_side_by_side(int count, const F& f) {
+#if defined(__SANITIZE_THREAD__)
+    for (int k = 0; k < count; ++k) f(k);
+#else
+    tbb::parallel_for(0, count, f);
+#endif
 }
 
 } // namespace mavlo
