@@ -11,6 +11,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
+#include <atomic>
 #include <fcntl.h>
 #include <fstream>
 #include <sys/stat.h>
@@ -297,7 +298,7 @@ class TestSaving : public QObject {
             "trial", [](const Watch&) { throw std::bad_alloc(); }, [&] { ended = true; });
         QTRY_VERIFY(ended && told.contains(QStringLiteral("memory")));
         // The next goes on.
-        bool ran = false;
+        std::atomic_bool ran = false;
         jobs.submit(
             "next", [&](const Watch&) { ran = true; }, [] {});
         QTRY_VERIFY(ran);

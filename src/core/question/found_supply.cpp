@@ -41,14 +41,14 @@ double most_voltage(const SupplyKind& kind, const SupplySettings& s, const Machi
 
 class Finder {
   public:
-    Finder(const QuestionContext& context, const FluxMap& map, SupplySettings settings)
+    Finder(const QuestionContext& context, const FluxMap& map, const SupplySettings& settings)
         : c(context)
         , m_kind(kind_of(context.inputs))
         , m_map(map.with_series_inductance(given_end_inductance(context)))
         , m_resistance(given_resistance(context))
         , m_speed(settings.clock.omega / context.machine.pole_pairs())
         , m_star(!is_delta(context.machine))
-        , m_out{std::move(settings), ""} {}
+        , m_out{settings, ""} {}
 
     FoundSupply run() {
         if (m_kind.fundamental == Fundamental::Blocks)
@@ -206,8 +206,8 @@ bool leaves_open(const Inputs& inputs) {
     return false;
 }
 
-FoundSupply found_supply(const QuestionContext& c, const FluxMap& map, SupplySettings settings) {
-    return Finder(c, map, std::move(settings)).run();
+FoundSupply found_supply(const QuestionContext& c, const FluxMap& map, const SupplySettings& settings) {
+    return Finder(c, map, settings).run();
 }
 
 } // namespace mavlo

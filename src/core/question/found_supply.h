@@ -20,6 +20,6 @@ struct FoundSupply {
 /// the least current, of a given amplitude the angle; where the torque cannot be had, what gives the most.
 /// Blocks lead by nothing where there is an EMF to lead, else so that current lies on the axis of most torque.
 /// `settings` are those of the phases.
-FoundSupply found_supply(const QuestionContext& context, const FluxMap& map, SupplySettings settings);
+FoundSupply found_supply(const QuestionContext& context, const FluxMap& map, const SupplySettings& settings);
 
 } // namespace mavlo
