@@ -231,8 +231,8 @@ class Losses {
             const double whole = points.weight.sum();
             Eigen::MatrixXd slope = d * m_loci.rotor.solid_a(Eigen::all, points.column) * signs.asDiagonal();
             slope.colwise() -= (slope * points.weight / whole).eval(); // no current leaves the magnet
-            const AcrossMagnet across = across_magnet(m_model, points.element, places(points), points.weight,
-                                                      body_width(magnet, whole));
+            const AcrossMagnet across = across_magnet(part(body.front()), m_model.sector, places(points),
+                                                      points.weight, body_width(magnet, whole));
             const double share = magnet.filling * kept_in_pieces(across, slope, magnet.length);
             const Eigen::VectorXd squares = mean_squares(slope);
             m_out.magnets += depth() * spread(points, share / magnet.resistivity * squares);
@@ -245,7 +245,7 @@ class Losses {
     const MachineModel& m_model;
     const Loci& m_loci;
     std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
-    std::vector<char> m_beyond; ///< of each element of steel: it goes beyond its loss table
+    std::vector<char> m_beyond;               ///< of each element of steel: it goes beyond its loss table
     FieldLosses m_out;
 };
 

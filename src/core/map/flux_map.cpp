@@ -63,6 +63,7 @@ double FluxMap::torque(Dq i) const {
 }
 
 FluxMap FluxMap::with_series_inductance(double inductance) const {
+    if (inductance == 0) return *this;
     std::vector<FluxPoint> points = m_points;
     for (FluxPoint& p : points) {
         p.flux_linkage.d += inductance * p.current.d;

@@ -1,3 +1,4 @@
+#include "project/design_lists.h"
 #include "project/project.h"
 #include "project/unknown_keys.h"
 #include "quantity/quantity.h"
@@ -161,7 +162,7 @@ class DesignReader {
             return;
         }
         if (!find_parameter(path)) {
-            m_variant.unknown[pointer] = value.dump(-1, ' ', false, json::error_handler_t::replace);
+            m_variant.unknown[pointer] = compact_text(value);
             return;
         }
         if (value.is_string())
@@ -260,7 +261,7 @@ Result<Project> project_from(const json& root) {
     for (const auto& [key, value] : root.items())
         if (const auto known = {"format", "version", "name", "active", "reference", "variants", "materials"};
             std::find_if(known.begin(), known.end(), [&](const char* k) { return key == k; }) == known.end())
-            project.unknown[pointer_to("", key)] = value.dump(-1, ' ', false, json::error_handler_t::replace);
+            project.unknown[pointer_to("", key)] = compact_text(value);
     if (!problems.empty()) return problems;
     return project;
 }

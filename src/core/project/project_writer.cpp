@@ -1,5 +1,6 @@
 #include "project/answers.h"
 #include "project/compact_json.h"
+#include "project/design_lists.h"
 #include "project/project.h"
 #include "project/project_materials.h"
 #include "project/unknown_keys.h"
@@ -42,26 +43,6 @@ json leaf_json(const Parameter& parameter, const std::string& text) {
     }
     return text;
 }
-
-} // namespace
-
-json lists_json(const Design& design) {
-    json tree = json::object();
-    for (const auto& [side, part] : design.drawings) tree["drawings"][side] = to_json(part);
-    for (const FreeShape& shape : design.shapes) tree["drawings"]["shapes"].push_back(to_json(shape));
-    for (const DrawnDimension& d : design.dimensions) tree["drawings"]["dimensions"].push_back(to_json(d));
-    const int phases = plain_phases(design);
-    for (const Coil& coil : design.coils) {
-        json row{{"go", {coil.go.slot, coil.go.layer}}};
-        if (coil.back.slot != outside_core) row["return"] = {coil.back.slot, coil.back.layer};
-        row["turns"] = coil.turns == std::rint(coil.turns) ? json(std::int64_t(coil.turns)) : json(coil.turns);
-        row["phase"] = (coil.sign < 0 ? "-" : "") + phase_name(coil.phase, phases);
-        tree["coils"].push_back(row);
-    }
-    return tree;
-}
-
-namespace {
 
 json variant_json(const Variant& variant) {
     json tree = json::object();

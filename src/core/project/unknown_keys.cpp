@@ -32,7 +32,7 @@ std::vector<std::string> keys_of(const std::string& pointer) {
 
 /// Of a member of a list: "3 {...}", its place and what is known of it.
 std::string member_key(std::size_t place, const json& known) {
-    return fmt::format("{} {}", place, known.dump(-1, ' ', false, json::error_handler_t::replace));
+    return fmt::format("{} {}", place, compact_text(known));
 }
 
 /// Keys that are known and not written where they say what goes without saying.
@@ -48,9 +48,7 @@ std::optional<std::size_t> place_of(const json& list, const std::string& key) {
     if (blank == std::string::npos) return std::nullopt;
     const auto place = std::size_t(std::strtoull(key.c_str(), nullptr, 10));
     const std::string known = key.substr(blank + 1);
-    auto is = [&](const json& member) {
-        return member.dump(-1, ' ', false, json::error_handler_t::replace) == known;
-    };
+    const auto is = [&](const json& member) { return compact_text(member) == known; };
     if (place < list.size() && is(list[place])) return place;
     const auto found = std::find_if(list.begin(), list.end(), is);
     if (found == list.end()) return std::nullopt;
@@ -82,6 +80,10 @@ void put_back(json& tree, const json& written, const std::vector<std::string>& k
 
 } // namespace
 
+std::string compact_text(const json& value) {
+    return value.dump(-1, ' ', false, json::error_handler_t::replace);
+}
+
 void add_unknown(const json& source, const json& written, const std::string& pointer,
                  std::map<std::string, std::string>& unknown) {
     if (source.is_array() && written.is_array() && source.size() == written.size())
@@ -93,7 +95,7 @@ void add_unknown(const json& source, const json& written, const std::string& poi
         if (written.contains(key))
             add_unknown(value, written[key], pointer_to(pointer, key), unknown);
         else if (!goes_without_saying(key))
-            unknown[pointer_to(pointer, key)] = value.dump(-1, ' ', false, json::error_handler_t::replace);
+            unknown[pointer_to(pointer, key)] = compact_text(value);
 }
 
 std::string pointer_to(const std::string& parent, const std::string& key) {

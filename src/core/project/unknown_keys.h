@@ -11,6 +11,9 @@ namespace mavlo {
 
 inline constexpr int newest_project_version = 1; ///< that this program reads and writes
 
+/// JSON as it is kept and compared: on one line, valid UTF-8.
+std::string compact_text(const nlohmann::ordered_json& value);
+
 /// The JSON pointer (RFC 6901) of a key below another's; "" is the root.
 std::string pointer_to(const std::string& parent, const std::string& key);
 /// As it is shown: "rotor.colour", "coils[3].maker".
@@ -22,9 +25,6 @@ void add_unknown(const nlohmann::ordered_json& source, const nlohmann::ordered_j
 /// Puts unknown keys back where they stood; what stands there already stays. A member of a list is found again
 /// wherever it has moved; what was said in one that has been changed goes with it.
 void put_back(nlohmann::ordered_json& tree, const std::map<std::string, std::string>& unknown);
-
-/// Drawings and coils of a design as a project file holds them.
-nlohmann::ordered_json lists_json(const Design& design);
 
 /// A whole number within these limits. Throws nlohmann's exception for what is none.
 int whole_number(const nlohmann::ordered_json& value, int low, int high);

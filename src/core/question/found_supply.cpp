@@ -77,16 +77,15 @@ class Finder {
     }
 
     void lead() {
-        if (!std::isnan(m_out.settings.lead)) return;
-        m_out.settings.lead = 0;
-        m_out.words = "Blocks in phase with the EMF.";
-        if (c.machine.facts().magnets) return;
-        const Dq i = drive(1e300).strongest_vector(std::max(c.machine.rating.current, 1e-3));
-        m_out.settings.lead = std::atan2(-i.d, i.q);
+        double& lead = m_out.settings.lead;
+        if (!std::isnan(lead)) return;
+        lead = lead_of_blocks(c, m_map);
         m_out.words =
-            fmt::format("Without an EMF to lead, blocks lie on the axis of most torque: {:.3g}° ahead "
-                        "of +q.",
-                        m_out.settings.lead / degree);
+            c.machine.facts().magnets
+                ? "Blocks in phase with the EMF."
+                : fmt::format("Without an EMF to lead, blocks lie on the axis of most torque: {:.3g}° "
+                              "ahead of +q.",
+                              lead / degree);
     }
 
     void voltage() {
@@ -188,6 +187,13 @@ class Finder {
 };
 
 } // namespace
+
+double lead_of_blocks(const QuestionContext& c, const FluxMap& map) {
+    if (c.machine.facts().magnets) return 0;
+    const Drive any(c.machine, map, {map.iq().back(), 1e300}, Aim::LeastCurrent);
+    const Dq i = any.strongest_vector(std::max(c.machine.rating.current, 1e-3));
+    return std::atan2(-i.d, i.q);
+}
 
 bool leaves_open(const Inputs& inputs) {
     const auto open = [&](const char* key) { return std::isnan(inputs.number_or(key, 0)); };

@@ -10,6 +10,9 @@ namespace mavlo {
 /// needed.
 bool leaves_open(const Inputs& inputs);
 
+/// rad ahead of +q: where the currents of a machine without an EMF make the most torque; 0 where there is one.
+double lead_of_blocks(const QuestionContext& context, const FluxMap& map);
+
 struct FoundSupply {
     SupplySettings settings;
     std::string words; ///< what was found, a sentence; empty where nothing was left open

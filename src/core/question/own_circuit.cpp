@@ -126,9 +126,6 @@ class Teller {
             if (m_first) peak = std::max(peak, std::abs(s.current[Eigen::Index(*m_first)]));
         }
         const bool steady = m_window.periodic;
-        const double largest = std::max(
-                         {std::abs(m_input), std::abs(m_mechanical), m_copper + m_resistors + m_valves}),
-                     left = m_input - m_copper - m_resistors - m_valves - m_mechanical;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         Balance b;
         b[LossPart::Copper] = b.copper_dc = m_copper;
@@ -157,7 +154,7 @@ class Teller {
             {"efficiency", b.efficiency(), "1"},
             {"speed_at_end", m_samples.back().rotor.omega / c.machine.pole_pairs() * 30 / pi, "rpm"},
             {"periods_to_steady", known(steady, m_window.periods), "1"},
-            {"power_unaccounted", known(steady && largest > 0, left / largest), "1"}};
+            {"power_unaccounted", known(steady, b.unaccounted(m_resistors + m_valves)), "1"}};
     }
     double rms_of(std::size_t k) const { return std::sqrt(window_mean(m_samples, current(k), current(k))); }
 

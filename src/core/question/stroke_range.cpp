@@ -6,6 +6,7 @@
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/period.h"
+#include "question/range_columns.h"
 #include "question/stroke_setup.h"
 #include "question/supply_inputs.h"
 #include "question/unknown_losses.h"
@@ -13,27 +14,13 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace mavlo {
 namespace {
 
-constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
 constexpr int iron_points = 48, torque_steps = 20;
 
-struct Column {
-    const char *name, *unit;
-    double (*value)(const StrokePoint&);
-};
-
-constexpr Column columns[] = {
-    {"efficiency", "1", [](const StrokePoint& p) { return p.power.efficiency().value_or(nothing); }},
-    {"loss_total", "W", [](const StrokePoint& p) { return p.power.total().value_or(nothing); }},
-    {"loss_copper", "W", [](const StrokePoint& p) { return p.power.known(LossPart::Copper); }},
-    {"loss_iron_stator", "W",
-     [](const StrokePoint& p) { return p.power.of(LossPart::IronStator).value_or(nothing); }},
-    {"loss_iron_rotor", "W",
-     [](const StrokePoint& p) { return p.power.of(LossPart::IronRotor).value_or(nothing); }},
+constexpr RangeColumn<StrokePoint> further_columns[] = {
     {"loss_mechanical", "W", [](const StrokePoint& p) { return p.power.mechanical(); }},
     {"turn_on", "deg", [](const StrokePoint& p) { return p.turn_on * 180 / pi; }},
     {"turn_off", "deg", [](const StrokePoint& p) { return p.turn_off * 180 / pi; }},
@@ -150,14 +137,16 @@ class EfficiencyMap {
     void maps() {
         std::vector<double> x;
         for (double speed : m_speeds) x.push_back(speed / rpm);
-        for (const Column& column : columns) {
+        const auto add = [&](const RangeColumn<StrokePoint>& column) {
             Map map{column.name, column.unit, "speed", "rpm", "torque", "N.m", x, m_torques, {}};
             for (const auto& row : m_points) {
                 map.z.emplace_back();
                 for (const auto& p : row) map.z.back().push_back(p ? column.value(*p) : nothing);
             }
             c.answer.maps.push_back(std::move(map));
-        }
+        };
+        for (const auto& column : loss_columns<StrokePoint>) add(column);
+        for (const auto& column : further_columns) add(column);
     }
     void envelopes() {
         for (int sign : {1, -1}) {
@@ -235,7 +224,8 @@ Problems switched_speed_range(QuestionContext& c) {
     };
     add("torque", "N.m", [](const StrokePoint& p) { return p.torque; });
     add("power", "W", [](const StrokePoint& p) { return p.power.shaft().value_or(nothing); });
-    for (const Column& column : columns) add(column.name, column.unit, column.value);
+    for (const auto& column : loss_columns<StrokePoint>) add(column.name, column.unit, column.value);
+    for (const auto& column : further_columns) add(column.name, column.unit, column.value);
     const auto by_power = [](const StrokePoint& a, const StrokePoint& b) {
         return a.power.known_shaft() < b.power.known_shaft();
     };

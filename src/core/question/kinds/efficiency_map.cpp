@@ -4,6 +4,7 @@
 #include "question/best_efficiency.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
+#include "question/range_columns.h"
 #include "question/stroke_range.h"
 #include "question/supply_inputs.h"
 #include "question/unknown_losses.h"
@@ -11,26 +12,11 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace mavlo::question_efficiency_map {
 namespace {
 
-constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
-
-struct Column {
-    const char *name, *unit;
-    double (*value)(const OperatingPoint&);
-};
-
-constexpr Column columns[] = {
-    {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(nothing); }},
-    {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total().value_or(nothing); }},
-    {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::Copper); }},
-    {"loss_iron_stator", "W",
-     [](const OperatingPoint& p) { return p.power.of(LossPart::IronStator).value_or(nothing); }},
-    {"loss_iron_rotor", "W",
-     [](const OperatingPoint& p) { return p.power.of(LossPart::IronRotor).value_or(nothing); }},
+constexpr RangeColumn<OperatingPoint> further_columns[] = {
     {"loss_magnet", "W",
      [](const OperatingPoint& p) { return p.power.of(LossPart::Magnets).value_or(nothing); }},
     {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical(); }},
@@ -72,14 +58,16 @@ void add_maps(Answer& answer, const Points& points, const std::vector<double>& s
               const std::vector<double>& torques) {
     std::vector<double> x;
     for (double speed : speeds) x.push_back(speed / rpm);
-    for (const Column& column : columns) {
+    const auto add = [&](const RangeColumn<OperatingPoint>& column) {
         Map map{column.name, column.unit, "speed", "rpm", "torque", "N.m", x, torques, {}};
         for (const auto& row : points) {
             map.z.emplace_back();
             for (const auto& p : row) map.z.back().push_back(p ? column.value(*p) : nothing);
         }
         answer.maps.push_back(std::move(map));
-    }
+    };
+    for (const auto& column : loss_columns<OperatingPoint>) add(column);
+    for (const auto& column : further_columns) add(column);
 }
 
 void add_envelope(Answer& answer, const Drive& drive, const std::vector<double>& speeds, bool generator) {

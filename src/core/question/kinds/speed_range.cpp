@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
+#include "question/range_columns.h"
 #include "question/stroke_range.h"
 #include "question/supply_inputs.h"
 #include "question/unknown_losses.h"
@@ -10,20 +11,12 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace mavlo::question_speed_range {
 namespace {
 
-constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
-
-/// One quantity of an operating point, as a curve over speed.
-struct Column {
-    const char *name, *unit;
-    double (*value)(const OperatingPoint&);
-};
-
-constexpr Column columns[] = {
+/// Each a curve over speed.
+constexpr RangeColumn<OperatingPoint> columns[] = {
     {"torque", "N.m", [](const OperatingPoint& p) { return p.torque; }},
     {"power", "W", [](const OperatingPoint& p) { return p.power.shaft().value_or(nothing); }},
     {"id", "A", [](const OperatingPoint& p) { return p.current.d; }},
@@ -62,7 +55,7 @@ std::vector<OperatingPoint> envelope(const Drive& drive, const std::vector<doubl
 }
 
 void add_curves(Answer& answer, const std::vector<OperatingPoint>& points) {
-    for (const Column& column : columns) {
+    for (const auto& column : columns) {
         Curve curve = over_speed(column.name, column.unit);
         for (const auto& p : points) {
             curve.x.push_back(p.speed / rpm);
@@ -105,12 +98,11 @@ Problems add_temperatures(QuestionContext& c, const DriveLimits& limits) {
     return {};
 }
 
-/// The speed up to which the largest torque is there.
-double base_speed(const Drive& drive, double fastest) {
-    const auto at_standstill = drive.strongest(0);
+/// The speed up to which the torque at standstill is there.
+double base_speed(const Drive& drive, double standstill, double fastest) {
     const auto full = [&](double speed) {
         const auto point = drive.strongest(speed);
-        return point && point->torque > 0.998 * at_standstill->torque;
+        return point && point->torque > 0.998 * standstill;
     };
     if (full(fastest)) return fastest;
     double low = 0, high = fastest;
@@ -130,14 +122,14 @@ Problems run(QuestionContext& c) {
                  "Even at the lowest speed the voltage does not suffice; raise the voltage or "
                  "lower the speeds."}};
     add_curves(c.answer, points);
-    const double base = base_speed(*drive, points.back().speed);
+    const double standstill = drive->strongest(0)->torque,
+                 base = base_speed(*drive, standstill, points.back().speed);
     add_plane(c.answer, *drive, points, base);
     if (auto problems = add_temperatures(c, limits); !problems.empty()) return problems;
     const auto by_power = [](const OperatingPoint& a, const OperatingPoint& b) {
         return a.power.known_shaft() < b.power.known_shaft();
     };
     const OperatingPoint& strongest_power = *std::max_element(points.begin(), points.end(), by_power);
-    const double standstill = drive->strongest(0)->torque;
     c.answer.figures = {{"base_speed", base / rpm, "rpm"},
                         {"max_speed", points.back().speed / rpm, "rpm"},
                         {"max_torque", standstill, "N.m"},

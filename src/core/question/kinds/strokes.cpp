@@ -109,9 +109,7 @@ struct Told {
     void figures() {
         const Balance b = balance();
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
-        const double devices = f.switches + f.diodes,
-                     largest = std::max({std::abs(f.input_power), std::abs(b.air_gap), f.copper});
-        const double left = f.input_power - f.copper - devices - b.air_gap;
+        const double devices = f.switches + f.diodes;
         std::optional<double> peak, reach;
         if (tooth_force) {
             const auto pull = forces();
@@ -146,7 +144,7 @@ struct Told {
             {"tooth_force_peak_to_peak", reach, "N"},
             {"torque_mean_by_map", quick ? std::optional(quick->torque_mean) : std::nullopt, "N.m"},
             {"periods_to_steady", known(period.periodic, period.periods), "1"},
-            {"power_unaccounted", known(period.periodic && largest > 0, left / largest), "1"}};
+            {"power_unaccounted", known(period.periodic, b.unaccounted(devices)), "1"}};
     }
 
     void curves() {

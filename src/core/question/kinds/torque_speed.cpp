@@ -11,7 +11,6 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace mavlo::question_torque_speed {
 namespace {
@@ -166,9 +165,7 @@ Result<double> standard_lead(const QuestionContext& c, const FluxMap& map) {
         return Problem{"--with lead",
                        "Without magnets there is no EMF that six-step voltages could be in phase "
                        "with: give the lead ahead of +q."};
-    SupplySettings settings = supply_settings(c.inputs, 1);
-    settings.lead = std::numeric_limits<double>::quiet_NaN();
-    return found_supply(c, map, settings).settings.lead;
+    return lead_of_blocks(c, map);
 }
 
 Problems run(QuestionContext& c) {
