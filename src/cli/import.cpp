@@ -10,6 +10,7 @@
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <memory>
 #include <nlohmann/json.hpp>
 
@@ -44,12 +45,13 @@ std::optional<Problem> take_region(const std::string& text, ImportOptions& optio
     const auto known = role_of(role);
     if (!known)
         return Problem{"--region",
-                       fmt::format("\"{}\" is no role; there are iron, magnet, air, conductor, shaft.", role)};
+                       fmt::format("\"{}\" is no role; there are {}.", role, fmt::join(role_words(), ", "))};
     options.roles[number] = *known;
     if (!grade.empty())
-        design.texts[*known == Role::Magnet ? "rotor.magnet.grade"
-                     : part == "stator"     ? "stator.steel"
-                                            : "rotor.steel"] = grade;
+        design.texts[*known == Role::Magnet  ? "rotor.magnet.grade"
+                     : *known == Role::Solid ? "rotor.shell.material"
+                     : part == "stator"      ? "stator.steel"
+                                             : "rotor.steel"] = grade;
     return std::nullopt;
 }
 
@@ -118,6 +120,7 @@ int run(const ImportArguments& a) {
     auto chosen = choose(a.project, "", a.settings);
     if (!chosen) return refuse(a, chosen.problems());
     options.outer_rotor = chosen->design.text("machine.topology") == "outer-rotor";
+    options.poles = poles_of(chosen->design);
     for (const std::string& text : a.regions)
         if (auto problem = take_region(text, options, chosen->design, a.part)) return refuse(a, {*problem});
     const auto drawing = import_drawing(a.drawing, options);

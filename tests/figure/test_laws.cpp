@@ -138,7 +138,7 @@ class TestLaws : public QObject {
     }
     void skews_are_means_over_their_slices() {
         for (int steps : {1, 2, 3, 5}) {
-            const auto slices = skew_slices(0.3, steps);
+            const auto slices = skewed_by(0.3, steps).slices();
             QCOMPARE(slices.size(), std::size_t(steps));
             double share = 0, turn = 0;
             for (const Slice& s : slices) share += s.share, turn += s.share * s.turn;
@@ -147,11 +147,11 @@ class TestLaws : public QObject {
             for (std::size_t k = 1; k < slices.size(); ++k)
                 CLOSE(slices[k].turn - slices[k - 1].turn, 0.3 / steps, 1e-14);
         }
-        QCOMPARE(skew_slices(0, 0).size(), std::size_t(1));
+        QCOMPARE(skewed_by(0, 0).slices().size(), std::size_t(1));
         // Five points of Gauss and Legendre are exact up to the ninth power.
         for (int power = 0; power <= 9; ++power) {
             double sum = 0;
-            for (const Slice& s : skew_slices(2, 0)) sum += s.share * std::pow(s.turn, power);
+            for (const Slice& s : skewed_by(2, 0).slices()) sum += s.share * std::pow(s.turn, power);
             CLOSE(sum, power % 2 ? 0 : 1.0 / (power + 1), 1e-12);
         }
     }

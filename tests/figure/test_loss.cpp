@@ -375,16 +375,16 @@ class TestLoss : public QObject {
             wave[k] = 3 + std::cos(t) + 0.5 * std::sin(4 * t);
         }
         const double period = 0.4;
-        const auto whole = skewed(wave, period, period, 0); // over one period only the mean is left
+        const auto whole = skewed(wave, period, skewed_by(period, 0)); // over one period only the mean is left
         for (double value : whole) CLOSE(value, 3, 1e-12);
         const auto steps =
-            skewed(wave, period, period, 4); // four steps leave the fourth harmonic, its sign turned
+            skewed(wave, period, skewed_by(period, 4)); // four steps leave the fourth harmonic, its sign turned
         CLOSE(std::abs(harmonics(steps)[1]), 0, 1e-12);
         CLOSE(std::abs(harmonics(steps)[4]), 0.5, 1e-12);
         const double half = period / 2, factor = std::sin(pi * half / period) / (pi * half / period);
-        CLOSE(std::abs(harmonics(skewed(wave, period, half, 0))[1]), factor, 1e-12);
+        CLOSE(std::abs(harmonics(skewed(wave, period, skewed_by(half, 0)))[1]), factor, 1e-12);
         double share = 0, mean_cosine = 0;
-        for (const Slice& s : skew_slices(half, 0)) {
+        for (const Slice& s : skewed_by(half, 0).slices()) {
             share += s.share;
             mean_cosine += s.share * std::cos(2 * pi * s.turn / period);
         }

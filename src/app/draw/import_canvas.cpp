@@ -28,6 +28,7 @@ QColor colour_of(const ImportedRegion& region) {
     case Role::Conductor:
         return t.phase[0];
     case Role::Shaft:
+    case Role::Solid:
         return t.shaft;
     case Role::Air:
         break;

@@ -132,6 +132,7 @@ void ImportDialog::read() {
     if (m_pitches->isEnabled() && m_pitches->hasAcceptableInput())
         m_options.pitches = m_pitches->text().toInt();
     m_options.outer_rotor = m_document.design().text("machine.topology") == "outer-rotor";
+    m_options.poles = poles_of(m_document.design());
     const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
     m_drawing.reset();
     m_take->setEnabled(false);

@@ -274,6 +274,9 @@ class Importer {
         std::stable_sort(roles.begin(), roles.end(),
                          [](const DrawnFace& a, const DrawnFace& b) { return a.role < b.role; });
         choose_roles(roles);
+        // What fills the middle may be said to belong to the part.
+        for (const DrawnFace& f : roles)
+            if (f.face == ring->core && f.role != Role::Shaft && f.role != Role::Air) part.inner = 0;
         settle_axis(faces, roles, part);
         propose_directions(m_out.graph, faces, part.portion, part.gap_outside, roles);
         choose_directions(roles);
@@ -314,7 +317,10 @@ class Importer {
     /// As many poles or slots as are wanted, where the drawing can show them: pieces of magnets look like more
     /// poles, and half a pole like a whole one.
     Result<Portion> with_pitches(const Portion& found, DrawnSide side) const {
-        if (!m_options.pitches || (m_options.rotor && m_options.stator)) return found;
+        const bool one = !(m_options.rotor && m_options.stator);
+        if (found.round && side == DrawnSide::Rotor)
+            return *taken_for(found, one ? m_options.pitches.value_or(m_options.poles) : m_options.poles);
+        if (!m_options.pitches || !one) return found;
         if (auto wanted = taken_for(found, *m_options.pitches)) return *wanted;
         return Problem{
             "--pitches",

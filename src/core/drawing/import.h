@@ -19,6 +19,7 @@ struct ImportOptions {
     double tolerance = 1e-5;         ///< m: gaps and overshoots up to this are mended
     bool rotor = true, stator = false;
     bool outer_rotor = false;   ///< the machine's, for a part that does not tell on which side its gap lies
+    int poles = 2;              ///< likewise, for a rotor that is round all through
     std::optional<int> pitches; ///< poles or slots of the one part that is read; empty: as it repeats
     std::map<int, Role> roles;  ///< chosen by hand, by the regions' numbers
     std::map<int, double> directions;       ///< likewise, of magnets as drawn, rad

@@ -4,6 +4,7 @@
 #include "shape/budget.h"
 #include "shape/plane_faces.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -22,6 +23,8 @@ Use use_of(Role role) {
         return Use::Magnet;
     case Role::Conductor:
         return Use::Conductor;
+    case Role::Solid:
+        return Use::Solid;
     default:
         return Use::Air;
     }
@@ -35,11 +38,13 @@ class Cutter {
         const double pitch = part.portion.pitch();
         m_from = part.portion.mirrored ? 0 : -pitch / 2;
         m_till = pitch / 2;
-        // Magnets on the surface reach further than the iron.
+        // Magnets on the surface, rings that conduct and coils without teeth reach further than the iron.
         m_reach = part.outer;
         m_least = part.inner;
         for (std::size_t i = 0; i < drawing.regions.size(); ++i) {
-            if (drawing.regions[i].side != part.side || drawing.regions[i].role != Role::Magnet) continue;
+            const Role role = drawing.regions[i].role;
+            const bool reaches = role == Role::Magnet || role == Role::Solid || role == Role::Conductor;
+            if (drawing.regions[i].side != part.side || !reaches) continue;
             for (const Point& p : drawing.outlines[i]) {
                 m_reach = std::max(m_reach, norm(p));
                 m_least = std::min(m_least, norm(p));
@@ -85,7 +90,8 @@ class Cutter {
 
     std::optional<DrawnPart::Region> region_of(const PlaneFace& face) const {
         const double r = norm(face.inside), angle = angle_of(face.inside);
-        if (angle < m_from || angle > m_till || r < m_least || contains(face.polygon, {})) return std::nullopt;
+        if (angle < m_from || angle > m_till || r < m_least) return std::nullopt;
+        if (m_least > 0 && contains(face.polygon, {})) return std::nullopt;
         const Point there = rotated(face.inside, m_part.portion.axis);
         const ImportedRegion* known = m_drawing.region_at(there, m_part.side);
         if (!known || known->role == Role::Shaft) return std::nullopt;
@@ -104,19 +110,39 @@ std::string millimetre_text(double metres) {
     return fmt::format("{:.9g} mm", metres * 1e3);
 }
 
+constexpr double least_gap = 5e-5; ///< m
+
+/// A formula of two diameters, the rotor's inside where its gap lies round it.
+std::string gap_between(bool rotor_inside, const std::string& stator, const std::string& rotor) {
+    return rotor_inside ? fmt::format("= ({} - {}) / 2", stator, rotor)
+                        : fmt::format("= ({} - {}) / 2", rotor, stator);
+}
+
+/// Where both parts are drawn, the gap is what they leave.
+void fit_gap_of_drawings(Design& design, const DrawnPart& stator) {
+    const auto rotor = design.drawings.find("rotor");
+    if (rotor == design.drawings.end() || design.text("rotor.kind") != "drawn" ||
+        rotor->second.gap_outside == stator.gap_outside)
+        return;
+    const bool inside = rotor->second.gap_outside;
+    const double room = (inside ? 1 : -1) * (stator.gap_radius - rotor->second.gap_radius);
+    if (room > least_gap)
+        design.texts["gap"] = gap_between(inside, inside ? "stator.bore_diameter" : "stator.outer_diameter",
+                                          millimetre_text(2 * rotor->second.gap_radius));
+}
+
 /// A stator that leaves a gap round the rotor is kept, and the gap follows; any other gets its size from both.
 void fit_gap(std::map<std::string, std::string>& t, const Values* before, const DrawnPart& part,
              const std::string& diameter) {
     const char* path = part.gap_outside ? "stator.bore_diameter" : "stator.outer_diameter";
     const double sign = part.gap_outside ? 1 : -1;
     const double room = before ? sign * (before->number(path) / 2 - part.gap_radius) : 0;
-    if (room > 5e-5 && room < 0.1 * part.gap_radius) {
-        t["gap"] = part.gap_outside ? fmt::format("= ({} - {}) / 2", path, diameter)
-                                    : fmt::format("= ({} - {}) / 2", diameter, path);
+    if (room > least_gap && room < 0.1 * part.gap_radius) {
+        t["gap"] = gap_between(part.gap_outside, path, diameter);
         return;
     }
     const double kept = before ? before->number("gap") : 0, usual = 0.02 * part.gap_radius;
-    t["gap"] = millimetre_text(kept > 5e-5 && kept < 3 * usual ? kept : usual);
+    t["gap"] = millimetre_text(kept > least_gap && kept < 3 * usual ? kept : usual);
     t[path] = fmt::format("= {} {} 2 * gap", diameter, part.gap_outside ? "+" : "-");
 }
 
@@ -156,9 +182,21 @@ Result<DrawnPart> one_pitch(const ImportedDrawing& drawing, DrawnSide side) {
     }
 }
 
+int poles_of(const Design& design) {
+    const auto values = resolve(design);
+    const int poles = values ? values->whole("rotor.poles") : 2;
+    return poles >= 2 && poles <= 400 ? poles : 2;
+}
+
 Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSide side) {
     auto part = one_pitch(drawing, side);
     if (!part) return part.problems();
+    const bool solid = std::any_of(part->regions.begin(), part->regions.end(),
+                                   [](const DrawnPart::Region& r) { return r.use == Use::Solid; });
+    if (solid && side == DrawnSide::Stator)
+        return Problem{"--region",
+                       "Regions that carry eddy currents are taken on the rotor; of the stator say iron, "
+                       "and stator.solid = yes or a steel that is marked as massive."};
     auto& t = design.texts;
     const std::string gap = millimetre_text(2 * part->gap_radius), far = millimetre_text(2 * part->far_radius);
     if (side == DrawnSide::Rotor) {
@@ -179,6 +217,7 @@ Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSid
         t["machine.topology"] = part->gap_outside ? "outer-rotor" : "inner-rotor";
         t[part->gap_outside ? "stator.outer_diameter" : "stator.bore_diameter"] = gap;
         t[part->gap_outside ? "stator.bore_diameter" : "stator.outer_diameter"] = far;
+        fit_gap_of_drawings(design, *part);
     }
     // As it will be read again from the project file, to the last digit.
     std::erase_if(design.dimensions, [&](const DrawnDimension& d) { return d.side == to_string(side); });

@@ -13,4 +13,7 @@ Result<DrawnPart> one_pitch(const ImportedDrawing& drawing, DrawnSide side);
 /// The design with the part in it: its kind, count and diameters follow the drawing.
 Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSide side);
 
+/// The design's own number of poles, for what a drawing does not tell; 2 where it has none.
+int poles_of(const Design& design);
+
 } // namespace mavlo

@@ -217,6 +217,8 @@ std::optional<Portion> taken_for(const Portion& found, int pitches) {
     if (pitches < 1 || pitches > most_pitches) return std::nullopt;
     Portion out = found;
     out.pitches = pitches;
+    out.mirrored = out.mirrored || found.round;
+    if (found.round) return out;
     if (found.whole()) return found.pitches % pitches == 0 ? std::optional(out) : std::nullopt;
     const double shown = pitches * found.covers;
     out.half = std::abs(shown - 0.5) < 1e-3;
@@ -230,6 +232,7 @@ Portion find_portion(const Arrangement& graph, double inner, double outer, doubl
     Portion out;
     find_extent(graph, tolerance, out);
     const Marks marks(graph, inner, outer, tolerance);
+    out.round = marks.empty() && out.whole();
     if (marks.empty()) return out;
     const double span = full * out.covers;
     const int parts = repeats(marks, out.from, span);

@@ -11,6 +11,7 @@ struct Portion {
     bool mirrored = false;       ///< a pitch is its own mirror image
     double axis = 0;             ///< rad: a line of symmetry, or the middle of a pitch
     bool half = false;           ///< the drawing is half a pitch, from `axis` to the next boundary
+    bool round = false;          ///< nothing but circles about the centre: it may be cut into any number
     bool whole() const { return covers > 1 - 1e-6; }
     double pitch() const; ///< rad
 };

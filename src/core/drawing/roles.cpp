@@ -6,7 +6,6 @@
 #include "quantity/quantity.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <map>
 #include <set>
@@ -16,7 +15,6 @@ namespace {
 
 constexpr double right_angle_slack = 0.02; ///< rad
 constexpr double tangential_share = 0.17;  ///< of a direction along the radius: less is across it
-constexpr std::array<const char*, 5> words{"iron", "magnet", "air", "conductor", "shaft"};
 
 bool goes_on(const Piece& a, const Piece& b) {
     if (a.straight() != b.straight()) return false;
@@ -356,13 +354,18 @@ Point across(const std::vector<Piece>& sides, Point centroid) {
 
 } // namespace
 
+const std::vector<std::string>& role_words() {
+    static const std::vector<std::string> words{"iron", "magnet", "air", "conductor", "shaft", "solid"};
+    return words;
+}
+
 std::string to_string(Role role) {
-    return words[std::size_t(role)];
+    return role_words()[std::size_t(role)];
 }
 
 std::optional<Role> role_of(const std::string& word) {
-    for (std::size_t i = 0; i < words.size(); ++i)
-        if (word == words[i]) return Role(i);
+    for (std::size_t i = 0; i < role_words().size(); ++i)
+        if (word == role_words()[i]) return Role(i);
     return std::nullopt;
 }
 

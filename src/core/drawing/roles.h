@@ -9,8 +9,10 @@
 
 namespace mavlo {
 
-enum class Role { Iron, Magnet, Air, Conductor, Shaft };
-std::string to_string(Role role); ///< "iron", "magnet", "air", "conductor", "shaft"
+/// `Solid`: carries eddy currents, as a ring of aluminium on a rotor.
+enum class Role { Iron, Magnet, Air, Conductor, Shaft, Solid };
+std::string to_string(Role role); ///< "iron", "magnet", "air", "conductor", "shaft", "solid"
+const std::vector<std::string>& role_words();
 std::optional<Role> role_of(const std::string& word);
 
 enum class DrawnSide { Rotor, Stator };

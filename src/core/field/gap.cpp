@@ -1,6 +1,6 @@
 #include "field/gap.h"
 
-#include "field/side_by_side.h"
+#include "field/order_sums.h"
 #include "field/transform.h"
 #include "material/bh_curve.h"
 #include "quantity/constants.h"
@@ -16,58 +16,8 @@ namespace {
 using Complex = std::complex<double>;
 
 constexpr double crossing_limit = 18; ///< orders with n l beyond this do not reach across: 2 e^-18 = 3e-8
-constexpr double trace_limit = 6;     ///< orders kept per reciprocal half width of the shortest edge
 
 } // namespace
-
-/// Angles in equal steps over one sector, where sums over its orders are wanted.
-struct GapElement::Lattice {
-    Eigen::MatrixXd cosine, sine; ///< rows: orders counted modulo the points; columns: points
-    Lattice(int points, const Sector& sector)
-        : cosine(points, points)
-        , sine(points, points) {
-        const double first = double(sector.first_order()) / sector.order_step();
-        for (int m = 0; m < points; ++m)
-            for (int q = 0; q < points; ++q) {
-                const Complex turn = std::polar(1.0, 2 * pi * m * (q + first) / points);
-                cosine(q, m) = turn.real();
-                sine(q, m) = turn.imag();
-            }
-    }
-    Eigen::Index points() const { return cosine.cols(); }
-
-    /// Re sum_n a_jn b_kn* e^{in angle} for all pairs (j, k), one column for each angle. Orders that differ by
-    /// as many steps as there are points turn alike, so they are added up first (aliasing).
-    Eigen::MatrixXd sums(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b, bool two_cores = false) const {
-        const Eigen::Index pairs = a.rows() * b.rows(), orders = a.cols(), n = points();
-        Eigen::MatrixXd real(pairs, n), imag(pairs, n), result(pairs, n);
-        const auto alike = [&](Eigen::Index m) {
-            const Eigen::Index count = m < orders ? (orders - m + n - 1) / n : 0;
-            const auto pick = [&](const Eigen::MatrixXcd& from) {
-                return Eigen::Map<const Eigen::MatrixXcd, 0, Eigen::OuterStride<>>(
-                    from.data() + m * from.rows(), from.rows(), count, Eigen::OuterStride<>(n * from.rows()));
-            };
-            const Eigen::MatrixXcd product = pick(a) * pick(b).adjoint();
-            const Eigen::Map<const Eigen::VectorXcd> column(product.data(), pairs);
-            real.col(m) = column.real();
-            imag.col(m) = column.imag();
-        };
-        const auto turned = [&](Eigen::Index from, Eigen::Index count) {
-            auto columns = result.middleCols(from, count);
-            columns.noalias() = real * cosine.middleCols(from, count);
-            columns.noalias() -= imag * sine.middleCols(from, count);
-        };
-        const auto on_both = [&](const auto& act) {
-            side_by_side(
-                two_cores, [&] { act(0, n / 2); }, [&] { act(n / 2, n - n / 2); });
-        };
-        on_both([&](Eigen::Index from, Eigen::Index count) {
-            for (Eigen::Index m = from; m < from + count; ++m) alike(m);
-        });
-        on_both(turned);
-        return result;
-    }
-};
 
 GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat, const BodyMesh& inner,
                        double inner_radius, int inner_repeat, const Sector& sector)
@@ -77,11 +27,10 @@ GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_rep
     , m_log_ratio(std::log(outer_radius / inner_radius))
     , m_outer(outer, outer_repeat, sector)
     , m_inner(inner, inner_repeat, sector)
-    , m_lattice(std::make_unique<Lattice>(std::lcm(outer_repeat, inner_repeat), sector)) {
+    , m_lattice(std::make_unique<OrderSums>(std::lcm(outer_repeat, inner_repeat), sector)) {
     // In a gap far thinner than the elements on its circles the mesh is what limits the orders.
-    const double resolved =
-        2 * trace_limit / std::min(m_outer.circle.shortest_edge(), m_inner.circle.shortest_edge());
-    m_orders = orders_up_to(std::min(crossing_limit / m_log_ratio, resolved));
+    const double resolved = std::max(highest_order(m_outer.circle), highest_order(m_inner.circle));
+    m_orders = orders_up_to(m_sector, std::min(crossing_limit / m_log_ratio, resolved));
     m_crossing = -weights(m_orders, std::sinh);
     fill(m_outer);
     fill(m_inner);
@@ -89,17 +38,8 @@ GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_rep
 
 GapElement::~GapElement() = default;
 
-std::vector<int> GapElement::orders_up_to(double highest) const {
-    std::vector<int> orders;
-    // The lowest is kept in any case: in a gap so wide that even it does not reach across, it couples nothing.
-    for (int n = m_sector.first_order(); orders.empty() || n <= int(std::ceil(highest));
-         n += m_sector.order_step())
-        orders.push_back(n);
-    return orders;
-}
-
-double GapElement::highest_order(const GapCircle& circle) const {
-    return std::max(double(m_orders.back()), 2 * trace_limit / circle.shortest_edge());
+std::vector<int> GapElement::orders_on(const GapCircle& circle) const {
+    return orders_up_to(m_sector, std::max(double(m_orders.back()), highest_order(circle)));
 }
 
 /// (t nu0/pi) n f(nl) with f = coth or 1/sinh; (t nu0/2 pi l) for order 0.
@@ -113,24 +53,10 @@ Eigen::RowVectorXd GapElement::weights(const std::vector<int>& orders, double (*
     return weights;
 }
 
-/// K_jk = sum w_n Re(phi_j phi_k*), the same for every two pitches equally far apart.
 void GapElement::fill(Side& side) const {
-    const GapCircle& circle = side.circle;
-    const auto orders = orders_up_to(highest_order(circle));
-    const Eigen::MatrixXcd integrals = circle.integrals(orders);
-    const Eigen::MatrixXcd weighted = integrals * weights(orders, std::tanh).cast<Complex>().asDiagonal();
-    const int pitches = circle.pitches();
-    const Eigen::MatrixXd sums = Lattice(pitches, m_sector).sums(integrals, weighted);
-    const Eigen::Index nodes = integrals.rows();
-    side.block.resize(pitches * nodes, pitches * nodes);
-    for (int p = 0; p < pitches; ++p)
-        for (int q = 0; q < pitches; ++q) {
-            const int ahead = (q - p + pitches) % pitches;
-            side.block.block(p * nodes, q * nodes, nodes, nodes) =
-                (q < p ? m_sector.sign : 1) *
-                Eigen::Map<const Eigen::MatrixXd>(sums.col(ahead).data(), nodes, nodes);
-        }
-    side.block = (0.5 * (side.block + side.block.transpose())).eval();
+    const auto orders = orders_on(side.circle);
+    const Eigen::MatrixXcd integrals = side.circle.integrals(orders);
+    side.block = circle_block(side.circle, m_sector, integrals, weights(orders, std::tanh));
     side.trace = integrals.leftCols(Eigen::Index(m_orders.size()));
 }
 

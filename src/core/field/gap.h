@@ -16,6 +16,8 @@
 
 namespace mavlo {
 
+class OrderSums;
+
 class GapElement {
   public:
     /// Traces on the circles of both meshes; `*_repeat` = tiles in the sector (the pattern of the gap
@@ -67,12 +69,10 @@ class GapElement {
         Eigen::MatrixXcd trace{}; ///< integrals of the first pitch for orders()
         Eigen::MatrixXd block{};
         Side(const BodyMesh& mesh, int pitches, const Sector& sector)
-            : circle(mesh, pitches, sector) {}
+            : circle(mesh.gap, mesh.unknown, pitches, sector) {}
     };
-    struct Lattice;
-    std::vector<int> orders_up_to(double highest) const;
-    /// Of what a circle's own elements can carry.
-    double highest_order(const GapCircle& circle) const;
+    /// All that a circle's own series has: what crosses, and what its elements can carry.
+    std::vector<int> orders_on(const GapCircle& circle) const;
     Eigen::RowVectorXd weights(const std::vector<int>& orders, double (*f)(double)) const;
     void fill(Side& side) const;
     Eigen::MatrixXd joined(const Eigen::RowVectorXcd& weights, bool two_cores = false) const;
@@ -83,7 +83,7 @@ class GapElement {
     std::vector<int> m_orders;       ///< those that cross the gap
     Eigen::RowVectorXd m_crossing{}; ///< what each of them couples the two circles with
     Side m_outer, m_inner;
-    std::unique_ptr<const Lattice> m_lattice; ///< of the angles between slots and poles
+    std::unique_ptr<const OrderSums> m_lattice; ///< of the angles between slots and poles
 };
 
 } // namespace mavlo

@@ -40,15 +40,15 @@ double cubic_integral(double kappa) {
 
 } // namespace
 
-GapCircle::GapCircle(const BodyMesh& mesh, int pitches, const Sector& sector)
+GapCircle::GapCircle(std::vector<BodyMesh::CircleEdge> edges, const std::vector<int>& unknown, int pitches,
+                     const Sector& sector)
     : m_pitches(pitches)
     , m_pitch(sector.angle() / pitches) {
-    std::vector<BodyMesh::GapEdge> edges = mesh.gap;
     std::sort(edges.begin(), edges.end(), [](const auto& a, const auto& b) { return a.from < b.from; });
     for (const auto& edge : edges) {
         // Each edge brings its first end and its middle; its second end begins the next edge.
-        m_unknowns.push_back(mesh.unknown[std::size_t(edge.node[0])]);
-        m_unknowns.push_back(mesh.unknown[std::size_t(edge.node[1])]);
+        m_unknowns.push_back(unknown[std::size_t(edge.node[0])]);
+        m_unknowns.push_back(unknown[std::size_t(edge.node[1])]);
     }
     const std::size_t per_pitch = edges.size() / std::size_t(pitches);
     for (std::size_t i = 0; i < per_pitch; ++i) {

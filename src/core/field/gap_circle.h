@@ -1,5 +1,5 @@
 #pragma once
-// One circle of the gap with the nodes on it, and their Fourier integrals.
+// A circle with the nodes on it, and their Fourier integrals: either side of the gap, or the machine's outside.
 
 #include "mesh/body_mesh.h"
 
@@ -16,7 +16,9 @@ namespace mavlo {
 /// phi_j(n) e^{-inp pitch}.
 class GapCircle {
   public:
-    GapCircle(const BodyMesh& mesh, int pitches, const Sector& sector);
+    /// `unknown`: of the nodes that the edges name.
+    GapCircle(std::vector<BodyMesh::CircleEdge> edges, const std::vector<int>& unknown, int pitches,
+              const Sector& sector);
 
     /// In the order of their angle.
     const std::vector<int>& unknowns() const { return m_unknowns; }

@@ -1,22 +1,17 @@
 #pragma once
 // What the gap does to functions that its elements do not have.
 
+#include "field/circle_edges.h"
 #include "field/gap.h"
 
 namespace mavlo {
 
-/// One more function on every edge of both circles: the odd cubic l0 l1 (l0 - l1), from the smaller angle to
-/// the larger. Edges stand in the order of their angle, those of the outer circle first.
+/// The further functions on both circles, those of the outer circle first.
 class GapElement::Edges {
   public:
     explicit Edges(const GapElement& gap);
 
-    /// The edge's own part of the energy product, and the unknowns at its middle and ends.
-    struct Edge {
-        double stiffness = 0;
-        int middle = 0, from = 0, to = 0;
-    };
-    const std::vector<Edge>& edges() const { return m_edges; }
+    const std::vector<CircleEdges::Edge>& edges() const { return m_edges; }
     /// Energy products of every edge's function with a field's traces, for one sector and one metre.
     std::vector<double> products(const Eigen::VectorXd& outer, const Eigen::VectorXd& inner,
                                  double alpha) const;
@@ -25,19 +20,11 @@ class GapElement::Edges {
                                         double alpha) const;
 
   private:
-    struct Circle {
-        std::vector<int> orders{};
-        Eigen::RowVectorXd weights{};
-        Eigen::MatrixXcd nodes{}, edges{}; ///< integrals of the first pitch
-        const GapCircle* circle = nullptr;
-    };
-    void add(const Side& side, Circle& circle);
-    Eigen::RowVectorXcd sums(const Circle& circle, const Eigen::VectorXd& values) const;
-    void spread(const Circle& circle, Eigen::RowVectorXcd sums, std::vector<double>& to) const;
+    CircleEdges on(const Side& side) const;
 
     const GapElement& m_gap;
-    Circle m_outer, m_inner;
-    std::vector<Edge> m_edges;
+    CircleEdges m_outer, m_inner;
+    std::vector<CircleEdges::Edge> m_edges;
 };
 
 } // namespace mavlo

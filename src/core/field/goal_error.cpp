@@ -55,6 +55,7 @@ class Estimate {
                 m_shares.push_back(shares(body, i));
         add_up_edges();
         add_gap();
+        add_exterior();
         std::vector<TileErrors> errors;
         for (std::size_t goal = 0; goal < m_goals.size(); ++goal) errors.push_back(shared_out(goal));
         return errors;
@@ -167,17 +168,41 @@ class Estimate {
             if (m_goals[goal].port < 0) add_to_gap(slopes, torque_scale(m_model), m_adjoint[goal]);
         }
         m_share.assign(m_stiffness.size(), 0.5);
-        for (const auto& edge : m_gap.edges()) {
+        add_stiffness(m_gap.edges());
+    }
+
+    /// Of edges on a circle, which nobody shares.
+    void add_stiffness(const std::vector<CircleEdges::Edge>& edges) {
+        for (const auto& edge : edges) {
             m_stiffness[std::size_t(edge.middle)] += edge.stiffness;
             m_share[std::size_t(edge.middle)] = 1;
         }
     }
 
+    static void add_to_circle(const std::vector<CircleEdges::Edge>& edges, const std::vector<double>& values,
+                              double scale, std::vector<double>& to) {
+        for (std::size_t k = 0; k < values.size(); ++k)
+            to[std::size_t(edges[k].middle)] += scale * (edges[k].from < edges[k].to ? values[k] : -values[k]);
+    }
     void add_to_gap(const std::vector<double>& values, double scale, std::vector<double>& to) const {
-        for (std::size_t k = 0; k < values.size(); ++k) {
-            const auto& edge = m_gap.edges()[k];
-            to[std::size_t(edge.middle)] += scale * (edge.from < edge.to ? values[k] : -values[k]);
-        }
+        add_to_circle(m_gap.edges(), values, scale, to);
+    }
+
+    /// Likewise that of the air outside.
+    void add_exterior() {
+        if (!m_model.exterior) return;
+        const Exterior& outside = *m_model.exterior;
+        const CircleEdges edges(outside.circle(), outside.orders(), outside.weights());
+        const auto add = [&](const std::vector<double>& potential, std::vector<double>& to) {
+            std::vector<double> products;
+            edges.spread(edges.sums(gather(outside.unknowns(), potential))
+                             .cwiseProduct(outside.weights().cast<std::complex<double>>()),
+                         products);
+            add_to_circle(edges.edges(), products, -1, to);
+        };
+        add(m_field.potential, m_residual);
+        for (std::size_t goal = 0; goal < m_goals.size(); ++goal) add(m_adjoints[goal], m_adjoint[goal]);
+        add_stiffness(edges.edges());
     }
 
     template <typename Act>

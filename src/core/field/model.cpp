@@ -71,6 +71,10 @@ class Preparation {
         m_model->gap = std::make_unique<GapElement>(
             m_model->meshes[1], bodies[1].tile.gap_radius, m_input.sector.pitches[1], m_model->meshes[0],
             bodies[0].tile.gap_radius, m_input.sector.pitches[0], m_input.sector);
+        m_model->outside_radius = bodies[1].tile.far_radius;
+        if (!m_model->meshes[1].outside.empty())
+            m_model->exterior =
+                std::make_unique<Exterior>(m_model->meshes[1], m_input.sector.pitches[1], m_input.sector);
         return {};
     }
 
@@ -127,12 +131,15 @@ class Preparation {
         for (const auto& e : m_model->elements)
             for (std::size_t a = 0; a < 6; ++a)
                 for (std::size_t b = 0; b <= a; ++b) join(e.unknown[a], e.unknown[b]);
-        std::vector<int> gap = gap_unknowns();
-        std::sort(gap.begin(), gap.end());
-        for (std::size_t j = 0; j < gap.size(); ++j) {
-            auto& column = rows[std::size_t(gap[j])];
-            column.insert(column.end(), gap.begin() + std::ptrdiff_t(j), gap.end());
-        }
+        const auto join_all = [&](std::vector<int> unknowns) {
+            std::sort(unknowns.begin(), unknowns.end());
+            for (std::size_t j = 0; j < unknowns.size(); ++j) {
+                auto& column = rows[std::size_t(unknowns[j])];
+                column.insert(column.end(), unknowns.begin() + std::ptrdiff_t(j), unknowns.end());
+            }
+        };
+        join_all(gap_unknowns());
+        if (m_model->exterior) join_all(m_model->exterior->unknowns());
         m_model->pattern = std::make_shared<SparsePattern>();
         SparsePattern& pattern = *m_model->pattern;
         pattern.size = size;
@@ -182,6 +189,7 @@ class Preparation {
             }
         }
         m.blocks = make_element_blocks(m);
+        if (m.exterior) add_block(m.exterior->unknowns(), m.exterior->block());
         keep_linear_part();
         add_block(m.gap->outer_unknowns(), m.gap->outer_block());
         add_block(m.gap->inner_unknowns(), m.gap->inner_block());

@@ -4,6 +4,7 @@
 
 #include "field/cholesky.h"
 #include "field/element_blocks.h"
+#include "field/exterior.h"
 #include "field/gap.h"
 #include "machine/tile.h"
 #include "mesh/body_mesh.h"
@@ -63,6 +64,7 @@ struct FieldModel {
     int rotor = 0;                ///< the body that turns
     std::vector<BodyMesh> meshes; ///< of the bodies, inside out; unknowns counted through
     std::unique_ptr<GapElement> gap;
+    std::unique_ptr<Exterior> exterior; ///< beyond the outer body; null: A = 0 on its outside
     std::vector<Point6> points;
     std::vector<ElementData> elements;      ///< body by body
     std::vector<std::size_t> first_element; ///< of each body, and the end
@@ -99,6 +101,7 @@ struct FieldModel {
         return rotor == 0 ? GapElement::Turns{0, angle} : GapElement::Turns{angle, 0};
     }
     double smallest_angle() const; ///< of all triangles, rad
+    double outside_radius = 0;     ///< of the outer body, m
 };
 
 /// Potentials of an element's six nodes, from those of all unknowns.

@@ -27,6 +27,12 @@ void Balance::set(const MechanicalLoss& loss) {
     (*this)[LossPart::Windage] = loss.windage;
 }
 
+double Balance::known_eddy() const {
+    double sum = 0;
+    for (const LossPart part : eddy_parts) sum += known(part);
+    return sum;
+}
+
 double Balance::known_total() const {
     return std::accumulate(m_loss.begin(), m_loss.end(), 0.0);
 }
@@ -34,7 +40,7 @@ double Balance::known_total() const {
 double Balance::known_shaft() const {
     double power = air_gap;
     for (const LossPart part : all_loss_parts) {
-        const bool eddy = part == LossPart::Magnets || part == LossPart::Shaft || part == LossPart::Shell;
+        const bool eddy = std::find(eddy_parts.begin(), eddy_parts.end(), part) != eddy_parts.end();
         if (taken_from(part) == TakenFrom::Shaft && !(eddy && eddy_in_field)) power -= known(part);
     }
     return power;
@@ -49,8 +55,7 @@ std::optional<double> Balance::efficiency() const {
 }
 
 double Balance::unaccounted(double other) const {
-    const double eddy = known(LossPart::Magnets) + known(LossPart::Shaft) + known(LossPart::Shell),
-                 losses = copper_dc + other + (eddy_in_field ? eddy : 0),
+    const double losses = copper_dc + other + (eddy_in_field ? known_eddy() : 0),
                  largest = std::max({std::abs(electrical), std::abs(air_gap), losses});
     return largest > 0 ? (electrical - losses - air_gap) / largest : 0;
 }

@@ -29,7 +29,7 @@ TakenFrom taken_from(LossPart part);
 class Balance {
   public:
     double copper_dc = 0; ///< of LossPart::Copper, with direct current's resistance
-    /// Currents in magnets, shaft and shell are part of the field: they brake its torque already.
+    /// Currents in magnets and massive parts are part of the field: they brake its torque already.
     bool eddy_in_field = false;
     double air_gap = 0;    ///< torque of the gap times speed
     double electrical = 0; ///< mean of v i, with the winding's direct-current resistance
@@ -41,6 +41,7 @@ class Balance {
     std::optional<double> iron() const; ///< of both sides
     double mechanical() const { return known(LossPart::Bearings) + known(LossPart::Windage); }
     void set(const MechanicalLoss& loss);
+    double known_eddy() const; ///< of magnets and massive parts
 
     double known_total() const;
     std::optional<double> total() const { return told(known_total()); }

@@ -103,11 +103,23 @@ double AcResistance::factor(double frequency) const {
     return sharing_factor(frequency) + m_in_slot * (slot_factor(frequency) - 1);
 }
 
+namespace {
+
+constexpr double density = 1.06, viscosity = 1.89e-5; // kg/m3, m2/s of air at 60 degC
+
+double end_faces_loss(double omega, double r) {
+    const double reynolds = omega * r * r / viscosity;
+    if (reynolds < 1) return 0;
+    const double moment = reynolds < 3e5 ? 3.87 / std::sqrt(reynolds) : 0.146 * std::pow(reynolds, -0.2);
+    return moment * density * std::pow(omega, 3) * std::pow(r, 5) / 2;
+}
+
+} // namespace
+
 MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     MechanicalLoss out;
     const double omega = std::abs(speed), r = m.rotor_radius();
     out.bearings = m.friction_torque * omega;
-    constexpr double density = 1.06, viscosity = 1.89e-5; // kg/m3, m2/s of air at 60 degC
     const double reynolds = omega * r * m.gap / viscosity;
     if (reynolds < 1) return out;
     // 1/x = 2.04 + 1.768 ln(Re x) with x = sqrt(C_d): the left falls and the right rises, so there is one root.
@@ -118,7 +130,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
         (1 / x > 2.04 + 1.768 * std::log(reynolds * x) ? low : high) = x;
     }
     const double root = low;
-    out.windage = pi * root * root * density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length;
+    out.windage = pi * root * root * density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length +
+                  end_faces_loss(omega, m.outer_rotor() ? m.section.outer_radius() : r);
     return out;
 }
 

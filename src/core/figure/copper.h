@@ -40,7 +40,10 @@ class AcResistance {
 
 /// W: bearings and seals at the given torque, and the rotor's rim in air with Vrancik's drag coefficient,
 ///   P = pi C_d rho r^4 omega^3 L,   1/sqrt(C_d) = 2.04 + 1.768 ln(Re sqrt(C_d)),   Re = omega r g / nu
-/// (J.E. Vrancik, NASA TN D-4849, 1968), air at 60 degC. `speed` in rad/s.
+/// (J.E. Vrancik, NASA TN D-4849, 1968), and its two end faces as those of a disc in free air,
+///   P = C_M rho omega^3 r^5 / 2,   C_M = 3.87 Re^-1/2 below Re = omega r^2 / nu = 3e5, above 0.146 Re^-1/5
+/// (T. von Karman, ZAMM 1, 1921); air at 60 degC. Salient poles stir more air than a round rim does, which no
+/// formula of general reach tells: their windage is a lower bound. `speed` in rad/s.
 struct MechanicalLoss {
     double bearings = 0, windage = 0;
     double total() const { return bearings + windage; }

@@ -1,11 +1,12 @@
 #include "figure/eddy.h"
 
+#include "field/joined_elements.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <map>
+#include <iterator>
 
 namespace mavlo {
 namespace {
@@ -37,7 +38,7 @@ bool is_shell(const Substance& substance) {
 
 Stages stages_for(const MachineModel& model, const std::vector<EddyBody>& bodies) {
     const bool solid = std::any_of(bodies.begin(), bodies.end(), [&](const EddyBody& body) {
-        return part_of(model, body.elements.front()).use == Use::Solid;
+        return part_of(model, body.elements.front()).use != Use::Magnet;
     });
     return solid ? Stages::Two : Stages::One;
 }
@@ -55,25 +56,34 @@ double body_width(const Substance& magnet, double area) {
     return magnet.thickness > 0 ? area * magnet.filling / magnet.thickness : std::sqrt(area);
 }
 
+std::vector<EddyBody> solid_bodies(const MachineModel& model) {
+    std::map<int, std::vector<std::size_t>> solids; // by their substance
+    for (std::size_t i = 0; i < model.elements.size(); ++i) {
+        const Part& part = part_of(model, i);
+        const Substance* substance = model.substance(part);
+        const bool massive = part.use == Use::Solid || (part.use == Use::Iron && substance && substance->solid);
+        if (massive && substance && substance->resistivity > 0) solids[part.substance].push_back(i);
+    }
+    std::vector<EddyBody> bodies;
+    for (const auto& [number, elements] : solids) {
+        const Substance& substance = model.substances[std::size_t(number)];
+        for (JoinedElements& piece : joined_elements(model, elements))
+            bodies.push_back(
+                {std::move(piece.elements), std::move(piece.sign), 1 / substance.resistivity,
+                 // Sectors of opposite sign cancel in the sum over a ring; a shell's ends are joined.
+                 piece.reverses || is_shell(substance)});
+    }
+    return bodies;
+}
+
 std::vector<EddyBody> conducting_bodies(const MachineModel& model) {
     std::vector<EddyBody> bodies;
     for (auto& elements : magnet_bodies(model)) {
         EddyBody body = magnet_body(model, std::move(elements));
         if (body.conductivity > 0) bodies.push_back(std::move(body));
     }
-    std::map<int, EddyBody> solids; // by their substance
-    for (std::size_t i = 0; i < model.elements.size(); ++i) {
-        const Part& part = part_of(model, i);
-        const Substance* substance = model.substance(part);
-        if (part.use != Use::Solid || !substance || substance->resistivity <= 0) continue;
-        EddyBody& body = solids[part.substance];
-        body.conductivity = 1 / substance->resistivity;
-        body.elements.push_back(i);
-        body.sign.push_back(1);
-        // Sectors of opposite sign cancel in the sum over a ring; and a shell's ends are joined.
-        body.closed_ends = model.sector.sign < 0 || is_shell(*substance);
-    }
-    for (auto& [substance, body] : solids) bodies.push_back(std::move(body));
+    auto solids = solid_bodies(model);
+    bodies.insert(bodies.end(), std::make_move_iterator(solids.begin()), std::make_move_iterator(solids.end()));
     return bodies;
 }
 
@@ -86,14 +96,17 @@ double finite_length_share(double length, double width) {
     return 1 - 192 / std::pow(pi, 5) * ratio * sum;
 }
 
-EddyLosses sorted_losses(const MachineModel& model, const std::vector<EddyBody>& bodies,
-                         const std::vector<double>& losses) {
-    EddyLosses out;
+std::map<LossPart, double> sorted_losses(const MachineModel& model, const std::vector<EddyBody>& bodies,
+                                         const std::vector<double>& losses) {
+    std::map<LossPart, double> out;
     for (std::size_t k = 0; k < losses.size(); ++k) {
         const Part& part = part_of(model, bodies[k].elements.front());
-        (part.use == Use::Magnet            ? out.magnets
-         : is_shell(*model.substance(part)) ? out.shell
-                                            : out.shaft) += losses[k];
+        const LossPart what = part.use == Use::Magnet            ? LossPart::Magnets
+                              : is_shell(*model.substance(part)) ? LossPart::Shell
+                              : part.use == Use::Solid           ? LossPart::Shaft
+                              : model.is_rotor(part.body)        ? LossPart::SolidRotor
+                                                                 : LossPart::SolidStator;
+        out[what] += losses[k];
     }
     return out;
 }

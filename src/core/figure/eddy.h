@@ -2,18 +2,24 @@
 // The bodies of a machine that carry eddy currents.
 
 #include "field/stepper.h"
+#include "figure/loss_part.h"
 #include "figure/machine_model.h"
+
+#include <map>
 
 namespace mavlo {
 
-/// Magnets by their pieces, a shell, a conducting shaft: what has a resistivity. The conductivity of magnets is
-/// lowered to the share of the loss that an axial segment of finite length has (finite_length_share) and to
-/// the share of the pocket that is magnet. The currents of a shell close beyond the stack.
+/// Magnets by their pieces, a shell, a conducting shaft, massive steel by its pieces: what has a resistivity.
+/// The conductivity of magnets is lowered to the share of the loss that an axial segment of finite length has
+/// (finite_length_share) and to the share of the pocket that is magnet. The currents of a shell close beyond
+/// the stack; those of every other piece stay in it.
 std::vector<EddyBody> conducting_bodies(const MachineModel& model);
+/// Of them what is no magnet.
+std::vector<EddyBody> solid_bodies(const MachineModel& model);
 
 /// A shell's substance, and no shaft's.
 bool is_shell(const Substance& substance);
-/// A shell's or shaft's own field is no small one; magnets' is.
+/// The own field of what is massive is no small one; magnets' is.
 Stages stages_for(const MachineModel& model, const std::vector<EddyBody>& bodies);
 
 /// Share of the loss of an infinitely long rectangular conductor of width w that one of length l has, in a
@@ -27,12 +33,8 @@ double body_width(const Substance& magnet, double area);
 /// Elements of each body of magnet in the sector.
 std::vector<std::vector<std::size_t>> magnet_bodies(const MachineModel& model);
 
-/// Losses of bodies summed by what they are, W.
-struct EddyLosses {
-    double magnets = 0, shaft = 0, shell = 0;
-    double total() const { return magnets + shaft + shell; }
-};
-EddyLosses sorted_losses(const MachineModel& model, const std::vector<EddyBody>& bodies,
-                         const std::vector<double>& losses);
+/// Losses of bodies (W) summed by what they are.
+std::map<LossPart, double> sorted_losses(const MachineModel& model, const std::vector<EddyBody>& bodies,
+                                         const std::vector<double>& losses);
 
 } // namespace mavlo

@@ -36,10 +36,12 @@ IronInTime::IronInTime(const MachineModel& model)
     : m_model(&model)
     , m_loses(model.elements.size(), 0)
     , m_place(std::size_t(model.unknowns()), -1) {
+    for (const Substance& s : model.substances) m_laws.push_back(s.core_law());
     for (std::size_t i = 0; i < model.elements.size(); ++i) {
         const auto& e = model.elements[i];
-        const Substance* steel = model.part(e).use == Use::Iron ? model.substance(model.part(e)) : nullptr;
-        if (!steel || !steel->material.loss.known()) continue;
+        const Part& part = model.part(e);
+        if (part.use != Use::Iron || part.substance < 0 || !m_laws[std::size_t(part.substance)].known())
+            continue;
         m_loses[i] = 1;
         for (int unknown : e.unknown) {
             if (unknown < 0 || m_place[std::size_t(unknown)] >= 0) continue;
@@ -124,7 +126,8 @@ double IronInTime::side_loss(const Unfolding& side) const {
         for (int q = 0; q < data.count; ++q)
             sum += alike * steel.building * m_model->points[std::size_t(data.first) + std::size_t(q)].weight *
                    steel.stacking * steel.material.density *
-                   density(steel.material.loss, steps, loci.x.col(q), loci.y.col(q));
+                   density(m_laws[std::size_t(m_model->part(data).substance)], steps, loci.x.col(q),
+                           loci.y.col(q));
     }
     return m_model->depth * m_model->sector.count * sum;
 }

@@ -40,6 +40,7 @@ class IronInTime {
                           const Eigen::ArrayXd& y);
 
     const MachineModel* m_model;
+    std::vector<IronLossLaw> m_laws;  ///< of the substances
     std::vector<char> m_loses;        ///< of each element: whether it is steel with a known loss
     std::vector<int> m_place;         ///< of each unknown among those of such elements; -1: of none
     std::vector<std::size_t> m_kept;  ///< those unknowns

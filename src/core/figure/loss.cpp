@@ -51,6 +51,7 @@ class Losses {
         , m_loci(loci) {
         m_out.density.resize(model.elements.size());
         m_beyond.resize(model.elements.size());
+        for (const Substance& s : model.substances) m_laws.push_back(s.core_law());
         Eigen::Index column = 0;
         for (std::size_t i = loci.rotor.first; i < loci.rotor.end; ++i) {
             m_solid_column.push_back(column);
@@ -115,12 +116,13 @@ class Losses {
                           const Eigen::MatrixXd& vy, Eigen::Index c) const {
         IronLoss mean;
         const Substance& steel = *m_model.substance(part(i));
-        if (!steel.material.loss.known()) return mean;
+        const IronLossLaw& law = m_laws[std::size_t(part(i).substance)];
+        if (!law.known()) return mean;
         const double density = steel.building * steel.stacking * steel.material.density,
                      sheet = 1 / steel.stacking;
         const auto& e = m_model.elements[i];
         for (int q = e.first; q < e.first + e.count; ++q, ++c)
-            mean.add(locus_loss(steel.material.loss, sheet * side.steel_bx.col(c), sheet * side.steel_by.col(c),
+            mean.add(locus_loss(law, sheet * side.steel_bx.col(c), sheet * side.steel_by.col(c),
                                 sheet * vx.col(c), sheet * vy.col(c), side.period),
                      density * m_model.points[std::size_t(q)].weight / area(i));
         return mean;
@@ -246,6 +248,7 @@ class Losses {
     const Loci& m_loci;
     std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
     std::vector<char> m_beyond;               ///< of each element of steel: it goes beyond its loss table
+    std::vector<IronLossLaw> m_laws;          ///< of the substances
     FieldLosses m_out;
 };
 

@@ -8,10 +8,25 @@
 
 namespace mavlo {
 
-enum class LossPart { Copper, IronStator, IronRotor, Magnets, Shaft, Shell, Bearings, Windage };
-inline constexpr std::array all_loss_parts{LossPart::Copper,   LossPart::IronStator, LossPart::IronRotor,
-                                           LossPart::Magnets,  LossPart::Shaft,      LossPart::Shell,
-                                           LossPart::Bearings, LossPart::Windage};
+/// `SolidStator`, `SolidRotor`: eddy currents in massive steel, beside its hysteresis (`Iron…`).
+enum class LossPart {
+    Copper,
+    IronStator,
+    IronRotor,
+    Magnets,
+    Shaft,
+    Shell,
+    SolidStator,
+    SolidRotor,
+    Bearings,
+    Windage
+};
+inline constexpr std::array all_loss_parts{
+    LossPart::Copper, LossPart::IronStator,  LossPart::IronRotor,  LossPart::Magnets,  LossPart::Shaft,
+    LossPart::Shell,  LossPart::SolidStator, LossPart::SolidRotor, LossPart::Bearings, LossPart::Windage};
+/// Eddy currents of what is no sheet: a field in time has them in it.
+inline constexpr std::array eddy_parts{LossPart::Magnets, LossPart::Shaft, LossPart::Shell,
+                                       LossPart::SolidStator, LossPart::SolidRotor};
 
 /// Some of them.
 class LossParts {
@@ -22,6 +37,7 @@ class LossParts {
     }
     void add(LossPart part) { m_bits |= bit(part); }
     void add(LossParts parts) { m_bits |= parts.m_bits; }
+    void remove(LossParts parts) { m_bits &= ~parts.m_bits; }
     bool has(LossPart part) const { return (m_bits & bit(part)) != 0; }
     bool empty() const { return m_bits == 0; }
     bool operator==(const LossParts&) const = default;
@@ -32,9 +48,13 @@ class LossParts {
 };
 
 /// What the machine's materials do not tell: iron of a steel without measured losses, magnets of a grade
-/// without a resistivity.
+/// without a resistivity. And what only a field in time tells: eddy currents in massive steel, with their own
+/// field.
 LossParts unknown_losses(const Machine& machine);
-/// The same as a sentence that names the materials and says what stays open; empty where all is known.
-std::string unknown_losses_in_words(const Machine& machine);
+/// Those of massive steel alone.
+LossParts solid_losses_of(const Machine& machine);
+/// The same as sentences that name the materials and say what stays open, but for the parts that are `found`;
+/// empty where all is known.
+std::string unknown_losses_in_words(const Machine& machine, LossParts found = {});
 
 } // namespace mavlo

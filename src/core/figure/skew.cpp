@@ -3,8 +3,8 @@
 #include "field/transform.h"
 #include "quantity/constants.h"
 
-#include <cassert>
 #include <cmath>
+#include <complex>
 
 namespace mavlo {
 namespace {
@@ -21,32 +21,13 @@ std::vector<double> filtered(const std::vector<double>& samples, Factor factor) 
 
 } // namespace
 
-std::vector<Slice> skew_slices(double angle, int steps) {
-    assert(steps >= 0);
-    if (angle == 0) return {{0, 1}};
-    std::vector<Slice> slices;
-    if (steps > 0) {
-        for (int k = 0; k < steps; ++k) slices.push_back({angle * ((k + 0.5) / steps - 0.5), 1.0 / steps});
-        return slices;
-    }
-    const double inner = std::sqrt(5 - 2 * std::sqrt(10.0 / 7)) / 3,
-                 outer = std::sqrt(5 + 2 * std::sqrt(10.0 / 7)) / 3;
-    const double w_inner = (322 + 13 * std::sqrt(70.0)) / 1800, w_outer = (322 - 13 * std::sqrt(70.0)) / 1800;
-    return {{-outer * angle / 2, w_outer},
-            {-inner * angle / 2, w_inner},
-            {0, 64.0 / 225},
-            {inner * angle / 2, w_inner},
-            {outer * angle / 2, w_outer}};
-}
-
-std::vector<double> skewed(const std::vector<double>& samples, double period, double angle, int steps) {
-    if (angle == 0) return samples;
+std::vector<double> skewed(const std::vector<double>& samples, double period, const SkewedStack& stack) {
+    if (stack.none()) return samples;
+    constexpr int points = 24; // for twenty periods of a wave over the stack
+    const auto slices = stack.slices(points);
     return filtered(samples, [&](double h) {
-        const double wave = 2 * pi * h / period, half = wave * angle / 2;
-        if (h == 0) return 1.0;
-        if (steps == 0) return std::sin(half) / half;
-        double sum = 0;
-        for (const Slice& slice : skew_slices(angle, steps)) sum += slice.share * std::cos(wave * slice.turn);
+        std::complex<double> sum = 0;
+        for (const Slice& slice : slices) sum += std::polar(slice.share, 2 * pi * h / period * slice.turn);
         return sum;
     });
 }

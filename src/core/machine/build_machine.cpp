@@ -56,6 +56,7 @@ class Builder {
         m.stack_length = m.section.depth = number("machine.stack_length");
         m.gap = number("gap");
         m.friction_torque = number("machine.friction_torque");
+        m.skew = {skew("rotor"), skew("stator")};
         m.rating = {.speed = number("rating.speed"),
                     .current = number("rating.current"),
                     .advance = number("rating.advance"),
@@ -83,6 +84,18 @@ class Builder {
         else if (shaft > rotor - 1e-5)
             say("rotor.shaft_diameter", fmt::format("The shaft is {} thicker than the rotor.",
                                                     millimetres(2 * (shaft - rotor + 1e-5))));
+    }
+
+    Skew skew(const std::string& side) const {
+        const std::string path = side + ".skew.";
+        const std::string& form = m.values.word(path + "form");
+        Skew out{m.values.number(path + "angle"), SkewForm::Continuous, 1};
+        if (form == "vee") out.form = SkewForm::Vee;
+        if (form == "steps") {
+            out.form = SkewForm::Steps;
+            out.steps = m.values.whole(path + "steps");
+        }
+        return out;
     }
 
     void winding() {
@@ -221,6 +234,8 @@ class Builder {
             return {MaterialKind::Magnet};
         case Use::Conductor:
             return {MaterialKind::Conductor};
+        case Use::Solid:
+            return {MaterialKind::Steel, MaterialKind::Conductor};
         case Use::Air:
             if (!path.starts_with("shapes."))
                 return {MaterialKind::Insulator, MaterialKind::Conductor, MaterialKind::Steel};
@@ -242,9 +257,23 @@ class Builder {
                 region.substance = int(known - m.substances.begin());
                 if (known == m.substances.end()) m.substances.push_back(substance(path, region.use));
             }
+        open_outside();
         if (!m.wound()) return;
         if (const Substance* copper = m.substance("winding.conductor.material"))
             m.winding.conductor_material = copper->material;
+    }
+
+    /// Steel that saturates lets the field out.
+    void open_outside() {
+        Body& outer = m.section.bodies.back();
+        const std::string& word = m.values.word(outer.turns ? "rotor.outer_boundary" : "stator.outer_boundary");
+        outer.tile.open = word == "open" ||
+                          (word == "auto" && std::any_of(outer.tile.regions.begin(), outer.tile.regions.end(),
+                                                         [this](const Region& r) { return can_saturate(r); }));
+    }
+    bool can_saturate(const Region& region) const {
+        return region.use == Use::Iron && region.substance >= 0 &&
+               !m.substances[std::size_t(region.substance)].material.curve.is_linear();
     }
 
     Substance substance(const std::string& path, Use use) {
@@ -267,9 +296,15 @@ class Builder {
         if (use == Use::Air) return s;
         const std::string owner = path.substr(0, path.rfind('.'));
         if (use == Use::Iron) {
-            steel(owner, s);
+            steel(owner, s, true);
         } else if (use == Use::Solid) {
-            s.resistivity = m.values.number(owner + ".resistivity");
+            const std::string resistivity = owner + ".resistivity";
+            s.resistivity = m.values.is_auto(resistivity) ? s.material.resistivity_at(s.temperature)
+                                                          : m.values.number(resistivity);
+            if (s.resistivity <= 0)
+                m_problems.push_back(
+                    {resistivity,
+                     fmt::format("The resistivity of \"{}\" is not known; give it.", s.material.name)});
         } else if (use == Use::Conductor) {
             s.temperature = m.winding.temperature;
             s.resistivity = s.material.resistivity_at(s.temperature);
@@ -279,11 +314,26 @@ class Builder {
         return s;
     }
 
-    void steel(const std::string& side, Substance& s) {
-        s.stacking = m.values.number(side + ".stacking_factor");
+    /// `own`: the side's own steel, not one that a drawn shape names.
+    void steel(const std::string& side, Substance& s, bool own) {
+        const bool said = m.values.word(side + ".solid") == "yes";
+        s.solid = said || s.material.solid;
+        s.stacking = s.solid ? 1 : m.values.number(side + ".stacking_factor");
         s.building = m.values.number(side + ".building_factor");
         s.temperature = m.values.number(side + ".steel_temperature");
         s.material.curve = s.material.curve_at(s.temperature);
+        if (s.solid) massive(side + ".resistivity", s, own && said);
+    }
+
+    /// `here`: the resistivity may be given at this path.
+    void massive(const std::string& path, Substance& s, bool here) {
+        const bool given = here && !m.values.is_auto(path);
+        s.resistivity = given ? m.values.number(path) : s.material.resistivity_at(s.temperature);
+        if (s.resistivity <= 0)
+            m_problems.push_back(
+                {here ? path : s.path,
+                 fmt::format("The resistivity of the massive steel \"{}\" is not known; give it.",
+                             s.material.name)});
     }
 
     /// A material that a drawn shape names for itself: sheets as its side's, magnets as warm as its side's own.
@@ -291,7 +341,7 @@ class Builder {
         const auto& shapes = m.values.shapes();
         const auto shape = std::find_if(shapes.begin(), shapes.end(),
                                         [&](const ShapeOutline& o) { return o.material_path == path; });
-        if (use == Use::Iron) return steel(shape->side, s);
+        if (use == Use::Iron) return steel(shape->side, s, false);
         if (use == Use::Air) return;
         const std::string warm = shape->side + ".magnet.temperature";
         if (m.values.has(warm)) s.temperature = m.values.number(warm);

@@ -27,7 +27,8 @@ Arrangement closed_lines(const DrawnPart& part, double end) {
     const double half = pi / part.pitches, first = part.mirrored ? 0 : -half;
     for (double angle : {first, half})
         pieces.push_back(radial(std::min(end, part.gap_radius), std::max(end, part.gap_radius), angle));
-    for (double r : {end, part.far_radius, part.gap_radius}) add_arc(pieces, {{}, r}, first, half - first, 0);
+    for (double r : {end, part.far_radius, part.gap_radius})
+        if (r > same_place) add_arc(pieces, {{}, r}, first, half - first, 0);
     return arrange(pieces, same_place);
 }
 
@@ -60,11 +61,12 @@ class TileMaker {
 
     Result<Tile> run() {
         const double far = m_part.far_radius;
-        m_tile.far_radius = m_part.gap_outside ? hole_radius(std::max(far, 1e-6), m_part.pitches / 2) : far;
+        m_tile.far_radius =
+            m_part.gap_outside ? hole_radius(far > 1e-6 ? far : inmost(), m_part.pitches / 2) : far;
         close();
         for (const PlaneFace& face : plane_faces(m_graph).faces) name(face);
         for (const auto& region : m_tile.regions)
-            if (region.use == Use::Iron || region.use == Use::Magnet || region.use == Use::Conductor) {
+            if (region.use != Use::Air && region.path != "rotor.shaft") {
                 m_tile.outline = outline_of(m_graph, edges());
                 sizes();
                 return std::move(m_tile);
@@ -75,6 +77,15 @@ class TileMaker {
 
   private:
     TileEdges edges() const { return {m_tile.first_angle(), m_tile.half_pitch(), m_tile.mirrored}; }
+
+    /// Radius of the innermost corner of a part that is massive to its middle.
+    double inmost() const {
+        double least = m_part.gap_radius;
+        for (const Piece& piece : m_part.pieces)
+            for (const Point& p : {piece.a, piece.b})
+                if (norm(p) > 1e-4 * m_part.gap_radius) least = std::min(least, norm(p));
+        return least;
+    }
 
     void close() { m_graph = closed_lines(m_part, m_tile.far_radius); }
 
@@ -112,7 +123,8 @@ class TileMaker {
             region.material = "winding.conductor.material";
             break;
         case Use::Solid:
-            region.path = "rotor.shaft";
+            region.path = hole ? "rotor.shaft" : "rotor.shell";
+            if (!hole) region.material = "rotor.shell.material";
             break;
         case Use::Air:
             region.path = m_side + (hole ? ".bore" : ".pocket");
@@ -137,7 +149,7 @@ class TileMaker {
 };
 
 std::optional<Use> use_of(const std::string& word) {
-    for (Use use : {Use::Iron, Use::Magnet, Use::Conductor, Use::Air})
+    for (Use use : {Use::Iron, Use::Magnet, Use::Conductor, Use::Solid, Use::Air})
         if (word == to_string(use)) return use;
     return std::nullopt;
 }

@@ -3,6 +3,7 @@
 
 #include "machine/design.h"
 #include "machine/machine_winding.h"
+#include "machine/skew.h"
 #include "machine/symmetry.h"
 #include "machine/tile.h"
 
@@ -33,6 +34,7 @@ struct Machine {
     int slots = 0, poles = 0;
     double stack_length = 0, gap = 0;
     Section section;
+    SkewedStack skew;
     std::vector<Substance> substances;
     MachineWinding winding;
     Symmetry symmetry;

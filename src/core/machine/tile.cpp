@@ -20,6 +20,14 @@ std::string to_string(Use use) {
     return {};
 }
 
+IronLossLaw Substance::core_law() const {
+    IronLossLaw law = material.loss;
+    if (!solid) return law;
+    if (law.law == LossLaw::Power) return {};
+    law.classical = law.excess = 0;
+    return law;
+}
+
 Tile unmirrored(const Tile& half) {
     if (!half.mirrored) return half;
     Tile whole = half;

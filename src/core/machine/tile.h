@@ -24,6 +24,7 @@ struct Substance {
     double stacking = 1;         ///< share of the stack's length that is sheet
     double building = 1;         ///< iron loss over that of the sheet as measured
     double resistivity = 0;      ///< Ohm.m at the temperature; 0: does not conduct
+    bool solid = false;          ///< massive steel: its eddy currents are its own, not a sheet's
     double length = 0;           ///< of one axial piece of a magnet, m
     double thickness = 0;        ///< of a magnet along its remanence, m; 0: not known
     double filling = 1;          ///< share of a magnet's pocket, along its remanence, that is magnet
@@ -34,6 +35,9 @@ struct Substance {
     /// with f the filling (Ampere's law round the pocket's thickness).
     double recoil_mu_r() const { return 1 / (filling / material.magnet.recoil_mu_r + 1 - filling); }
     double remanence() const { return own_remanence() * filling / material.magnet.recoil_mu_r * recoil_mu_r(); }
+    /// What is lost beside eddy currents of its own: of massive steel the hysteresis alone. A power law cannot
+    /// tell the two apart.
+    IronLossLaw core_law() const;
     bool operator==(const Substance&) const = default;
 };
 
@@ -76,7 +80,8 @@ struct Tile {
     double gap_radius = 0; ///< of the circle where the exact gap begins
     double face_radius =
         0; ///< of what is nearest to the other side; apart from gap_radius where the face is shaped
-    double far_radius = 0;  ///< the far side: the outside (A = 0), or the hole in the middle
+    double far_radius = 0;  ///< the far side: the outside, or the hole in the middle
+    bool open = false;      ///< the field goes on in the air beyond the outside; else A = 0 there
     double iron_radius = 0; ///< where the iron ends towards the gap, for drawing
     Outline outline;
     std::vector<Region> regions;

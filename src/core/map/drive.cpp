@@ -20,12 +20,13 @@ double OperatingPoint::amplitude() const {
     return std::hypot(current.d, current.q);
 }
 
-Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim)
+Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim, double round)
     : m_machine(std::move(machine))
     , m_map(std::move(map))
     , m_limits(limits)
     , m_aim(aim)
     , m_resistance(machine_conductor(m_machine).resistance)
+    , m_round(round)
     , m_alternating(m_machine)
     , m_unknown(unknown_losses(m_machine)) {
     m_unknown.add(m_map.unknown());
@@ -52,8 +53,9 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     const double share = m_machine.winding.phases / 2.0;
     const double apparent = share * p.voltage * std::sqrt(i2);
     p.power_factor = apparent > 0 ? share * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
-    p.power[LossPart::Copper] = share * r * i2;
-    p.power.copper_dc = share * m_resistance * i2;
+    const double round = loss_round_delta(from, speed);
+    p.power[LossPart::Copper] = share * r * i2 + round;
+    p.power.copper_dc = share * m_resistance * i2 + round;
     p.power[LossPart::IronStator] = from.iron_stator.at(f);
     p.power[LossPart::IronRotor] = from.iron_rotor.at(f);
     p.power[LossPart::Magnets] = from.magnets * f * f;
@@ -62,6 +64,17 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     p.power.air_gap = p.torque * p.speed;
     p.power.electrical = p.power.air_gap + p.power.copper_dc;
     return p;
+}
+
+/// Of I_n = n omega psi_n / |R + j n omega L_0|, W.
+double Drive::loss_round_delta(const FluxPoint& from, const Speed& speed) const {
+    if (m_round <= 0) return 0;
+    double square = 0;
+    for (const auto& [order, linkage] : {std::pair{3, from.third}, {9, from.ninth}}) {
+        const double w = order * std::abs(speed.omega);
+        square += std::pow(w * linkage / std::hypot(m_resistance, w * m_round), 2);
+    }
+    return m_machine.winding.phases * m_resistance * square / 2;
 }
 
 OperatingPoint Drive::at(Dq current, double speed) const {
@@ -81,18 +94,19 @@ double Drive::objective(const OperatingPoint& p) const {
     return m_aim == Aim::LeastLoss ? p.power.known_total() : p.amplitude();
 }
 
-/// The least i_q >= 0 that gives this torque (>= 0) at i_d.
 std::optional<double> Drive::iq_for(double id, double torque) const {
-    if (torque <= m_map.torque({id, 0})) return 0;
-    return rising_root([&](double iq) { return m_map.torque({id, iq}) - torque; }, 0, m_map.iq().back());
+    const double idle = m_map.torque({id, 0}), felt = 1e-9 * std::abs(torque);
+    if (std::abs(torque - idle) <= felt) return 0;
+    const auto off = [&](double iq) { return m_map.torque({id, iq}) - torque; };
+    return torque > idle ? rising_root(off, 0, m_map.iq().back()) : rising_root(off, m_map.lowest_iq(), 0);
 }
 
 TorqueContour Drive::contour(double torque) const {
     TorqueContour out{torque, {}};
-    const double low = m_map.id().front(), high = m_map.id().back(), sign = torque < 0 ? -1 : 1;
+    const double low = m_map.id().front(), high = m_map.id().back();
     for (int k = 0; k <= contour_steps; ++k) {
         const double id = low + (high - low) * k / contour_steps;
-        if (const auto iq = iq_for(id, std::abs(torque))) out.points.push_back(m_map.at({id, sign * *iq}));
+        if (const auto iq = iq_for(id, torque)) out.points.push_back(m_map.at({id, *iq}));
     }
     return out;
 }
@@ -108,10 +122,9 @@ std::optional<OperatingPoint> Drive::best_at(const TorqueContour& contour, const
     double least = 1e300;
     for (std::size_t i = 0; i < points.size(); ++i)
         if (const double value = objective(point_at(points[i], speed)); value < least) least = value, k = i;
-    const double sign = contour.torque < 0 ? -1 : 1;
     const auto try_at = [&](double id) {
-        const auto iq = iq_for(id, std::abs(contour.torque));
-        return iq ? std::optional(point_at(m_map.at({id, sign * *iq}), speed)) : std::nullopt;
+        const auto iq = iq_for(id, contour.torque);
+        return iq ? std::optional(point_at(m_map.at({id, *iq}), speed)) : std::nullopt;
     };
     const double low = points[k > 0 ? k - 1 : k].current.d,
                  high = points[std::min(k + 1, points.size() - 1)].current.d;
@@ -131,7 +144,7 @@ std::optional<OperatingPoint> Drive::strongest(double speed, int sign) const {
     const Speed here = at_speed(speed);
     auto found = best_at(contour(0), here);
     if (!found) return std::nullopt;
-    double low = 0, high = 1.02 * std::abs(m_map.torque(strongest_vector(m_limits.current)));
+    double low = 0, high = 1.02 * std::abs(m_map.torque(strongest_vector(m_limits.current, sign)));
     while (high - low > 1e-4 * high) {
         const double middle = (low + high) / 2;
         if (const auto point = best_at(contour(sign * middle), here)) {
@@ -144,15 +157,19 @@ std::optional<OperatingPoint> Drive::strongest(double speed, int sign) const {
     return found;
 }
 
-Dq Drive::strongest_vector(double amplitude) const {
-    const auto torque = [&](double advance) { return -m_map.torque(current_vector(amplitude, advance)); };
+Dq Drive::strongest_vector(double amplitude, int sign) const {
+    const auto vector = [&](double advance) {
+        const Dq i = current_vector(amplitude, advance);
+        return Dq{i.d, sign * i.q};
+    };
+    const auto torque = [&](double advance) { return -sign * m_map.torque(vector(advance)); };
     double best = 0;
     // Towards +d only where the map reaches there.
     const bool both = m_map.id().back() > 0;
     for (int k = both ? -17 : 1; k < 18; ++k)
         if (torque(k * pi / 36) < torque(best)) best = k * pi / 36;
     const double least = both ? best - pi / 36 : std::max(0.0, best - pi / 36);
-    return current_vector(amplitude, least_between(torque, least, best + pi / 36, 1e-5));
+    return vector(least_between(torque, least, best + pi / 36, 1e-5));
 }
 
 std::optional<Dq> Drive::strongest_at_flux(double flux) const {

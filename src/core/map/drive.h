@@ -42,7 +42,9 @@ struct TorqueContour {
 /// the winding's temperature rise. Torque is that of the field in the gap, before bearings and rotor losses.
 class Drive {
   public:
-    Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim = Aim::LeastLoss);
+    /// `round`: of a delta the inductance (H) that a current round it meets, which the phases' common linkages
+    /// drive; 0: no current runs round.
+    Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim = Aim::LeastLoss, double round = 0);
 
     const FluxMap& map() const { return m_map; }
     const DriveLimits& limits() const { return m_limits; }
@@ -60,8 +62,9 @@ class Drive {
     }
     /// The largest torque within the limits at this speed, as motor (sign 1) or generator (sign -1).
     std::optional<OperatingPoint> strongest(double speed, int sign = 1) const;
-    /// The current vector of this amplitude with the most torque (maximum torque per ampere).
-    Dq strongest_vector(double amplitude) const;
+    /// The current vector of this amplitude with the most torque (maximum torque per ampere), as motor (sign 1)
+    /// or generator (sign -1).
+    Dq strongest_vector(double amplitude, int sign = 1) const;
     /// The current vector with the most torque per flux linkage, for flux linkages of this size (maximum torque
     /// per volt); empty where the map does not hold it.
     std::optional<Dq> strongest_at_flux(double flux_linkage) const;
@@ -69,6 +72,7 @@ class Drive {
     double characteristic_current() const;
 
   private:
+    /// The i_q with this torque at i_d, on the side of zero where it lies.
     std::optional<double> iq_for(double id, double torque) const;
     /// What depends on the speed alone.
     struct Speed {
@@ -80,12 +84,13 @@ class Drive {
     std::optional<OperatingPoint> best_at(const TorqueContour& contour, const Speed& speed) const;
     double objective(const OperatingPoint& point) const;
     double excess(const OperatingPoint& point) const;
+    double loss_round_delta(const FluxPoint& from, const Speed& speed) const;
 
     Machine m_machine;
     FluxMap m_map;
     DriveLimits m_limits;
     Aim m_aim;
-    double m_resistance;
+    double m_resistance, m_round;
     AcResistance m_alternating;
     LossParts m_unknown;
 };

@@ -19,7 +19,7 @@ std::vector<double> FluxPoint::row() const {
         out.insert(out.end(), {iron.hysteresis, iron.classical, iron.excess});
         for (const IronLoss::Power& power : iron.power) out.insert(out.end(), {power.loss, power.alpha});
     }
-    out.insert(out.end(), {magnets, magnet_field});
+    out.insert(out.end(), {magnets, magnet_field, third, ninth});
     return out;
 }
 
@@ -28,7 +28,7 @@ FluxPoint FluxPoint::from_row(const std::vector<double>& r) {
     const auto iron = [&r](std::size_t k) {
         return IronLoss{r[k], r[k + 1], r[k + 2], {{{r[k + 3], r[k + 4]}, {r[k + 5], r[k + 6]}}}};
     };
-    return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], iron(6), iron(13), r[20], r[21]};
+    return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], iron(6), iron(13), r[20], r[21], r[22], r[23]};
 }
 
 FluxMap::FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points)

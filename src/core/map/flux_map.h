@@ -21,22 +21,27 @@ struct FluxPoint {
     double magnets = 0;                   ///< at 1 Hz, W, with a conducting shaft
     /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
     double magnet_field = 0;
+    double third = 0,
+           ninth = 0; ///< Wb: peaks of what all phases link in common, at 3 and 9 times the frequency
 
-    static constexpr std::size_t columns = 22;
+    static constexpr std::size_t columns = 24;
     std::vector<double> row() const;
     static FluxPoint from_row(const std::vector<double>& row);
 };
 
-/// Points over a grid of i_d and i_q >= 0; i_q < 0 is its mirror image (a machine whose poles are mirror
-/// images of themselves: torque and psi_q change their sign).
+/// Points over a grid of i_d and i_q. A grid that begins at i_q = 0 has its mirror image below it (a machine
+/// whose poles are mirror images of themselves: torque and psi_q change their sign); one of other poles begins
+/// below zero.
 class FluxMap {
   public:
     FluxMap() = default;
-    /// points[j * id.size() + i] at iq[j], id[i]; both rising, iq from 0 on.
+    /// points[j * id.size() + i] at iq[j], id[i]; both rising, iq from 0 on or from below it.
     FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points);
 
     const std::vector<double>& id() const { return m_id; }
     const std::vector<double>& iq() const { return m_iq; }
+    bool mirrored() const { return m_iq.front() >= 0; }
+    double lowest_iq() const { return mirrored() ? -m_iq.back() : m_iq.front(); }
     const std::vector<FluxPoint>& points() const { return m_points; }
     /// What its source says nothing of, its numbers being zero.
     const LossParts& unknown() const { return m_unknown; }

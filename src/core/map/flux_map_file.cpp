@@ -136,10 +136,11 @@ Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path
             return problem_with(path, fmt::format("The column {} is missing.", needed));
     const auto &d = columns.at("id"), &q = columns.at("iq");
     const std::set<double> ids(d.begin(), d.end()), iqs(q.begin(), q.end());
-    if (ids.size() < 2 || iqs.size() < 2 || ids.size() * iqs.size() != d.size() || *iqs.begin() != 0)
+    if (ids.size() < 2 || iqs.size() < 2 || ids.size() * iqs.size() != d.size() || *iqs.begin() > 0 ||
+        *iqs.rbegin() <= 0)
         return problem_with(
             path, "The points must be a whole grid of at least two currents along d and two along q, with iq "
-                  "from 0 on.");
+                  "from 0 on, or on both sides of it.");
     std::map<std::pair<double, double>, FluxPoint> points;
     for (std::size_t i = 0; i < d.size(); ++i) {
         std::vector<double> row;
@@ -182,7 +183,9 @@ const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
          {"rotor_second_power_law_at_1hz", "W"},
          {"rotor_second_power_law_exponent", "1"},
          {"magnet_loss_per_hz2", "W.s2"},
-         {"magnet_flux_density_least", "T"}}};
+         {"magnet_flux_density_least", "T"},
+         {"common_linkage_third", "Wb"},
+         {"common_linkage_ninth", "Wb"}}};
     return columns;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// Grids over i_q of both signs, where what lies below zero is the mirror image of what lies above.
+// Grids over i_q of both signs, where what lies below zero may be the mirror image of what lies above.
 
 #include <cstddef>
 #include <vector>
@@ -8,14 +8,15 @@ namespace mavlo {
 
 struct MirroredRow {
     double iq;        ///< A
-    std::size_t from; ///< which row of i_q >= 0 it is made of
+    std::size_t from; ///< which row of the grid it is made of
     bool mirrored;
 };
 
-/// iq rises, from 0 on.
+/// iq rises. From 0 on its mirror image comes before it; a grid that begins below is whole already.
 inline std::vector<MirroredRow> with_mirror_image(const std::vector<double>& iq) {
     std::vector<MirroredRow> rows;
-    for (std::size_t j = iq.size(); j-- > 1;) rows.push_back({-iq[j], j, true});
+    const bool whole = !iq.empty() && iq.front() < 0;
+    for (std::size_t j = whole ? 0 : iq.size(); j-- > 1;) rows.push_back({-iq[j], j, true});
     for (std::size_t j = 0; j < iq.size(); ++j) rows.push_back({iq[j], j, false});
     return rows;
 }

@@ -10,8 +10,8 @@
 namespace mavlo {
 namespace {
 
-constexpr double felt = 1e-6;     ///< of the largest linkage or torque: a harmonic that is less is left away
-constexpr int highest_order = 24; ///< that is kept
+constexpr double felt = 1e-6;      ///< of the largest linkage or torque: a harmonic that is less is left away
+constexpr int highest_order = 120; ///< that is kept
 
 std::size_t place_of(int order, bool sine) {
     return order == 0 ? 0 : std::size_t(2 * order - (sine ? 0 : 1));

@@ -25,13 +25,14 @@ std::vector<double> harmonics_over_position(const std::vector<double>& values, d
 int orders_of(int points); ///< that so many positions of a period can tell
 
 /// Between the points of its grid of currents as GridFunctions says, between positions by the harmonics; below
-/// i_q = 0 the mirror image, at the opposite angle. Outside the grid the means go on along their slopes and the
-/// harmonics stay as they are at its edge, so that no inductance turns its sign there.
+/// i_q = 0, where the grid does not go there, the mirror image, at the opposite angle. Outside the grid the
+/// means go on along their slopes and the harmonics stay as they are at its edge, so that no inductance turns
+/// its sign there.
 class PositionMap {
   public:
     /// A machine that is the same at every position.
     explicit PositionMap(const FluxMap& map);
-    /// waves[j * id.size() + i] at iq[j], id[i]; both rising, iq from 0 on. Harmonics too small to be felt
+    /// waves[j * id.size() + i] at iq[j], id[i]; both rising, iq as a FluxMap's. Harmonics too small to be felt
     /// anywhere are left away.
     PositionMap(std::vector<double> id, const std::vector<double>& iq, const std::vector<PositionWaves>& waves);
 

@@ -80,31 +80,26 @@ bool is_air(std::string_view filling) {
     return trim(filling) == "air";
 }
 
-bool is_inline_material(std::string_view text) {
-    text = trim(text);
-    return text.ends_with(')') && (text.starts_with("linear(") || text.starts_with("magnet("));
+namespace {
+
+constexpr const char* inline_kinds[] = {"linear(", "magnet(", "conductor("};
+
+Result<Material> inline_steel(Material material, std::string_view inside) {
+    material.kind = MaterialKind::Steel;
+    std::string_view rest;
+    const double mu_r = inside == "inf" ? ideal_mu_r : read_number(inside, rest).value_or(0);
+    if (!rest.empty() || mu_r < 1)
+        return Problem{
+            {},
+            fmt::format("\"{}\" needs a relative permeability of 1 or more, e.g. linear(5000) or linear(inf).",
+                        material.name)};
+    material.curve = BhCurve::linear(mu_r);
+    return material;
 }
 
-Result<Material> parse_inline_material(std::string_view text) {
-    text = trim(text);
-    const auto open = text.find('(');
-    const std::string_view inside = trim(text.substr(open + 1, text.size() - open - 2));
-    Material material;
-    material.name = std::string(text);
-    std::string_view rest;
-    if (text.starts_with("linear(")) {
-        material.kind = MaterialKind::Steel;
-        const double mu_r = inside == "inf" ? ideal_mu_r : read_number(inside, rest).value_or(0);
-        if (!rest.empty() || mu_r < 1)
-            return Problem{
-                {},
-                fmt::format(
-                    "\"{}\" needs a relative permeability of 1 or more, e.g. linear(5000) or linear(inf).",
-                    text)};
-        material.curve = BhCurve::linear(mu_r);
-        return material;
-    }
+Result<Material> inline_magnet(Material material, std::string_view inside) {
     material.kind = MaterialKind::Magnet;
+    std::string_view rest;
     const auto comma = inside.find(',');
     const auto remanence = parse_quantity(inside.substr(0, comma));
     const double mu_r =
@@ -115,11 +110,42 @@ Result<Material> parse_inline_material(std::string_view text) {
             {},
             fmt::format(
                 "\"{}\" needs a remanence and a recoil permeability of 1 or more, e.g. magnet(1.2 T, 1.05).",
-                text)};
+                material.name)};
     material.magnet.remanence = remanence->si;
     material.magnet.recoil_mu_r = mu_r;
     material.curve = BhCurve::linear(mu_r);
     return material;
+}
+
+/// At its working temperature: no coefficient.
+Result<Material> inline_conductor(Material material, std::string_view inside) {
+    material.kind = MaterialKind::Conductor;
+    const auto resistivity = parse_quantity(inside);
+    if (!resistivity || resistivity->dimension != find_unit("Ohm.m")->dimension || !(resistivity->si > 0))
+        return Problem{
+            {},
+            fmt::format("\"{}\" needs a resistivity above zero, e.g. conductor(2.7e-8 Ohm.m).", material.name)};
+    material.resistivity = resistivity->si;
+    return material;
+}
+
+} // namespace
+
+bool is_inline_material(std::string_view text) {
+    text = trim(text);
+    return text.ends_with(')') && std::any_of(std::begin(inline_kinds), std::end(inline_kinds),
+                                              [&](const char* kind) { return text.starts_with(kind); });
+}
+
+Result<Material> parse_inline_material(std::string_view text) {
+    text = trim(text);
+    const auto open = text.find('(');
+    const std::string_view inside = trim(text.substr(open + 1, text.size() - open - 2));
+    Material material;
+    material.name = std::string(text);
+    if (text.starts_with("linear(")) return inline_steel(std::move(material), inside);
+    if (text.starts_with("conductor(")) return inline_conductor(std::move(material), inside);
+    return inline_magnet(std::move(material), inside);
 }
 
 Result<Material> find_material(const std::string& text, const std::vector<MaterialKind>& wanted,

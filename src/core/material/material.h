@@ -63,7 +63,8 @@ struct Material {
     /// Of steels measured at further temperatures than 20 degC, rising.
     std::vector<std::pair<double, BhCurve>> warm_curves{};
     MagnetData magnet;
-    IronLossLaw loss; ///< steels only; unknown where the material has no table
+    IronLossLaw loss;   ///< steels only; unknown where the material has no table
+    bool solid = false; ///< steels: massive, not sheet, so that they carry eddy currents
 
     /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper.
     double resistivity_at(double kelvin) const;

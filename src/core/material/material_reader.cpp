@@ -166,6 +166,15 @@ struct Reader {
             problems.insert(problems.end(), law.problems().begin(), law.problems().end());
     }
 
+    void solid(Material& material) {
+        known.emplace_back("solid");
+        if (!source.contains("solid")) return;
+        if (source["solid"].is_boolean())
+            material.solid = source["solid"].get<bool>();
+        else
+            problems.push_back({"solid", "true or false is wanted here: whether the steel is massive."});
+    }
+
     LossLaw loss_law() {
         if (!source.contains("loss_law")) return LossLaw::Separated;
         for (LossLaw law : {LossLaw::Separated, LossLaw::Power})
@@ -252,6 +261,7 @@ Result<Material> read_material(const std::string& name, const json& source) {
         material.thickness = reader.quantity("thickness", dimension::length, 0);
         reader.curve(material);
         reader.loss(material);
+        reader.solid(material);
     }
     if (material.kind == MaterialKind::Insulator) reader.permeability(material); // of a magnetic wedge
     if (material.kind == MaterialKind::Magnet) reader.magnet(material);

@@ -43,6 +43,7 @@ void put_steel(Writer& w, const Material& m) {
     for (const auto& [kelvin, curve] : m.warm_curves) w.out["bh_at"][celsius(kelvin)] = rows(curve.points());
     for (const LossPoint& p : m.loss.points) w.out["loss"].push_back({p.frequency, p.flux_density, p.loss});
     if (m.loss.known() && m.loss.law != LossLaw::Separated) w.out["loss_law"] = to_string(m.loss.law);
+    if (m.solid) w.out["solid"] = true;
 }
 
 void put_magnet(Writer& w, const MagnetData& m) {
@@ -73,8 +74,7 @@ json to_json(const Material& m) {
     w.quantity("yield_strength", m.yield_strength, "MPa");
     if (m.highest_temperature > 0) w.out["highest_temperature"] = celsius(m.highest_temperature);
     if (m.kind == MaterialKind::Steel) put_steel(w, m);
-    if (m.kind == MaterialKind::Insulator && m.curve.linear_mu_r() > 1)
-        put_permeability(w, m);
+    if (m.kind == MaterialKind::Insulator && m.curve.linear_mu_r() > 1) put_permeability(w, m);
     if (m.kind == MaterialKind::Magnet) put_magnet(w, m.magnet);
     return w.out;
 }

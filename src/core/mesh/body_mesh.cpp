@@ -79,7 +79,7 @@ class Layout {
             ids[i] = int(m_out.nodes.size());
             m_out.nodes.push_back(polar(norm(m_mesh.nodes[i]), angle(h, local_angle(i))));
             m_image.push_back(-1);
-            m_fixed.push_back(m_mesh.on_outside[i]);
+            m_fixed.push_back(m_mesh.on_outside[i] && !m_tile.open);
         }
         return ids;
     }
@@ -144,16 +144,20 @@ class Layout {
             if (reversed(h)) node = {node[0], node[2], node[1], node[5], node[4], node[3]};
             m_out.elements.push_back({node, first_part + t.region, t.curved});
         }
-        for (const auto& e : m_mesh.gap_edges) {
-            BodyMesh::GapEdge edge{{ids[std::size_t(e[0])], ids[std::size_t(e[1])], ids[std::size_t(e[2])]},
-                                   angle(h, local_angle(std::size_t(e[0]))),
-                                   angle(h, local_angle(std::size_t(e[2])))};
-            if (edge.from > edge.to) {
-                std::swap(edge.from, edge.to);
-                std::swap(edge.node[0], edge.node[2]);
-            }
-            m_out.gap.push_back(edge);
+        for (const auto& e : m_mesh.gap_edges) m_out.gap.push_back(circle_edge(e, h, ids));
+        if (m_tile.open)
+            for (const auto& e : m_mesh.outside_edges) m_out.outside.push_back(circle_edge(e, h, ids));
+    }
+
+    BodyMesh::CircleEdge circle_edge(const std::array<int, 3>& e, int h, const std::vector<int>& ids) const {
+        BodyMesh::CircleEdge edge{{ids[std::size_t(e[0])], ids[std::size_t(e[1])], ids[std::size_t(e[2])]},
+                                  angle(h, local_angle(std::size_t(e[0]))),
+                                  angle(h, local_angle(std::size_t(e[2])))};
+        if (edge.from > edge.to) {
+            std::swap(edge.from, edge.to);
+            std::swap(edge.node[0], edge.node[2]);
         }
+        return edge;
     }
 
     void number_unknowns() {

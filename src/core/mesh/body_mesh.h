@@ -29,8 +29,8 @@ struct BodyMesh {
         int part;
         bool curved;
     };
-    /// Edge on the gap circle: nodes at the angles from < middle < to (rad).
-    struct GapEdge {
+    /// Edge on a circle round the axis: nodes at the angles from < middle < to (rad).
+    struct CircleEdge {
         std::array<int, 3> node;
         double from, to;
     };
@@ -40,9 +40,10 @@ struct BodyMesh {
     int unknowns = 0;
     std::vector<Element> elements;
     std::vector<Part> parts;
-    int magnets = 0; ///< bodies of magnet in the sector
-    int copies = 0;  ///< of the tile's triangles, one after the other (each in the tile's order)
-    std::vector<GapEdge> gap;
+    int magnets = 0;             ///< bodies of magnet in the sector
+    int copies = 0;              ///< of the tile's triangles, one after the other (each in the tile's order)
+    std::vector<CircleEdge> gap; ///< on the gap circle
+    std::vector<CircleEdge> outside; ///< on the machine's outside, where the field goes on beyond it
     double smallest_angle = 0;
 };
 

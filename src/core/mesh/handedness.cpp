@@ -55,7 +55,8 @@ Handed to_one_hand(const Tile& whole) {
 TileMesh mirror_image(TileMesh mesh) {
     for (Point& p : mesh.nodes) mirror(p);
     for (auto& t : mesh.triangles) t.node = {t.node[0], t.node[2], t.node[1], t.node[5], t.node[4], t.node[3]};
-    for (auto& edge : mesh.gap_edges) std::swap(edge[0], edge[2]);
+    for (auto* edges : {&mesh.gap_edges, &mesh.outside_edges})
+        for (auto& edge : *edges) std::swap(edge[0], edge[2]);
     std::swap(mesh.on_first, mesh.on_second);
     std::vector<int> image(mesh.image.size(), -1);
     for (std::size_t i = 0; i < image.size(); ++i)

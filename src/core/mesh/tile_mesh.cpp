@@ -344,9 +344,10 @@ class Mesher {
         if (arc != m_arcs.end()) {
             const auto [c, radius] = arc->second;
             m = c + (radius / distance(m, c)) * (m - c);
-            if (c == Point{} && std::abs(radius - m_tile.gap_radius) < 1e-9) {
+            if (c == Point{} && std::abs(radius - m_tile.gap_radius) < 1e-9)
                 m_out.gap_edges.push_back({i, int(m_out.nodes.size()), j});
-            }
+            if (c == Point{} && m_tile.outside() && std::abs(radius - m_tile.far_radius) < 1e-9)
+                m_out.outside_edges.push_back({i, int(m_out.nodes.size()), j});
         }
         m_out.nodes.push_back(m);
         return m_middles[key(i, j)] = int(m_out.nodes.size()) - 1;

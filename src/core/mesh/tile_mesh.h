@@ -27,8 +27,9 @@ struct TileMesh {
     std::vector<Triangle> triangles;
     /// Edges on the gap circle as (end, middle, end) node indices.
     std::vector<std::array<int, 3>> gap_edges;
+    std::vector<std::array<int, 3>> outside_edges; ///< likewise, on the circle round the whole machine
     /// Nodes on the edge where the tile begins (a mirrored one's axis), on that to the next pitch, and on the
-    /// outside where A = 0.
+    /// machine's outside.
     std::vector<bool> on_first, on_second, on_outside;
     /// Of a whole tile's node on the second edge: the one on the first edge that it stands on when the tile is
     /// turned by a pitch; -1 for others.

@@ -47,11 +47,11 @@ Texts reluctance() {
             {"rotor.poles", "4"},
             {"rotor.kind", "barriers"},
             {"rotor.shaft_diameter", "= 0.32 * gap_diameter"},
-            {"winding.turns", "20"},
-            {"rating.current", "20 A"},
+            {"winding.turns", "10"},
+            {"rating.current", "40 A"},
             {"rating.advance", "55 deg"},
             {"rating.dc_voltage", "540 V"},
-            {"rating.max_current", "30 A"}};
+            {"rating.max_current", "60 A"}};
 }
 
 /// Salient poles on both sides, the phases switched one after the other.
@@ -97,12 +97,20 @@ Texts outer(const std::string& rotor) {
             {"rotor.poles", "16"},
             {"winding.turns", "30"},
             {"rating.speed", "900 rpm"},
-            {"rating.current", "6 A"}};
+            {"rating.current", "6 A"},
+            {"rating.dc_voltage", "96 V"}};
+}
+
+/// A machine works warm: parameters stand at 20 °C for whoever compares, a new design at what it will have.
+std::string working_standard(const Parameter& parameter) {
+    if (parameter.path == "winding.temperature") return "100 degC";
+    if (parameter.path.ends_with(".magnet.temperature")) return "60 degC";
+    return parameter.standard;
 }
 
 std::vector<StartingShape> make_shapes() {
     return {
-        {"surface", "Inner rotor with surface magnets, 12 slots, 10 poles.", {}},
+        {"surface", "Inner rotor with surface magnets, 12 slots, 10 poles.", {{"rating.dc_voltage", "72 V"}}},
         {"surface-fine-pitch",
          "A flat direct drive: 24 slots, 22 poles, coils round single teeth.",
          {{"machine.stack_length", "= 0.19 * stator.outer_diameter"},
@@ -119,13 +127,15 @@ std::vector<StartingShape> make_shapes() {
           {"rotor.poles", "4"},
           {"stator.slot.opening", "= 0.3 * slot_pitch"},
           {"winding.turns", "6"},
-          {"rotor.magnet.arc", "0.8"}}},
+          {"rotor.magnet.arc", "0.8"},
+          {"rating.dc_voltage", "72 V"}}},
         {"surface-halbach",
          "Halbach magnets on a light rotor, 12 slots, 10 poles.",
          {{"rotor.magnet.magnetisation", "halbach"},
           {"rotor.magnet.pieces", "4"},
           {"rotor.magnet.arc", "1"},
-          {"rotor.magnet.thickness", "= 0.3 * pole_pitch"}}},
+          {"rotor.magnet.thickness", "= 0.3 * pole_pitch"},
+          {"rating.dc_voltage", "84 V"}}},
         {"inset",
          "Magnets let into the surface, 36 slots, 6 poles.",
          {{"stator.slots", "36"},
@@ -166,6 +176,7 @@ std::vector<StartingShape> make_shapes() {
          with(outer("vee"), {{"stator.slots", "24"},
                              {"rotor.poles", "20"},
                              {"stator.outer_diameter", "200 mm"},
+                             {"rating.dc_voltage", "160 V"},
                              {"rotor.pocket.angle", "150 deg"},
                              {"rotor.pocket.depth", "= 0.24 * pole_pitch"},
                              {"rotor.magnet.width", "= 0.26 * pole_pitch"},
@@ -195,7 +206,7 @@ std::optional<Project> new_project(const std::string& shape) {
     design.texts = found->texts;
     // What the kinds use is written out, so that the file says all of it.
     for (const Parameter* parameter : used_parameters(design))
-        design.texts.try_emplace(parameter->path, parameter->standard);
+        design.texts.try_emplace(parameter->path, working_standard(*parameter));
     return project;
 }
 

@@ -1,17 +1,26 @@
 #include "question/drive_inputs.h"
 
+#include "question/better_side.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
+#include "question/time_map.h"
 
 namespace mavlo {
 namespace {
 
 constexpr int map_points = 60;
 
-FluxGrid grid_of(const Inputs& inputs) {
-    FluxGrid grid = standard_grid(inputs.at("max_current"), int(inputs.at("map_steps")));
+FluxGrid grid_of(const Inputs& inputs, CurrentPlane plane) {
+    FluxGrid grid = standard_grid(inputs.at("max_current"), int(inputs.at("map_steps")), plane);
     grid.points = map_points;
     return grid;
+}
+
+/// What is certain before a field is solved: without magnets a half of the plane gives the whole where poles
+/// are mirror images, and the other half is needed where they are not.
+CurrentPlane least_plane(const Machine& machine) {
+    const Facts facts = machine.facts();
+    return {!facts.mirrored && !facts.magnets, facts.mirrored};
 }
 
 /// Reversed currents reverse the field, and the poles' mirror image reverses i_q: without magnets the map at
@@ -92,29 +101,42 @@ Aim aim_of(const Inputs& inputs) {
 }
 
 int drive_solves(const Machine& machine, const Inputs& inputs) {
-    const int side = int(inputs.at("map_steps")) + 1;
-    return side * side * period_solves(machine, map_points);
+    return grid_solves(machine, grid_of(inputs, least_plane(machine)));
 }
 
 namespace {
 
-Drive drive_of(const QuestionContext& c, const Machine& machine, FluxMap map, const DriveLimits& limits,
-               Aim aim) {
+Result<Drive> drive_of(QuestionContext& c, const Machine& machine, FluxMap map, const DriveLimits& limits,
+                       Aim aim) {
     const FluxMap whole = whole_plane(machine, std::move(map));
-    return Drive(machine, whole.with_series_inductance(given_end_inductance(c)), limits, aim);
+    const double ends = given_end_inductance(c);
+    double round = 0; // a map that is brought along tells nothing of what phases have in common
+    if (is_delta(machine) && !c.map) {
+        const auto section = zero_sequence_inductance(c);
+        if (!section) return section.problems();
+        round = *section + ends;
+    }
+    return Drive(machine, whole.with_series_inductance(ends), limits, aim, round);
 }
 
 } // namespace
 
 Result<Drive> make_drive(QuestionContext& c, const Machine& machine, const PointStore& store,
                          const DriveLimits& limits, Aim aim) {
-    const FluxGrid grid = grid_of(c.inputs);
-    // A map that is there whole needs no mesh.
-    if (auto kept = kept_grid_maps(grid, store))
-        return drive_of(c, machine, std::move(kept->mean), limits, aim);
+    CurrentPlane plane = least_plane(machine);
+    // A map that is there whole needs no mesh; the wider one was made where it was needed.
+    for (const CurrentPlane p : {CurrentPlane{true, plane.mirrored}, plane})
+        if (auto kept = kept_grid_maps(machine, grid_of(c.inputs, p), store))
+            return drive_of(c, machine, std::move(kept->mean), limits, aim);
     const auto model = prepare_model(c, machine, c.mesh);
     if (!model) return model.problems();
-    auto map = solve_flux_map(*model, grid, store, c.threads, c.watch, c.answer.effort);
+    if (machine.facts().magnets) {
+        // Magnets on poles that stand out may want current along +d.
+        const auto side = better_side(c, *model, c.inputs.at("max_current"));
+        if (!side) return side.problems();
+        plane.positive_d = *side < 0;
+    }
+    auto map = solve_flux_map(*model, grid_of(c.inputs, plane), store, c.threads, c.watch, c.answer.effort);
     if (!map) return map.problems();
     return drive_of(c, machine, std::move(*map), limits, aim);
 }

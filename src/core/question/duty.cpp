@@ -8,14 +8,14 @@
 namespace mavlo {
 namespace {
 
-constexpr int most_rounds = 12;
+constexpr int most_passes = 12;
 constexpr double close_enough = 1e-5; ///< of the torque
 
 /// Where the shaft gives a torque: what brakes on its way from the gap is added until it fits.
 std::optional<OperatingPoint> at_shaft_torque(const BestPoint& best, double torque, double speed) {
     double gap = torque;
     auto point = best(gap, speed);
-    for (int n = 0; point && speed > 0 && n < most_rounds; ++n) {
+    for (int n = 0; point && speed > 0 && n < most_passes; ++n) {
         const double short_by = torque - point->power.known_shaft() / speed;
         if (std::abs(short_by) <= close_enough * std::abs(torque)) break;
         gap += short_by;

@@ -57,6 +57,8 @@ const std::map<std::string, FigureName>& names() {
         {"current_fundamental", {"Current, fundamental peak", "î1", current}},
         {"dc_current_mean", {"Link current, mean", "I dc", current}},
         {"circulating_current", {"Current round the parallel paths, rms, at most", "", current}},
+        {"delta_current", {"Current round the delta, rms", "", current}},
+        {"delta_loss", {"of currents round the delta", "", loss}},
         {"circulating_loss", {"of currents round the parallel paths, at most", "", loss}},
         {"id", {"Current along d", "i d", current}},
         {"iq", {"Current along q", "i q", current}},
@@ -72,6 +74,9 @@ const std::map<std::string, FigureName>& names() {
         {"magnet_loss", {"Magnet loss", "P M", loss}},
         {"shaft_loss", {"Shaft loss", "", loss}},
         {"shell_loss", {"Rotor cage or shell loss", "", loss}},
+        {"solid_loss_stator", {"Eddy loss in massive steel, stator", "", loss}},
+        {"solid_loss_rotor", {"Eddy loss in massive steel, rotor", "", loss}},
+        {"stray_flux_density", {"Flux density outside the stack, at most", "B a", check}},
         {"switch_loss", {"Switch and diode loss", "", loss}},
         {"bearing_loss", {"Bearing friction", "", loss}},
         {"windage_loss", {"Windage", "", loss}},
@@ -228,8 +233,9 @@ std::optional<LossBar> loss_bar(const Answer& answer) {
     const auto value = [&](const char* name) { return answer.figure(name).value_or(0); };
     LossBar bar;
     bar.input = std::max(value("electrical_power"), value("input_power"));
-    for (const char* name : {"copper_loss", "iron_loss_stator", "iron_loss_rotor", "magnet_loss", "shaft_loss",
-                             "shell_loss", "switch_loss", "bearing_loss", "windage_loss"})
+    for (const char* name :
+         {"copper_loss", "iron_loss_stator", "iron_loss_rotor", "magnet_loss", "shaft_loss", "shell_loss",
+          "solid_loss_stator", "solid_loss_rotor", "switch_loss", "bearing_loss", "windage_loss"})
         if (const double watts = value(name); watts > 0) bar.losses.push_back({figure_name(name).label, watts});
     const double shaft = value("shaft_power"), gap = value("mechanical_power");
     bar.output = shaft > 0 ? shaft : gap;

@@ -2,6 +2,7 @@
 
 #include "figure/magnet_field.h"
 #include "question/period.h"
+#include "question/skewed_maps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -169,14 +170,18 @@ GridMaps from_rows(const FluxGrid& grid, const PointStore::Rows& rows) {
     return {FluxMap(grid.id, grid.iq, std::move(points)), PositionMap(grid.id, grid.iq, waves)};
 }
 
+/// The maps of a stack from those of one of its slices.
+GridMaps of_stack(const Machine& machine, const FluxGrid& grid, GridMaps slice) {
+    if (machine.skew.none()) return slice;
+    return skewed_maps(slice, grid.id, grid.iq, grid.points, machine.skew, machine.pole_pairs());
+}
+
 } // namespace
 
-FluxGrid standard_grid(double most, int steps) {
+FluxGrid standard_grid(double most, int steps, CurrentPlane plane) {
     FluxGrid grid;
-    for (int i = 0; i <= steps; ++i) {
-        grid.id.push_back(most * (double(i) / steps - 1));
-        grid.iq.push_back(most * i / steps);
-    }
+    for (int i = -steps; i <= (plane.positive_d ? steps : 0); ++i) grid.id.push_back(most * i / steps);
+    for (int i = plane.mirrored ? 0 : -steps; i <= steps; ++i) grid.iq.push_back(most * i / steps);
     return grid;
 }
 
@@ -193,17 +198,38 @@ FluxPoint flux_point(const MachineModel& model, Dq current, const std::vector<Po
     point.iron_rotor = losses.rotor;
     point.magnets = losses.magnets + losses.shaft;
     point.magnet_field = exceeded_by_all_but(magnet_elements(model, loci.rotor), 0.01);
+    const auto common = common_waves(series);
+    if (common.size() > 3) point.third = std::abs(common[3]);
+    if (common.size() > 9) point.ninth = std::abs(common[9]);
     return point;
 }
 
-std::optional<GridMaps> kept_grid_maps(const FluxGrid& grid, const PointStore& store) {
-    const auto known = store.read(store_kind(grid.points), 2, columns_of(grid.points));
-    if (!missing(grid, known).empty()) return std::nullopt;
-    return from_rows(grid, known);
+FluxGrid solved_grid(const Machine& machine, const FluxGrid& grid) {
+    if (machine.skew.none()) return grid;
+    double most = 0;
+    for (const auto* list : {&grid.id, &grid.iq})
+        for (double i : *list) most = std::max(most, std::abs(i));
+    const auto above = std::count_if(grid.iq.begin(), grid.iq.end(), [](double i) { return i > 0; });
+    FluxGrid slice = standard_grid(most, std::max(4, int(above)), {true, machine.symmetry.mirrored});
+    slice.points = grid.points;
+    return slice;
 }
 
-Result<GridMaps> solve_grid_maps(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,
+int grid_solves(const Machine& machine, const FluxGrid& grid) {
+    const FluxGrid solved = solved_grid(machine, grid);
+    return int(solved.id.size() * solved.iq.size()) * period_solves(machine, solved.points);
+}
+
+std::optional<GridMaps> kept_grid_maps(const Machine& machine, const FluxGrid& grid, const PointStore& store) {
+    const FluxGrid solved = solved_grid(machine, grid);
+    const auto known = store.read(store_kind(grid.points), 2, columns_of(grid.points));
+    if (!missing(solved, known).empty()) return std::nullopt;
+    return of_stack(machine, grid, from_rows(solved, known));
+}
+
+Result<GridMaps> solve_grid_maps(const std::shared_ptr<const MachineModel>& model, const FluxGrid& wanted,
                                  const PointStore& store, int threads, const Watch& watch, Effort& effort) {
+    const FluxGrid grid = solved_grid(model->machine, wanted);
     const auto known = store.read(store_kind(grid.points), 2, columns_of(grid.points));
     const std::vector<Dq> tasks = missing(grid, known);
     Gathering gathering(*model, tasks, grid.points, store);
@@ -215,7 +241,7 @@ Result<GridMaps> solve_grid_maps(const std::shared_ptr<const MachineModel>& mode
     effort.solves += int(solved->size());
     PointStore::Rows rows = known;
     for (std::size_t t = 0; t < tasks.size(); ++t) rows[{tasks[t].d, tasks[t].q}] = gathering.row(t);
-    return from_rows(grid, rows);
+    return of_stack(model->machine, wanted, from_rows(grid, rows));
 }
 
 Result<FluxMap> solve_flux_map(const std::shared_ptr<const MachineModel>& model, const FluxGrid& grid,

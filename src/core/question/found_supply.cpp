@@ -3,6 +3,7 @@
 #include "map/drive.h"
 #include "map/steady_current.h"
 #include "quantity/constants.h"
+#include "question/supply_run.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -10,6 +11,10 @@
 
 namespace mavlo {
 namespace {
+
+/// Leads of blocks that are looked at, and the steps of a period of each.
+constexpr double lead_step = 5 * degree;
+constexpr int leads = 17, block_steps = 120;
 
 const SupplyKind& kind_of(const Inputs& inputs) {
     return *registry<SupplyKind>().find(inputs.word("supply"));
@@ -80,12 +85,48 @@ class Finder {
         double& lead = m_out.settings.lead;
         if (!std::isnan(lead)) return;
         lead = lead_of_blocks(c, m_map);
+        if (c.machine.facts().magnets)
+            lead_the_emf();
+        else
+            m_out.words = fmt::format("Without an EMF to lead, blocks lie on the axis of most torque: {:.3g}° "
+                                      "ahead of +q.",
+                                      lead / degree);
+    }
+
+    /// Mean torque of blocks that lead by so much, by the means of the map; not a number where no state is
+    /// found.
+    double torque_of_blocks(double lead) const {
+        SupplySettings settings = m_out.settings;
+        settings.lead = lead;
+        auto supply = given_supply(c, settings);
+        if (!supply) return std::nan("");
+        constexpr double any = 1e-3; // H: these phases have nothing in common
+        const MachineOnTerminals machine(PositionMap(m_map), 0, any, c.machine);
+        SteadyOptions options;
+        options.most_periods = 60;
+        options.band = settings.band;
+        const auto run =
+            find_steady(machine, settings.clock, std::move(*supply), circuit_options(c, block_steps), options);
+        return run ? window_figures(*run, nullptr, m_resistance).torque_mean : std::nan("");
+    }
+
+    /// The least lead that gives the torque, or the one that gives the most.
+    void lead_the_emf() {
+        const double torque = wanted(drive(most_voltage(m_kind, m_out.settings, c.machine)));
+        double got = torque_of_blocks(0), before = got, most = got, lead = 0;
+        for (int k = 1; k <= leads && !(got >= torque); ++k) {
+            before = got;
+            got = torque_of_blocks(k * lead_step);
+            if (!(got <= most)) most = got, lead = k * lead_step;
+        }
+        const bool reached = got >= torque;
+        if (reached && lead > 0) lead -= lead_step * (got - torque) / std::max(got - before, 1e-12);
+        m_out.settings.lead = lead;
         m_out.words =
-            c.machine.facts().magnets
-                ? "Blocks in phase with the EMF."
-                : fmt::format("Without an EMF to lead, blocks lie on the axis of most torque: {:.3g}° "
-                              "ahead of +q.",
-                              lead / degree);
+            lead == 0
+                ? std::string("Blocks in phase with the EMF.")
+                : fmt::format("Blocks lead the EMF by {:.3g}°, found by the flux map for {}{:.4g} N·m.",
+                              lead / degree, reached ? "" : "the most there is, ", reached ? torque : most);
     }
 
     void voltage() {

@@ -21,8 +21,8 @@ struct FoundSupply {
 /// Fills in what is open, by the mean flux map, for the rated torque (where the rating leaves that open too,
 /// what the rated current gives) at this speed: of sinusoidal and modulated voltages amplitude and angle with
 /// the least current, of a given amplitude the angle; where the torque cannot be had, what gives the most.
-/// Blocks lead by nothing where there is an EMF to lead, else so that current lies on the axis of most torque.
-/// `settings` are those of the phases.
+/// Blocks lead the EMF by as little as the torque needs, or by what gives the most; where there is no EMF to
+/// lead they lie so that current is on the axis of most torque. `settings` are those of the phases.
 FoundSupply found_supply(const QuestionContext& context, const FluxMap& map, const SupplySettings& settings);
 
 } // namespace mavlo

@@ -2,7 +2,9 @@
 
 #include "figure/balance.h"
 #include "quantity/constants.h"
+#include "question/circumstances.h"
 #include "question/line_values.h"
+#include "question/stray_field.h"
 #include "question/supply_inputs.h"
 #include "question/unknown_losses.h"
 
@@ -49,6 +51,11 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     out.push_back({"iron_loss_rotor", b.of(LossPart::IronRotor), "W"});
     out.push_back({"magnet_loss", known(magnets, b.of(LossPart::Magnets)), "W"});
     out.push_back({"shaft_loss", known(shaft && shaft->resistivity > 0, b.of(LossPart::Shaft)), "W"});
+    const LossParts massive = solid_losses_of(m);
+    out.push_back(
+        {"solid_loss_stator", known(massive.has(LossPart::SolidStator), b.of(LossPart::SolidStator)), "W"});
+    out.push_back(
+        {"solid_loss_rotor", known(massive.has(LossPart::SolidRotor), b.of(LossPart::SolidRotor)), "W"});
     out.push_back({"bearing_loss", b.of(LossPart::Bearings), "W"});
     out.push_back({"windage_loss", b.of(LossPart::Windage), "W"});
     out.push_back({"total_loss", b.total(), "W"});
@@ -98,7 +105,7 @@ std::string sum_of_currents(const Machine& m, const PeriodSeries& series) {
         sums = std::max(sums, std::abs(sum));
     }
     const bool free = !m.winding.star() || m.winding.phases % 3 != 0;
-    return free || sums < 1e-6 * largest
+    return free || sums <= 1e-6 * largest
                ? ""
                : " (these currents do not sum to zero, so that the star needs a neutral)";
 }
@@ -106,7 +113,7 @@ std::string sum_of_currents(const Machine& m, const PeriodSeries& series) {
 } // namespace
 
 void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses& losses,
-               const std::string& currents) {
+               const LoadBeside& beside, const std::string& currents) {
     const double speed = c.input("speed");
     const Conductor conductor = machine_conductor(c.machine);
     const Electrical side = electrical_side(c, series, conductor.phase_resistance);
@@ -119,10 +126,16 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
     const bool switched = c.machine.facts().switched;
     // What the terminals bring is what the field turns into work and the winding into heat; by the voltages it
     // is the same but for what positions and mesh leave.
-    const CopperLoss copper = copper_loss(c.machine, series.current, f, losses);
+    CopperLoss copper = copper_loss(c.machine, series.current, f, losses);
+    if (beside.round) {
+        copper.direct += beside.round->loss;
+        copper.alternating += beside.round->loss;
+    }
     const double electrical = torque * speed + copper.direct,
                  largest = std::max(std::abs(torque * speed), copper.direct);
-    const Balance balance = balance_of(c.machine, losses, copper, speed, torque, electrical);
+    Balance balance = balance_of(c.machine, losses, copper, speed, torque, electrical);
+    for (const auto& [part, watts] : beside.solid.loss) balance[part] = watts;
+    balance.unknown.remove(beside.solid.found);
     c.answer.figures = {{"torque_mean", torque, "N.m"},
                         {"torque_peak_to_peak", peak_to_peak(series.torque), "N.m"},
                         {"torque_std", standard_deviation(series.torque), "N.m"},
@@ -154,7 +167,15 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
     c.answer.sentence += sum_of_currents(c.machine, series);
     c.answer.sentence += efficiency ? fmt::format(": {:.1f} % efficiency.", 100 * *efficiency) : ".";
     tell_extrapolated_losses(c, losses, f);
-    tell_unknown_losses(c);
+    const double fundamental = std::abs(harmonics(side.voltage[0])[1]);
+    for (const std::string& words :
+         {switched ? std::string{} : beyond_link_in_words(c.machine, fundamental, speed),
+          temperatures_in_words(c.machine)})
+        if (!words.empty()) c.answer.sentence += " " + words;
+    tell_delta_round(c, beside.round);
+    if (!beside.solid.words.empty()) c.answer.sentence += " " + beside.solid.words;
+    tell_stray_field(c, beside.stray);
+    tell_unknown_losses(c, beside.solid.found);
 }
 
 } // namespace mavlo

@@ -12,6 +12,9 @@ namespace {
 bool of_power_law(std::size_t column) {
     return std::string_view(flux_columns()[column].name).find("power_law") != std::string_view::npos;
 }
+bool may_be_missing(std::size_t column) {
+    return of_power_law(column) || std::string_view(flux_columns()[column].name).starts_with("common_linkage");
+}
 } // namespace
 
 void add_flux_maps(Answer& answer, const FluxMap& map) {
@@ -39,7 +42,7 @@ Result<FluxMap> flux_map_of(const Answer& answer) {
             std::vector<double> row{first->x[i], first->y[j]};
             for (std::size_t k = 2; k < FluxPoint::columns; ++k) {
                 const Map* map = answer.map(flux_columns()[k].name);
-                if (!map && of_power_law(k)) {
+                if (!map && may_be_missing(k)) {
                     row.push_back(0);
                     continue;
                 }

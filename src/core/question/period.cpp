@@ -86,6 +86,14 @@ PeriodSeries period_series(const std::vector<PositionResult>& results) {
     return s;
 }
 
+std::vector<std::complex<double>> common_waves(const PeriodSeries& series) {
+    std::vector<double> common(series.torque.size(), 0.0);
+    for (const auto& phase : series.flux_linkage)
+        for (std::size_t i = 0; i < common.size(); ++i)
+            common[i] += phase[i] / double(series.flux_linkage.size());
+    return harmonics(common);
+}
+
 Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series) {
     Dq sum;
     const double n = double(series.torque.size());

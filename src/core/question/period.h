@@ -6,6 +6,7 @@
 #include "figure/spectrum.h"
 #include "question/question.h"
 
+#include <complex>
 #include <string>
 #include <vector>
 
@@ -45,6 +46,9 @@ struct PeriodSeries {
     int newton_steps = 0;
 };
 PeriodSeries period_series(const std::vector<PositionResult>& results);
+
+/// Harmonics over the period of what all phases link in common, Wb.
+std::vector<std::complex<double>> common_waves(const PeriodSeries& series);
 
 /// Means of the flux linkage along d and q, Wb.
 Dq mean_flux_linkage(const Machine& machine, const PeriodSeries& series);

@@ -121,19 +121,14 @@ struct OneRun {
                                run.threads, watch, run.points);
         };
         const ModelOptions mesh{ask.quality, size, ask.library_solver};
-        QuestionContext context{asked,
-                                inputs,
-                                mesh,
-                                promise,
-                                sizing,
-                                sizing_of,
-                                run.threads,
-                                watch,
-                                run.map,
-                                kept ? run.points.of(points_subject(kind, ask, inputs, own)) : PointStore(),
-                                answer,
-                                ask,
-                                other};
+        QuestionContext context{
+            asked,       inputs,
+            mesh,        promise,
+            sizing,      sizing_of,
+            run.threads, watch,
+            run.map,     kept ? run.points.of(points_subject(kind, ask, inputs, own)) : PointStore(),
+            answer,      ask,
+            other};
         return kind.run(context);
     }
 };
@@ -187,6 +182,8 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
     const OneRun one{*kind, ask, run, *inputs, built->machine, machine, other};
     Leftover left;
     if (auto problems = one(watch, ask.size, answer, left); !problems.empty()) return problems;
+    if (!kind->skew && !machine.skew.none())
+        answer.sentence += " The skew is left out here: this is the stack as it were straight.";
     if (both) {
         Answer coarser;
         if (auto problems = one(watch, ask.size * coarser_mesh, coarser, left); !problems.empty())

@@ -97,7 +97,8 @@ struct QuestionKind {
     int order = 0; ///< place in the list
     std::vector<Need> needs{need_winding};
     bool waveforms =
-        true; ///< its figures depend on the torque's waveform; otherwise on means and flux linkages
+        true;          ///< its figures depend on the torque's waveform; otherwise on means and flux linkages
+    bool skew = false; ///< it takes the design's skew into account; otherwise its answers say that they do not
 };
 
 struct RegisterQuestion {

@@ -38,10 +38,12 @@ std::optional<Balance> balance_at_rating(const MachineModel& model,
     return balance_of(m, losses, copper, m.rating.speed, torque, torque * m.rating.speed + copper.direct);
 }
 
-/// Peak to peak of an odd wave from its values at 1 … n of 2n + 2 points.
-double odd_peak_to_peak(const std::vector<Result<double>>& torques) {
-    std::vector<double> wave{0};
+/// Peak to peak of a wave from its values over a period; of an `odd` one at 1 … n of 2n + 2 points.
+double cogging_of(const std::vector<Result<double>>& torques, bool odd) {
+    std::vector<double> wave;
+    if (odd) wave.push_back(0);
     for (const auto& torque : torques) wave.push_back(*torque);
+    if (!odd) return peak_to_peak(wave);
     wave.push_back(0);
     for (auto torque = torques.rbegin(); torque != torques.rend(); ++torque) wave.push_back(-**torque);
     return peak_to_peak(wave);
@@ -62,8 +64,9 @@ Plan plan_of(const Machine& m) {
     Plan plan;
     // Everything in one sweep, cogging first, so that neighbours stay near each other.
     const double cogging_period = 2 * pi / m.symmetry.cogging_periods;
-    for (int i = 1; m.magnet() && i <= cogging_points; ++i)
-        plan.positions.push_back({cogging_period * i / (2 * cogging_points + 2), {}});
+    // Half a period where poles and slots are mirror images of themselves.
+    const int whole = 2 * cogging_points + 2, last = m.symmetry.mirrored ? cogging_points : whole;
+    for (int i = 1; m.magnet() && i <= last; ++i) plan.positions.push_back({cogging_period * i / whole, {}});
     plan.cogging = plan.positions.size();
     if (!takes_currents(m)) return plan;
     const auto idle = m.magnet() ? first_part(m, idle_points, {}) : std::vector<Position>{};
@@ -151,7 +154,7 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
         const auto begin = results->begin() + std::ptrdiff_t(from);
         return std::vector<PositionResult>(begin, begin + std::ptrdiff_t(count));
     };
-    if (plan.cogging) out.cogging = odd_peak_to_peak(cogging);
+    if (plan.cogging) out.cogging = cogging_of(cogging, m.symmetry.mirrored);
     if (plan.idle) out.idle = whole_period(m, part(plan.cogging, plan.idle));
     if (takes_currents(m)) {
         out.loaded = part(before_load, loaded.size());

@@ -1,26 +1,33 @@
 #pragma once
-// The skew, as an input of every question that turns the rotor.
+// The skew: the design's, or another for one answer.
 
 #include "figure/skew.h"
+#include "machine/machine.h"
 #include "question/inputs.h"
+
+#include <cmath>
 
 namespace mavlo {
 
 inline std::vector<QuestionInput> skew_inputs() {
-    return {{"skew", "Skew (mechanical)", "deg", "0",
-             "Over the whole stack, of stator or rotor alike; what it does to the field along the axis is left "
-             "out.",
-             0, 90},
-            {"skew_steps", "Skew in steps", "", "0", "Equal slices turned against each other; 0: continuous.",
-             0, 50, true}};
+    QuestionInput angle{"skew",
+                        "Skew (mechanical)",
+                        "deg",
+                        "auto",
+                        "Over the whole stack, of stator or rotor alike; auto: the design's.",
+                        0,
+                        90};
+    angle.auto_allowed = true;
+    return {angle,
+            {"skew_steps", "Skew in steps", "", "0",
+             "Of a skew that is given here: equal slices turned against each other; 0: continuous.", 0, 50,
+             true}};
 }
 
-inline std::vector<Slice> skew_slices(const Inputs& inputs) {
-    return skew_slices(inputs.at("skew"), int(inputs.at("skew_steps")));
-}
-/// A periodic series as the skewed stack shows it, where no current flows.
-inline std::vector<double> skewed(const std::vector<double>& samples, double period, const Inputs& inputs) {
-    return skewed(samples, period, inputs.at("skew"), int(inputs.at("skew_steps")));
+/// What holds for an answer.
+inline SkewedStack skew_of(const Machine& machine, const Inputs& inputs) {
+    const double given = inputs.at("skew");
+    return std::isnan(given) ? machine.skew : skewed_by(given, int(inputs.at("skew_steps")));
 }
 
 inline std::vector<QuestionInput> with_skew(std::vector<QuestionInput> list) {

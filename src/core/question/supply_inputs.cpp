@@ -66,17 +66,17 @@ std::vector<QuestionInput> valve_inputs() {
             {"diode_resistance", "Diode resistance", "Ohm", "0", "Of a diode that conducts.", 0, 1e3}};
 }
 
-std::vector<QuestionInput> winding_inputs() {
+std::vector<QuestionInput> winding_inputs(const char* end_inductance) {
     QuestionInput resistance{"resistance", "Phase resistance", "Ohm", "auto", "auto: the winding's.", 0, 1e6};
     resistance.auto_allowed = true;
-    return {resistance, end_inductance_input()};
+    return {resistance, end_inductance_input(end_inductance)};
 }
 
-QuestionInput end_inductance_input() {
+QuestionInput end_inductance_input(const char* standard) {
     QuestionInput input{"end_inductance",
                         "End-winding inductance",
                         "mH",
-                        "0",
+                        standard,
                         "Of a phase, beside what the section links; auto: the winding's, none beside a map "
                         "that is brought along; 0: left out.",
                         0,

@@ -16,8 +16,8 @@ std::vector<QuestionInput> supply_inputs();
 /// Drops and resistances of switches and diodes.
 std::vector<QuestionInput> valve_inputs();
 /// resistance, end_inductance.
-std::vector<QuestionInput> winding_inputs();
-QuestionInput end_inductance_input();
+std::vector<QuestionInput> winding_inputs(const char* end_inductance = "auto");
+QuestionInput end_inductance_input(const char* standard = "auto");
 
 /// The settings given, at an electrical angular frequency (rad/s); zero where the question has no such input,
 /// not a number where it is left open (found_supply.h).

@@ -61,6 +61,7 @@ class Teller {
         b[LossPart::Copper] = loss.alternating;
         b.set(mechanical_loss(c.machine, m_time.speed));
         b.unknown.add(unknown_losses(c.machine));
+        b.unknown.remove(m_time.found);
         b.air_gap = m_figures.torque_mean * m_time.speed;
         b.electrical = m_figures.input_power;
         return b;
@@ -72,6 +73,10 @@ class Teller {
     std::optional<double> told_efficiency(const Balance& b) const {
         const bool steady = m_run.periodic && !m_time.from_start;
         return steady && disagrees(b, devices()) ? std::nullopt : b.efficiency();
+    }
+
+    std::optional<double> of_solid(const Balance& b, LossPart part) const {
+        return solid_losses_of(c.machine).has(part) ? b.of(part) : std::nullopt;
     }
 
     void figures() {
@@ -97,6 +102,8 @@ class Teller {
                             {"magnet_loss", b.of(LossPart::Magnets), "W"},
                             {"shaft_loss", b.of(LossPart::Shaft), "W"},
                             {"shell_loss", known(has_shell, b.known(LossPart::Shell)), "W"},
+                            {"solid_loss_stator", of_solid(b, LossPart::SolidStator), "W"},
+                            {"solid_loss_rotor", of_solid(b, LossPart::SolidRotor), "W"},
                             {"switch_loss", of_bridge(devices()), "W"},
                             {"mechanical_power", b.air_gap, "W"},
                             {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
@@ -174,10 +181,10 @@ class Teller {
                : m_run.periodic
                    ? fmt::format(". Steady after {} period{}.", m_run.periods, m_run.periods == 1 ? "" : "s")
                    : fmt::format(". No orbit of one period: means over {} periods.", m_run.window_periods);
-        out += " " + m_time.left_out;
+        if (!m_time.left_out.empty()) out += " " + m_time.left_out;
         const Balance b = balance();
         if (b.efficiency() && !efficiency) out += disagreement_in_words(b, devices());
-        tell_unknown_losses(c);
+        tell_unknown_losses(c, m_time.found);
     }
 
     QuestionContext& c;

@@ -15,6 +15,7 @@ struct TimeRun {
     double speed = 0, start = 0; ///< of the shaft, rad/s; where the rotor stood at time 0, rad
     double resistance = 0;       ///< of a phase, Ohm
     Balance losses{};            ///< of iron, magnets, shaft and shell; the window tells the rest
+    LossParts found{};           ///< of those that only a field in time tells
     bool from_start = false;
     std::string supply_name{};
     std::string left_out{}; ///< a sentence

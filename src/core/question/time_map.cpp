@@ -7,7 +7,7 @@
 namespace mavlo {
 namespace {
 
-constexpr int fewest_points = 36, most_points = 72;
+constexpr int fewest_points = 36, most_points = 240;
 constexpr double reach = 1.6; ///< of the map, over the largest current of rating
 
 /// Positions of an electrical period: three for each period of the cogging torque at least, and as many in
@@ -19,9 +19,7 @@ int map_points(const Machine& machine) {
 
 FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
     const double most = reach * std::max(machine.rating.max_current, machine.rating.current);
-    const int steps = int(inputs.at("map_steps"));
-    FluxGrid grid = standard_grid(most, steps);
-    for (int k = 1; k <= steps; ++k) grid.id.push_back(most * k / steps);
+    FluxGrid grid = standard_grid(most, int(inputs.at("map_steps")), {true, machine.symmetry.mirrored});
     grid.points = map_points(machine);
     return grid;
 }
@@ -33,14 +31,13 @@ std::vector<QuestionInput> time_map_inputs() {
 }
 
 int time_map_solves(const Machine& machine, const Inputs& inputs) {
-    const FluxGrid grid = grid_of(machine, inputs);
-    return int(grid.id.size() * grid.iq.size()) * period_solves(machine, grid.points);
+    return grid_solves(machine, grid_of(machine, inputs));
 }
 
 Result<GridMaps> time_map(QuestionContext& c) {
     if (c.map) return GridMaps{*c.map, PositionMap(*c.map)};
     const FluxGrid grid = grid_of(c.machine, c.inputs);
-    if (auto kept = kept_grid_maps(grid, c.points)) return std::move(*kept);
+    if (auto kept = kept_grid_maps(c.machine, grid, c.points)) return std::move(*kept);
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     return solve_grid_maps(*model, grid, c.points, c.threads, c.watch, c.answer.effort);

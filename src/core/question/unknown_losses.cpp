@@ -26,16 +26,17 @@ constexpr double most_disagreement = 0.05, least_told = 0.01;
 void tell_extrapolated_losses(QuestionContext& c, const FieldLosses& losses, double f) {
     double end = 1e300; // Hz
     for (const Substance& s : c.machine.substances)
-        if (s.material.loss.known()) end = std::min(end, s.material.loss.largest_frequency());
+        if (s.core_law().known()) end = std::min(end, s.material.loss.largest_frequency());
     const double all = losses.iron(f);
     const auto share = all > 0 ? std::optional(f > end ? 1.0 : losses.beyond.at(f) / all) : std::nullopt;
     c.answer.figures.push_back({"iron_loss_extrapolated", share, "1"});
     if (!share || *share < least_told) return;
     c.answer.sentence +=
-        f > end ? fmt::format(" All of the iron loss is extrapolated: its table ends at {:.4g} Hz.", end)
-                : fmt::format(" {:.2g} % of the iron loss lies at flux densities beyond the steel's table and is "
-                              "extrapolated.",
-                              100 * *share);
+        f > end
+            ? fmt::format(" All of the iron loss is extrapolated: its table ends at {:.4g} Hz.", end)
+            : fmt::format(" {:.2g} % of the iron loss lies at flux densities beyond the steel's table and is "
+                          "extrapolated.",
+                          100 * *share);
 }
 
 bool disagrees(const Balance& balance, double other) {
@@ -43,13 +44,14 @@ bool disagrees(const Balance& balance, double other) {
 }
 
 std::string disagreement_in_words(const Balance& balance, double other) {
-    return fmt::format(" Of the largest power {:.2g} % is not accounted for, so that the efficiency is left open: "
-                       "take more steps of the map, or ask the fields.",
-                       100 * std::abs(balance.unaccounted(other)));
+    return fmt::format(
+        " Of the largest power {:.2g} % is not accounted for, so that the efficiency is left open: "
+        "take more steps of the map, or ask the fields.",
+        100 * std::abs(balance.unaccounted(other)));
 }
 
-void tell_unknown_losses(QuestionContext& c) {
-    if (const std::string words = unknown_losses_in_words(c.machine); !words.empty())
+void tell_unknown_losses(QuestionContext& c, LossParts found) {
+    if (const std::string words = unknown_losses_in_words(c.machine, found); !words.empty())
         c.answer.sentence += " " + words;
     if (!c.map) return;
     if (const auto parts = untold(*c.map); !parts.empty())

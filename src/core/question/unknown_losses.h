@@ -7,10 +7,11 @@
 namespace mavlo {
 
 /// Adds a sentence for what the machine's materials, or the map brought along, do not tell.
-void tell_unknown_losses(QuestionContext& context);
+/// `found`: what is told all the same.
+void tell_unknown_losses(QuestionContext& context, LossParts found = {});
 
-/// The figure `iron_loss_extrapolated` and a sentence: the share of the iron loss that lies beyond the steels' loss
-/// tables, by flux density or, all of it, by the frequency (Hz).
+/// The figure `iron_loss_extrapolated` and a sentence: the share of the iron loss that lies beyond the steels'
+/// loss tables, by flux density or, all of it, by the frequency (Hz).
 void tell_extrapolated_losses(QuestionContext& context, const FieldLosses& losses, double frequency);
 
 /// Whether the powers of a steady state differ by more than an efficiency bears: torque and flux linkages of a

@@ -1,6 +1,7 @@
 #include "transient/current_fed.h"
 
 #include "circuit/delta.h"
+#include "transient/settling.h"
 
 #include <algorithm>
 #include <cmath>
@@ -90,22 +91,14 @@ class CurrentFed {
 
     std::optional<Problem> settle() {
         const int steps = std::max(60, m_options.steps / coarser);
-        double left = 1, change_before = 0;
-        Means before;
-        for (int k = 0; k < m_options.most_periods && left > m_options.tolerance; ++k) {
+        Settling settling;
+        while (settling.periods() < m_options.most_periods && settling.left() > m_options.tolerance) {
             const auto now = period(steps);
             if (!now) return now.problems().front();
-            const double torque = std::max({std::abs(now->torque), std::abs(before.torque), 1e-12}),
-                         loss = std::max({now->loss, before.loss, 1e-12});
-            const double change = std::max(std::abs(now->torque - before.torque) / torque,
-                                           std::abs(now->loss - before.loss) / loss);
-            const double rate = change_before > 0 ? std::min(change / change_before, 0.98) : 0.98;
-            left = k < 2 ? 1 : change * rate / (1 - rate);
-            change_before = change;
-            before = *now;
+            settling.add(now->torque, now->loss);
         }
-        m_out.change = left;
-        m_out.periodic = left <= m_options.tolerance;
+        m_out.change = settling.left();
+        m_out.periodic = m_out.change <= m_options.tolerance;
         // What longer steps left.
         const auto fine = period(m_options.steps);
         return fine ? std::nullopt : std::optional(fine.problems().front());

@@ -29,6 +29,63 @@ bool is_outer(const Design& design) {
     return !is_inner(design);
 }
 
+/// How a side's steel is built: of sheets, or massive.
+std::vector<Parameter> built_of(const std::string& side, bool (*is_of_sheet)(const Design&),
+                                bool (*is_massive)(const Design&)) {
+    return {
+        choice(side + ".solid", {"no", "yes"}, "Solid steel",
+               "Whether this side's steel is massive, so that it carries eddy currents. No: of sheet, unless "
+               "the steel itself is marked as massive."),
+        when(is_massive,
+             or_auto(quantity(side + ".resistivity", "Ohm.m", "auto", "Resistivity", "ρ",
+                              "Of the massive steel at its temperature; auto: the steel's own.", 1e-9, 1))),
+        when(is_of_sheet,
+             number(side + ".stacking_factor", "0.96", "Stacking factor", "k",
+                    "Share of steel in the stack's length; the rest is insulation. Of massive steel 1.", 0.5,
+                    1))};
+}
+
+bool is_stator_massive(const Design& design) {
+    return design.text("stator.solid") == "yes";
+}
+bool is_stator_sheet(const Design& design) {
+    return !is_stator_massive(design);
+}
+bool is_rotor_massive(const Design& design) {
+    return design.text("rotor.solid") == "yes";
+}
+bool is_rotor_sheet(const Design& design) {
+    return !is_rotor_massive(design);
+}
+
+/// How a side is turned along the axis.
+std::vector<Parameter> skew_of(const std::string& side, bool (*in_steps)(const Design&)) {
+    return {
+        quantity(side + ".skew.angle", "deg", "0 deg", "Skew", "γ_s",
+                 "Mechanical, over the whole stack; 0: none.", -90, 90),
+        choice(
+            side + ".skew.form", {"continuous", "steps", "vee"}, "Skew's form",
+            "Evenly along the stack, in packets turned against each other, or evenly to the middle and back."),
+        when(in_steps,
+             whole(side + ".skew.steps", "3", "Packets", "n_s",
+                   "Of a skew in steps: each is turned by the skew over their number against the next.", 2,
+                   50))};
+}
+bool is_stator_stepped(const Design& design) {
+    return design.text("stator.skew.form") == "steps";
+}
+bool is_rotor_stepped(const Design& design) {
+    return design.text("rotor.skew.form") == "steps";
+}
+
+/// Of whichever side lies outside.
+Parameter boundary(const std::string& side) {
+    return choice(
+        side + ".outer_boundary", {"auto", "closed", "open"}, "Field outside",
+        "Open: the field goes on in the air round the machine; closed: none leaves it. Auto: open where "
+        "the outside is of steel that can saturate.");
+}
+
 const Register<ParameterSet> stack{
     {"stack",
      joined(
@@ -55,8 +112,6 @@ const Register<ParameterSet> stack{
                   whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
                   material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
                            MaterialKind::Steel),
-                  number("stator.stacking_factor", "0.96", "Stacking factor", "k",
-                         "Share of steel in the stack's length; the rest is insulation.", 0.5, 1),
                   number("stator.building_factor", "1.3", "Building factor", "k_b",
                          "Iron loss of the built stator over that of the sheet as measured: punching, "
                          "pressing, welding.",
@@ -65,7 +120,10 @@ const Register<ParameterSet> stack{
                            "Working temperature of the stator's steel: which of its curves holds, where it "
                            "was measured at several.",
                            -200, 1000),
+                  when(is_inner, boundary("stator")),
               }),
+          in_group("Stator", "Stack", 30, built_of("stator", is_stator_sheet, is_stator_massive)),
+          in_group("Stator", "Skew", 40, skew_of("stator", is_stator_stepped)),
           in_group("Stator", "Slots", 100,
                    {kind_of("stator.slot.kind", "parallel-tooth", slot_names, "Slot shape",
                             "How the slot's sides run.")}),
@@ -87,15 +145,16 @@ const Register<ParameterSet> stack{
                                 "Of a shaft that conducts, for its eddy-current loss; 0: it does not.", 0, 1)),
                   material("rotor.steel", "M330-35A", "Rotor steel", "Steel of the rotor.",
                            MaterialKind::Steel),
-                  number("rotor.stacking_factor", "0.96", "Stacking factor", "k",
-                         "Share of steel in the rotor's length; 1 for a solid rotor.", 0.5, 1),
                   number("rotor.building_factor", "1.3", "Building factor", "k_b",
                          "Iron loss of the built rotor over that of the sheet as measured.", 1, 5),
                   quantity("rotor.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_r",
                            "Working temperature of the rotor's steel: which of its curves holds, where it was "
                            "measured at several.",
                            -200, 1000),
-              })}),
+                  when(is_outer, boundary("rotor")),
+              }),
+          in_group("Rotor", "Rotor", 210, built_of("rotor", is_rotor_sheet, is_rotor_massive)),
+          in_group("Rotor", "Skew", 240, skew_of("rotor", is_rotor_stepped))}),
      0}};
 
 } // namespace

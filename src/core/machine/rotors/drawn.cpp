@@ -5,6 +5,7 @@
 #include "machine/rotors/pocket.h"
 #include "machine/tile_drawing.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -26,6 +27,28 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values&) {
     return {far_side_mark(frame)};
 }
 
+bool has_solid(const Design& design) {
+    const auto part = design.drawings.find("rotor");
+    return part != design.drawings.end() &&
+           std::any_of(part->second.regions.begin(), part->second.regions.end(),
+                       [](const DrawnPart::Region& r) { return r.use == Use::Solid; });
+}
+
+/// Of regions that carry eddy currents.
+std::vector<Parameter> solid_regions() {
+    return in_group(
+        "Rotor", "Shell", 230,
+        {when(has_solid,
+              or_auto(quantity("rotor.shell.resistivity", "Ohm.m", "auto", "Shell resistivity", "ρ_s",
+                               "Of the regions that carry eddy currents, at their temperature; auto: the "
+                               "material's at 20 °C. Their currents close beyond the stack without "
+                               "resistance.",
+                               1e-9, 1))),
+         when(has_solid, material("rotor.shell.material", "aluminium", "Shell material",
+                                  "What the regions that carry eddy currents are of: a conductor, or a steel.",
+                                  MaterialKind::Conductor))});
+}
+
 std::vector<Parameter> magnets() {
     // Their shape is the drawing's.
     auto list = magnet_parameters("rotor.", "5 mm");
@@ -36,7 +59,7 @@ std::vector<Parameter> magnets() {
 }
 
 const Register<TileKind> registered{
-    {Side::Rotor, "drawn", "A pole from a drawing.", magnets(), tile, marks, 20}};
+    {Side::Rotor, "drawn", "A pole from a drawing.", joined({magnets(), solid_regions()}), tile, marks, 20}};
 
 } // namespace
 } // namespace mavlo::rotor_drawn

@@ -16,7 +16,7 @@ constexpr double step = 7.5 * degree;
 
 int solves(const Machine& machine, const Inputs& inputs) {
     const auto &currents = inputs.list("currents"), &advances = inputs.list("advances");
-    const int each = period_solves(machine, int(inputs.at("points")));
+    const int each = period_solves(machine, int(inputs.at("points"))) * int(machine.skew.slices().size());
     if (!advances.empty()) return int(currents.size() * advances.size()) * each;
     return int(currents.size()) * (steps + 1) * each + 2 * period_solves(machine, rough_points);
 }
@@ -38,18 +38,23 @@ Result<std::vector<std::vector<double>>> torques(QuestionContext& c,
                                                  const std::vector<double>& advances) {
     const auto& currents = c.inputs.list("currents");
     const int points = int(c.input("points")), needed = period_solves(c.machine, points);
+    const auto slices = c.machine.skew.slices();
     std::vector<Position> positions;
     for (double current : currents)
-        for (double advance : advances) {
-            const auto period = electrical_period(c.machine, points, current_vector(current, advance));
-            positions.insert(positions.end(), period.begin(), period.begin() + needed);
-        }
+        for (double advance : advances)
+            for (const Slice& slice : slices) {
+                const CurrentWave wave = CurrentWave(current_vector(current, advance))
+                                             .advanced(-c.machine.pole_pairs() * slice.turn);
+                const auto period = electrical_period(c.machine, points, wave);
+                positions.insert(positions.end(), period.begin(), period.begin() + needed);
+            }
     const auto results = sweep(model, positions, c.threads, c.watch);
     if (!results) return results.problems();
     std::vector<std::vector<double>> table(currents.size(), std::vector<double>(advances.size(), 0.0));
     for (std::size_t k = 0; k < results->size(); ++k) {
-        const std::size_t point = k / std::size_t(needed);
-        table[point / advances.size()][point % advances.size()] += (*results)[k].torque / needed;
+        const std::size_t run = k / std::size_t(needed), point = run / slices.size();
+        table[point / advances.size()][point % advances.size()] +=
+            slices[run % slices.size()].share * (*results)[k].torque / needed;
         c.answer.effort.newton_steps += (*results)[k].newton_steps;
     }
     c.answer.effort.solves += int(positions.size());
@@ -105,12 +110,13 @@ std::vector<QuestionInput> inputs() {
     QuestionInput currents = list_input("currents", "Currents (phase, peak)", "A", "25:100:25 %",
                                         "from:to:step in A, or % of the largest current.", 0, 1e6);
     currents.percent_of = "rating.max_current";
-    return {currents,
-            auto_list_input("advances", "Advances (electrical)", "deg",
-                            "from:to:step; from +q towards -d. auto: 75° in steps of 7.5° to the side of d that "
-                            "gives more torque.",
-                            -180, 180),
-            {"points", "Positions", "", "36", "Rotor positions over one electrical period.", 6, 2000, true}};
+    return {
+        currents,
+        auto_list_input("advances", "Advances (electrical)", "deg",
+                        "from:to:step; from +q towards -d. auto: 75° in steps of 7.5° to the side of d that "
+                        "gives more torque.",
+                        -180, 180),
+        {"points", "Positions", "", "36", "Rotor positions over one electrical period.", 6, 2000, true}};
 }
 
 const RegisterQuestion registered{
@@ -123,7 +129,8 @@ const RegisterQuestion registered{
      run,
      32,
      {need_winding, need_no_shell, need_dq_frame},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_best_angle

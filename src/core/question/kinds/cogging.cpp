@@ -40,7 +40,7 @@ Problems run(QuestionContext& c) {
         if (odd) torque.y[std::size_t(points) - i] = -r.torque;
         c.answer.effort.newton_steps += r.newton_steps;
     }
-    torque.y = skewed(torque.y, period, c.inputs);
+    torque.y = skewed(torque.y, period, skew_of(c.machine, c.inputs));
     const double swing = peak_to_peak(torque.y);
     c.answer.figures = {{"cogging_peak_to_peak", swing, "N.m"},
                         {"cogging_period", period * 180 / pi, "deg"},
@@ -66,7 +66,9 @@ const RegisterQuestion registered{
      solves,
      run,
      10,
-     {need_magnets}}};
+     {need_magnets},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_cogging

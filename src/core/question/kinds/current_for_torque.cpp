@@ -15,7 +15,8 @@ namespace {
 constexpr int points = 60;
 
 int solves(const Machine& machine, const Inputs&) {
-    return 62 * period_solves(machine, rough_points) + 5 * period_solves(machine, points);
+    return int(machine.skew.slices().size()) *
+           (62 * period_solves(machine, rough_points) + 5 * period_solves(machine, points));
 }
 
 /// Mean torques of current vectors, each found once.
@@ -25,22 +26,23 @@ class Torques {
         : m_c(context)
         , m_model(std::move(model)) {}
 
+    /// Of a generator, its currents reversed along q.
+    void brake() { m_sign = -1; }
+    int sign() const { return m_sign; }
+
     /// Over `count` positions; not a number after a failure, which failed() tells.
     double operator()(double current, double advance, int count) {
         if (!m_failed.empty()) return 0;
-        const auto results =
-            sweep_period(m_model, count, current_vector(current, advance), m_c.threads, {{}, m_c.watch.stop});
-        if (!results) {
-            m_failed = results.problems();
-            return 0;
-        }
-        const int needed = period_solves(m_c.machine, count);
+        const CurrentWave wave = current_vector(current, advance_for(m_sign, advance));
         double sum = 0;
-        for (int i = 0; i < needed; ++i) {
-            sum += (*results)[std::size_t(i)].torque / needed;
-            m_c.answer.effort.newton_steps += (*results)[std::size_t(i)].newton_steps;
+        for (const Slice& slice : m_c.machine.skew.slices()) {
+            const auto mean = mean_torque(wave.advanced(-m_c.machine.pole_pairs() * slice.turn), count);
+            if (!mean) {
+                m_failed = mean.problems();
+                return 0;
+            }
+            sum += m_sign * slice.share * *mean;
         }
-        m_c.answer.effort.solves += needed;
         if (m_c.watch.progress)
             m_c.watch.progress(m_c.answer.effort.solves,
                                std::max(m_c.answer.effort.solves + 1, solves(m_c.machine, m_c.inputs)));
@@ -49,9 +51,23 @@ class Torques {
     const Problems& failed() const { return m_failed; }
 
   private:
+    Result<double> mean_torque(const CurrentWave& wave, int count) {
+        const auto results = sweep_period(m_model, count, wave, m_c.threads, {{}, m_c.watch.stop});
+        if (!results) return results.problems();
+        const int needed = period_solves(m_c.machine, count);
+        double sum = 0;
+        for (int i = 0; i < needed; ++i) {
+            sum += (*results)[std::size_t(i)].torque / needed;
+            m_c.answer.effort.newton_steps += (*results)[std::size_t(i)].newton_steps;
+        }
+        m_c.answer.effort.solves += needed;
+        return sum;
+    }
+
     QuestionContext& m_c;
     std::shared_ptr<const MachineModel> m_model;
     Problems m_failed;
+    int m_sign = 1;
 };
 
 /// The torque asked for; where the rating leaves it open, that of the rated current at its advance.
@@ -72,7 +88,8 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     Torques torque(c, *model);
     const double asked = wanted_torque(c, torque), wanted = std::abs(asked), most = c.input("max_current");
-    const auto side = better_side(c, *model, most);
+    if (asked < 0) torque.brake();
+    const auto side = better_side(c, *model, most, torque.sign());
     if (!side) return side.problems();
     double advance = best_advance(torque, most, *side * 0.6, *side);
     const double highest = torque(most, advance, points);
@@ -94,8 +111,8 @@ Problems run(QuestionContext& c) {
         (got > wanted ? high : low) = current;
         (got > wanted ? high_torque : low_torque) = got;
     }
-    const double sign = asked < 0 ? -1 : 1; // the generator's currents are the mirror image
-    const double angle = sign > 0 ? advance : pi - advance;
+    const int sign = torque.sign();
+    const double angle = advance_for(sign, advance);
     c.answer.figures = {{"current", current, "A"},
                         {"advance", angle * 180 / pi, "deg"},
                         {"torque_mean", sign * got, "N.m"},
@@ -127,7 +144,8 @@ const RegisterQuestion registered{
      run,
      34,
      {need_winding, need_no_shell, need_dq_frame},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_current_for_torque

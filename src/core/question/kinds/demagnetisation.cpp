@@ -20,10 +20,10 @@ constexpr int points = 36, weakening_rounds = 16, current_rounds = 12, circuit_r
 const std::string as_given = "given", steady = "short-circuit", sudden = "sudden-short-circuit";
 
 /// Where the currents of a sudden short circuit swing to, over the steady one's.
-FluxGrid sudden_grid(double current) {
+FluxGrid sudden_grid(double current, const Machine& machine) {
     FluxGrid grid;
     for (int k = 0; k <= 9; ++k) grid.id.push_back(current * (-2.7 + 0.35 * k)); // -2.7 ... 0.45
-    for (int k = 0; k <= 4; ++k) grid.iq.push_back(current * 0.5 * k);
+    for (int k = machine.symmetry.mirrored ? 0 : -4; k <= 4; ++k) grid.iq.push_back(current * 0.5 * k);
     grid.points = 18;
     return grid;
 }
@@ -32,7 +32,7 @@ int solves(const Machine& machine, const Inputs& inputs) {
     const std::string& which = inputs.word("case");
     const int rounds =
         weakening_rounds + current_rounds + 2 + curve_steps + (which != as_given ? circuit_rounds : 0);
-    const FluxGrid grid = which == sudden ? sudden_grid(1) : FluxGrid{{}, {}, 0};
+    const FluxGrid grid = which == sudden ? sudden_grid(1, machine) : FluxGrid{{}, {}, 0};
     return rounds * period_solves(machine, points) +
            int(grid.id.size() * grid.iq.size()) * (grid.points > 0 ? period_solves(machine, grid.points) : 0);
 }
@@ -176,8 +176,8 @@ Problems add_curves(QuestionContext& c, Magnets& magnets, double most) {
 Result<SuddenShort> worst_short(QuestionContext& c, double steady_current) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    const auto map =
-        solve_flux_map(*model, sudden_grid(steady_current), c.points, c.threads, c.watch, c.answer.effort);
+    const auto map = solve_flux_map(*model, sudden_grid(steady_current, c.machine), c.points, c.threads,
+                                    c.watch, c.answer.effort);
     if (!map) return map.problems();
     const Conductor conductor = machine_conductor(c.machine);
     std::optional<SuddenShort> worst;

@@ -2,6 +2,7 @@
 
 #include "quantity/constants.h"
 #include "question/best_efficiency.h"
+#include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
 #include "question/range_columns.h"
@@ -109,6 +110,7 @@ Problems run(QuestionContext& c) {
     c.answer.sentence +=
         " From the flux map with sinusoidal currents; losses by harmonics of the inverter are left "
         "out. Torque is the gap's, before friction and what iron and magnets brake.";
+    c.answer.sentence += " " + temperatures_in_words(c.machine);
     tell_unknown_losses(c);
     return {};
 }
@@ -137,7 +139,8 @@ const RegisterQuestion registered{{"efficiency-map",
                                    run,
                                    80,
                                    {need_winding, need_no_shell},
-                                   false}};
+                                   false,
+                                   true}};
 
 } // namespace
 } // namespace mavlo::question_efficiency_map

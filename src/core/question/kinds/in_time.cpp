@@ -5,6 +5,7 @@
 #include "circuit/steady.h"
 #include "figure/eddy.h"
 #include "figure/iron_in_time.h"
+#include "figure/loss.h"
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
 #include "quantity/constants.h"
@@ -12,6 +13,7 @@
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
+#include "question/period.h"
 #include "question/run_record.h"
 #include "question/supply_run.h"
 #include "question/time_answer.h"
@@ -24,6 +26,8 @@
 
 namespace mavlo::question_in_time {
 namespace {
+
+constexpr int loss_points = 96; ///< positions of a period whose fields tell the losses of a run by the map
 
 /// Periods that a price reckons with before the window, on fields.
 constexpr int settling = 1;
@@ -38,6 +42,11 @@ bool is_current_fed(const Inputs& inputs) {
 
 bool is_own(const Inputs& inputs) {
     return inputs.word("supply") == own;
+}
+
+bool is_bridge(const Inputs& inputs) {
+    const auto* kind = registry<SupplyKind>().find(inputs.word("supply"));
+    return kind && kind->fundamental != Fundamental::Voltage && inputs.word("supply") != "short-circuit";
 }
 
 bool finds_by_map(const Machine& machine) {
@@ -60,7 +69,8 @@ int solves(const Machine& machine, const Inputs& inputs) {
         return int((inputs.at("periods") + settling) * inputs.at("points")) +
                (finds ? time_map_solves(machine, inputs) : 0);
     }
-    return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine);
+    return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine) +
+           (is_bridge(inputs) ? loss_points : 0);
 }
 
 /// rad/s: what is given, or in step with the rotor.
@@ -118,7 +128,57 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
     time.resistance = given_resistance(c);
     time.from_start = from_start(c.inputs);
     time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
+    if (on_fields(c.inputs) && !c.machine.skew.none())
+        time.left_out = "On the fields the skew is left out: this is the stack as it were straight.";
     return time;
+}
+
+/// Whether a bridge makes currents whose harmonics lose more than a sine does.
+bool has_harmonics(const Supply& supply) {
+    return supply.bridge() != nullptr;
+}
+
+/// Of the mean map, as of a sine.
+void take_losses(const FluxMap& map, Dq current, double f, Balance& losses) {
+    const FluxPoint point = map.at(current);
+    losses[LossPart::IronStator] = point.iron_stator.at(f);
+    losses[LossPart::IronRotor] = point.iron_rotor.at(f);
+    losses[LossPart::Magnets] = point.magnets * f * f;
+    losses.unknown = map.unknown();
+}
+
+/// Of static fields over a period with the run's own currents, a carrier's ripple evened out.
+Problems take_losses_of_fields(QuestionContext& c, const SteadyRun& run, double f, Balance& losses) {
+    const auto model = prepare_model(c);
+    if (!model) return model.problems();
+    const CurrentWave wave = wave_of_run(run, electrical_angle(c.machine, 0), loss_points);
+    const auto period = sweep_period_with_loci(*model, loss_points, wave, c.threads, {{}, c.watch.stop});
+    if (!period) return period.problems();
+    const FieldLosses found = field_losses(**model, period->loci);
+    losses[LossPart::IronStator] = found.stator.at(f);
+    losses[LossPart::IronRotor] = found.rotor.at(f);
+    losses[LossPart::Magnets] = found.magnet(f);
+    losses[LossPart::Shaft] = found.shaft_loss(f);
+    return {};
+}
+
+/// What is known of iron and magnets beside a run by the map; returns what is said of it.
+Result<std::string> losses_by_map(QuestionContext& c, const MapRun& found, double f, Balance& losses) {
+    if (!has_harmonics(*found.supply)) {
+        take_losses(found.map, fundamental_current(found.run), f, losses);
+        return std::string{};
+    }
+    if (c.map) { // no fields stand behind it
+        losses.unknown = {LossPart::IronStator, LossPart::IronRotor, LossPart::Magnets};
+        return std::string(
+            "What the harmonics of these currents lose in iron and magnets no map tells: it is left "
+            "open, and with it the efficiency.");
+    }
+    if (auto problems = take_losses_of_fields(c, found.run, f, losses); !problems.empty()) return problems;
+    return fmt::format(
+        "Iron and magnets by fields at {} positions with these currents' harmonics, but for what is "
+        "faster.",
+        loss_points);
 }
 
 Problems run_by_map(QuestionContext& c) {
@@ -128,13 +188,9 @@ Problems run_by_map(QuestionContext& c) {
     const auto found = run_supply_by_map(c, angular_frequency(c), int(c.input("points")), steady);
     if (!found) return found.problems();
     TimeRun time = described(c, found->run, found->supply.get());
-    const FluxPoint point = found->map.at(fundamental_current(found->run));
-    const double f = angular_frequency(c) / (2 * pi);
-    time.losses[LossPart::IronStator] = point.iron_stator.at(f);
-    time.losses[LossPart::IronRotor] = point.iron_rotor.at(f);
-    time.losses[LossPart::Magnets] = point.magnets * f * f;
-    time.losses.unknown = found->map.unknown();
-    time.left_out = joined(found->words, map_leaves_out(c));
+    const auto words = losses_by_map(c, *found, angular_frequency(c) / (2 * pi), time.losses);
+    if (!words) return words.problems();
+    time.left_out = joined(joined(found->words, map_leaves_out(c)), *words);
     tell_time_run(c, time);
     return {};
 }
@@ -158,11 +214,10 @@ class Watcher {
         time.losses[LossPart::IronRotor] = iron.rotor;
         std::vector<double> mean = m_eddy;
         for (double& loss : mean) loss /= m_time;
-        const EddyLosses eddy = sorted_losses(m_model, m_stepper.conductance().bodies, mean);
-        time.losses[LossPart::Magnets] = eddy.magnets;
-        time.losses[LossPart::Shaft] = eddy.shaft;
-        time.losses[LossPart::Shell] = eddy.shell;
+        for (const auto& [part, watts] : sorted_losses(m_model, m_stepper.conductance().bodies, mean))
+            time.losses[part] = watts;
         time.losses.eddy_in_field = true;
+        time.found = solid_losses_of(m_model.machine);
     }
 
   private:
@@ -203,11 +258,20 @@ void count(QuestionContext& c, const FieldStepper& stepper) {
     c.answer.effort.threads = 1;
 }
 
+CurrentWave given_wave(const QuestionContext& c) {
+    const double current = c.input("current"), advance = c.input("advance");
+    const std::vector<double>& shares = c.inputs.list("amplitudes");
+    if (shares.empty()) return current_vector(current, advance);
+    CurrentWave wave(WaveForm::Sine, current, advance);
+    wave.set_amplitudes(shares);
+    return wave;
+}
+
 Problems run_with_given_currents(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     CurrentFedOptions options;
-    options.wave = current_vector(c.input("current"), c.input("advance"));
+    options.wave = given_wave(c);
     options.clock.omega = angular_frequency(c);
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.steps = int(c.input("points"));
@@ -282,7 +346,7 @@ Problems run_on_fields(QuestionContext& c) {
     if (!run) return run.problems();
     count(c, transient.stepper());
     TimeRun time = described(c, *run, supply->get());
-    time.left_out = given->words;
+    time.left_out = joined(given->words, time.left_out);
     watcher.fill(time);
     tell_time_run(c, time);
     c.answer.spent.files = record.finish();
@@ -341,6 +405,9 @@ std::vector<QuestionInput> inputs() {
     supply.more_words = supply_words;
     QuestionInput frequency{"frequency", "Frequency", "Hz", "auto", "auto: in step with the rotor.", 1e-3, 1e6};
     frequency.auto_allowed = true;
+    QuestionInput shares = auto_list_input("amplitudes", "Shares of the phases", "",
+                                           "Of given currents, one a phase; auto: all 1.", -10, 10);
+    shares.any_order = true;
     std::vector<QuestionInput> all{
         supply,
         choice_input("method", "Method", {"map", "field"},
@@ -352,7 +419,8 @@ std::vector<QuestionInput> inputs() {
         frequency,
         {"periods", "Periods shown", "", "1", "Electrical periods of the answer.", 1, 200, true},
         {"points", "Steps a period", "", "360", "At least; every switching is a step of its own.", 60, 20000,
-         true}};
+         true},
+        shares};
     for (auto& list :
          {supply_inputs(), own_circuit_inputs(), winding_inputs(), time_map_inputs(), linkage_map_inputs()})
         all.insert(all.end(), list.begin(), list.end());
@@ -369,7 +437,8 @@ const RegisterQuestion registered{
      run,
      90,
      {need_winding},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_in_time

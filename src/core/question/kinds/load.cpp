@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "question/load_answer.h"
 #include "question/skew_inputs.h"
+#include "question/stray_field.h"
 #include "question/stroke_inputs.h"
 #include "question/supply_run.h"
 
@@ -46,9 +47,10 @@ int solves(const Machine& machine, const Inputs& inputs) {
     if (on_supply(inputs))
         return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine) +
                int(inputs.at("points"));
-    return period_solves(machine, int(inputs.at("points")),
-                         wave_of(machine, inputs).alike(machine.facts().switched)) *
-           int(skew_slices(inputs).size());
+    const int points = int(inputs.at("points")),
+              sweep = period_solves(machine, points, wave_of(machine, inputs).alike(machine.facts().switched));
+    return (sweep + solid_loss_solves(machine, inputs.at("speed"), points)) *
+           int(skew_of(machine, inputs).slices().size());
 }
 
 /// How the sentence begins.
@@ -69,14 +71,22 @@ std::string current_words(const QuestionContext& c) {
 struct Stack {
     PeriodSeries series;
     FieldLosses losses;
+    LoadBeside beside;
 };
 
 /// A slice turned ahead sees the same currents turned back against its own magnets.
 Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
                    const CurrentWave& wave, const Slice& slice, Stack& stack) {
     const CurrentWave seen_here = wave.advanced(-c.machine.pole_pairs() * slice.turn);
-    const auto period = sweep_period_with_loci(model, int(c.input("points")), seen_here, c.threads, c.watch);
+    StrayField outside(*model);
+    const auto period = sweep_period_with_loci(model, int(c.input("points")), seen_here, c.threads, c.watch,
+                                               outside.observer());
     if (!period) return period.problems();
+    const auto solid = solid_loss(c, model, seen_here);
+    if (!solid) return solid.problems();
+    stack.beside.solid.add(*solid, slice.share);
+    if (const auto here = outside.largest())
+        stack.beside.stray = std::max(stack.beside.stray.value_or(0), *here);
     const PeriodSeries own = period_series(period->results);
     const FieldLosses losses = field_losses(*model, period->loci);
     c.answer.effort.newton_steps += own.newton_steps;
@@ -138,13 +148,14 @@ Result<CurrentWave> with_shorted_phase(QuestionContext& c, const std::shared_ptr
     const Machine& m = c.machine;
     const double omega = m.pole_pairs() * c.input("speed"),
                  resistance = machine_conductor(m).phase_resistance[std::size_t(phase)],
-                 start = electrical_angle(m, 0);
+                 start = electrical_angle(m, 0), ends = given_end_inductance(c);
     const auto linkage = [&](const Eigen::VectorXd& current) -> Result<Eigen::VectorXd> {
         wave.set_series(phase, start, {current.begin(), current.end()});
         const auto period = sweep_period(model, n, wave, c.threads, {{}, c.watch.stop});
         if (!period) return period.problems();
         Eigen::VectorXd psi(n);
-        for (int i = 0; i < n; ++i) psi[i] = (*period)[std::size_t(i)].flux_linkage[std::size_t(phase)];
+        for (int i = 0; i < n; ++i)
+            psi[i] = (*period)[std::size_t(i)].flux_linkage[std::size_t(phase)] + ends * current[i];
         return psi;
     };
     Eigen::VectorXd before = Eigen::VectorXd::Zero(n);
@@ -188,7 +199,7 @@ Problems shorted_problems(const QuestionContext& c) {
     if (c.input("short_phase") > c.machine.winding.phases)
         return {{"--with short_phase", "There is no such phase."}};
     if (c.input("speed") <= 0) return {{"--with speed", "A shorted phase carries current only at a speed."}};
-    if (c.input("skew") > 0)
+    if (!skew_of(c.machine, c.inputs).none())
         return {{"--with skew", "A shorted phase is taken without skew; set the skew to 0."}};
     return {};
 }
@@ -201,8 +212,8 @@ Problems supply_problems(const QuestionContext& c) {
     if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
     if (c.input("speed") <= 0)
         return {{"--with speed", "A speed above 0 rpm is wanted: the supply's period follows from it."}};
-    if (c.input("skew") > 0)
-        return {{"--with skew", "On a supply the machine is taken without skew; set the skew to 0."}};
+    if (!(skew_of(c.machine, c.inputs) == c.machine.skew))
+        return {{"--with skew", "On a supply the machine has the design's skew; leave it auto."}};
     if (c.input("open_phase") > 0 || c.input("short_phase") > 0)
         return {
             {"--with supply", "A phase that is open or shorted takes given currents; say supply=currents."}};
@@ -241,9 +252,14 @@ Problems run(QuestionContext& c) {
         if (!driven) return driven.problems();
         wave = *driven;
     }
-    for (const Slice& slice : skew_slices(c.inputs))
+    for (const Slice& slice : skew_of(c.machine, c.inputs).slices())
         if (auto problems = add_slice(c, *model, wave, slice, stack); !problems.empty()) return problems;
-    tell_load(c, stack.series, stack.losses, current_words(c));
+    if (!on_supply(c.inputs)) { // a supply's currents have it in them
+        auto round = delta_round_of(c, stack.series);
+        if (!round) return round.problems();
+        stack.beside.round = *round;
+    }
+    tell_load(c, stack.series, stack.losses, stack.beside, current_words(c));
     if (!found.empty()) c.answer.sentence += " " + found;
     return {};
 }
@@ -297,7 +313,9 @@ const RegisterQuestion registered{
      solves,
      run,
      30,
-     {need_winding, need_no_shell}}};
+     {need_winding, need_no_shell},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_load

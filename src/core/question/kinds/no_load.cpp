@@ -5,10 +5,14 @@
 #include "figure/loss_part.h"
 #include "figure/sample.h"
 #include "quantity/constants.h"
+#include "question/circumstances.h"
+#include "question/delta_round.h"
 #include "question/line_values.h"
 #include "question/period.h"
 #include "question/skew_inputs.h"
+#include "question/solid_loss.h"
 #include "question/spectrum_curve.h"
+#include "question/stray_field.h"
 #include "question/unknown_losses.h"
 
 #include <cmath>
@@ -18,7 +22,9 @@ namespace mavlo::question_no_load {
 namespace {
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return 1 + (machine.wound() ? period_solves(machine, int(inputs.at("points"))) : 0);
+    const int points = int(inputs.at("points"));
+    if (!machine.wound()) return 1;
+    return 1 + period_solves(machine, points) + solid_loss_solves(machine, inputs.at("speed"), points);
 }
 
 Curve spectrum_of(const Curve& curve, const std::string& x_name) {
@@ -95,6 +101,7 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     if (!turning)
         c.answer.sentence = fmt::format(
             "A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
+    c.answer.sentence += " " + temperatures_in_words(c.machine);
     if (circulating.largest > 1e-6)
         c.answer.sentence +=
             fmt::format(" The parallel paths differ: up to {:.3g} A rms run round them without "
@@ -103,27 +110,42 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
 }
 
 /// Iron and magnets at the speed asked for; empty where the material's loss is not known.
-void add_losses(QuestionContext& c, const FieldLosses& losses) {
+void add_losses(QuestionContext& c, const FieldLosses& losses, const SolidLoss& solid) {
     const double f = electrical_frequency(c.machine, c.input("speed"));
-    const LossParts unknown = unknown_losses(c.machine);
+    LossParts unknown = unknown_losses(c.machine);
+    unknown.remove(solid.found);
     const auto figure = [&](const char* name, bool known, double value) {
         c.answer.figures.push_back({name, known ? std::optional(value) : std::nullopt, "W"});
     };
     figure("iron_loss_stator", !unknown.has(LossPart::IronStator), losses.stator.at(f));
     figure("iron_loss_rotor", !unknown.has(LossPart::IronRotor), losses.rotor.at(f));
     figure("magnet_loss", c.machine.magnet() && !unknown.has(LossPart::Magnets), losses.magnet(f));
+    for (const auto& [name, part] :
+         {std::pair{"solid_loss_stator", LossPart::SolidStator}, {"solid_loss_rotor", LossPart::SolidRotor}}) {
+        const auto found = solid.loss.find(part);
+        figure(name, found != solid.loss.end(), found == solid.loss.end() ? 0 : found->second);
+    }
     tell_extrapolated_losses(c, losses, f);
-    tell_unknown_losses(c);
+    if (!solid.words.empty()) c.answer.sentence += " " + solid.words;
+    tell_unknown_losses(c, solid.found);
 }
 
 Problems add_winding(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     const int points = int(c.input("points"));
-    const auto period = sweep_period_with_loci(model, points, {}, c.threads, c.watch);
+    StrayField outside(*model);
+    const auto period = sweep_period_with_loci(model, points, {}, c.threads, c.watch, outside.observer());
     if (!period) return period.problems();
+    const auto solid = solid_loss(c, model, {});
+    if (!solid) return solid.problems();
     PeriodSeries series = period_series(period->results);
-    for (auto& phase : series.flux_linkage) phase = skewed(phase, 2 * pi / c.machine.pole_pairs(), c.inputs);
+    for (auto& phase : series.flux_linkage)
+        phase = skewed(phase, 2 * pi / c.machine.pole_pairs(), skew_of(c.machine, c.inputs));
     add_voltages(c, series);
-    add_losses(c, field_losses(*model, period->loci));
+    const auto round = delta_round_of(c, series);
+    if (!round) return round.problems();
+    tell_delta_round(c, *round);
+    add_losses(c, field_losses(*model, period->loci), *solid);
+    tell_stray_field(c, outside.largest());
     c.answer.effort.newton_steps = series.newton_steps;
     return {};
 }
@@ -140,7 +162,10 @@ void leave_winding_out(QuestionContext& c) {
                                      {"circulating_loss", "W"},
                                      {"iron_loss_stator", "W"},
                                      {"iron_loss_rotor", "W"},
-                                     {"magnet_loss", "W"}})
+                                     {"magnet_loss", "W"},
+                                     {"solid_loss_stator", "W"},
+                                     {"solid_loss_rotor", "W"},
+                                     {"stray_flux_density", "T"}})
         c.answer.figures.push_back({name, std::nullopt, unit});
     c.answer.sentence = "The stator has no winding; the answer holds the gap's field alone.";
 }
@@ -168,7 +193,9 @@ const RegisterQuestion registered{
      solves,
      run,
      20,
-     {need_magnets}}};
+     {need_magnets},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_no_load

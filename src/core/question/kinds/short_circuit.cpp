@@ -13,14 +13,14 @@
 namespace mavlo::question_short_circuit {
 namespace {
 
-FluxGrid grid_up_to(double current) {
-    FluxGrid grid = standard_grid(current, 8);
+FluxGrid grid_up_to(double current, const Machine& machine) {
+    FluxGrid grid = standard_grid(current, 8, {false, machine.symmetry.mirrored});
     grid.points = 36;
     return grid;
 }
 
 int solves(const Machine& machine, const Inputs&) {
-    return 2 * 81 * period_solves(machine, 36);
+    return 2 * grid_solves(machine, grid_up_to(1, machine));
 }
 
 /// A map that reaches beyond the current that cancels the magnets' flux.
@@ -29,7 +29,8 @@ Result<FluxMap> wide_map(QuestionContext& c, double& characteristic) {
     if (!model) return model.problems();
     double reach = std::max(c.machine.rating.max_current, 1e-3);
     for (int round = 0;; ++round) {
-        auto map = solve_flux_map(*model, grid_up_to(reach), c.points, c.threads, c.watch, c.answer.effort);
+        auto map =
+            solve_flux_map(*model, grid_up_to(reach, c.machine), c.points, c.threads, c.watch, c.answer.effort);
         if (!map) return map.problems();
         *map = map->with_series_inductance(given_end_inductance(c));
         characteristic = Drive(c.machine, *map, {1, 1}).characteristic_current();
@@ -84,7 +85,8 @@ const RegisterQuestion registered{
      run,
      90,
      {need_winding, need_no_shell, need_dq_frame},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_short_circuit

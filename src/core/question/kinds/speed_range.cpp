@@ -1,6 +1,7 @@
 // Torque, power and losses up to the largest speed, within the inverter's limits.
 
 #include "quantity/constants.h"
+#include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
 #include "question/range_columns.h"
@@ -147,6 +148,7 @@ Problems run(QuestionContext& c) {
         standstill, base / rpm, drive->unknown().empty() ? "" : "at most ",
         strongest_power.power.known_shaft() / 1e3, strongest_power.speed / rpm, points.back().speed / rpm,
         points.back().torque);
+    c.answer.sentence += " " + temperatures_in_words(c.machine);
     tell_unknown_losses(c);
     return {};
 }
@@ -179,7 +181,8 @@ const RegisterQuestion registered{{"speed-range",
                                    run,
                                    70,
                                    {need_winding, need_no_shell},
-                                   false}};
+                                   false,
+                                   true}};
 
 } // namespace
 } // namespace mavlo::question_speed_range

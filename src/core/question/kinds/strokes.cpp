@@ -208,6 +208,12 @@ struct Told {
                               quick->torque_mean, 100 * (quick->torque_mean / f.torque_mean - 1))
                 : " By the map of one phase: what phases link of each other is left out.";
         if (!losses && !iron) out += " So is the iron's loss, and with it the efficiency.";
+        const double ends = machine_conductor(c.machine).end_inductance;
+        if (given_end_inductance(c) == 0 && ends > 0)
+            out += fmt::format(
+                " The end windings' inductance, {:.3g} mH a phase, is left out; end_inductance=auto "
+                "takes it in.",
+                ends * 1e3);
         tell_unknown_losses(c);
     }
 };
@@ -263,7 +269,8 @@ std::vector<QuestionInput> inputs() {
                      "By the map of one phase: quick. On the fields themselves: all that phases link of each "
                      "other."));
     for (const QuestionInput& input : valve_inputs()) list.push_back(input);
-    for (const QuestionInput& input : winding_inputs()) list.push_back(input);
+    // Strokes are compared with measured linkages of the section: the ends come in where they are asked for.
+    for (const QuestionInput& input : winding_inputs("0")) list.push_back(input);
     for (const QuestionInput& input : linkage_map_inputs()) list.push_back(input);
     list.push_back({"field_steps", "Steps on the fields", "", "96",
                     "Of an electrical period; the circuit's own are "

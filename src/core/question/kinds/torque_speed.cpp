@@ -154,6 +154,9 @@ void tell(QuestionContext& c, const std::vector<std::vector<Point>>& all, const 
         "At {} the shaft has {:.4g} N·m at the lowest speed{}; over all it gives up to {:.4g} W{}. {}", words,
         first.front().torque, no_load ? fmt::format(" and none at {:.4g} rpm", *no_load * 30 / pi) : "", power,
         efficiency ? fmt::format(" at up to {:.1f} % efficiency", 100 * *efficiency) : "", map_leaves_out(c));
+    c.answer.sentence +=
+        " Iron and magnets lose as with a sine of the same fundamental: what the harmonics of these "
+        "currents add is not in them.";
     if (open) c.answer.sentence += " What is not known brakes not yet in torque and power.";
     tell_unknown_losses(c);
 }
@@ -246,7 +249,8 @@ const RegisterQuestion registered{
      run,
      91,
      {need_winding, need_three_phases, need_no_shell, need_dq_frame},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_torque_speed

@@ -1,6 +1,7 @@
 // One speed and torque: the currents for it, and everything about them.
 
 #include "quantity/constants.h"
+#include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
 #include "question/supply_inputs.h"
@@ -70,6 +71,7 @@ Problems run(QuestionContext& c) {
                                  ? fmt::format(" The magnets stay {:.2g} T above their knee.", *margin)
                                  : " The magnets are driven below their knee: ask about demagnetisation.";
     c.answer.sentence += " From the flux map; a question for torque over a turn with these currents checks it.";
+    c.answer.sentence += " " + temperatures_in_words(c.machine);
     tell_unknown_losses(c);
     return {};
 }
@@ -94,7 +96,8 @@ const RegisterQuestion registered{
      run,
      75,
      {need_winding, need_no_shell, need_dq_frame},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_working_point

@@ -1,0 +1,137 @@
+// A skewed stack: one property of the design, the same in every question.
+
+#include "project/project.h"
+#include "quantity/constants.h"
+#include "question/question.h"
+#include "support.h"
+#include "test_program.h"
+
+#include <cmath>
+
+using namespace mavlo;
+
+namespace {
+
+Answer asked(const Design& design, const std::string& question, std::map<std::string, std::string> with) {
+    Ask ask;
+    ask.design = design;
+    ask.with = std::move(with);
+    ask.quality = Quality::Draft;
+    auto answer = ask_question(question, ask);
+    if (!answer) qFatal("%s", to_string(answer.problems().front()).c_str());
+    return *answer;
+}
+double of(const Answer& answer, const char* name) {
+    return answer.figure(name).value_or(std::nan(""));
+}
+
+Design bar(const char* skew, const char* form = "continuous", const char* side = "rotor") {
+    Design design = new_project("bar")->variants.front().design;
+    design.texts[std::string(side) + ".skew.angle"] = skew;
+    design.texts[std::string(side) + ".skew.form"] = form;
+    return design;
+}
+
+} // namespace
+
+class TestSkew : public QObject {
+    Q_OBJECT
+  private Q_SLOTS:
+    void slices_of_forms() {
+        SkewedStack stack;
+        stack.rotor = {0.2, SkewForm::Vee, 1};
+        double share = 0, mean = 0, square = 0;
+        for (const Slice& s : stack.slices()) {
+            share += s.share;
+            mean += s.share * s.turn;
+            square += s.share * s.turn * s.turn;
+        }
+        CLOSE(share, 1, 1e-13);
+        CLOSE(mean, 0, 1e-13);
+        CLOSE(square, 0.2 * 0.2 / 12, 1e-13); // even between both ends, as that of a straight one
+        // Rotor and stator turned alike leave nothing.
+        stack.rotor = stack.stator = {0.1, SkewForm::Continuous, 1};
+        for (const Slice& s : stack.slices()) CLOSE(s.turn, 0, 1e-15);
+        // Packets of both sides part the stack at every place where one of them turns.
+        stack.rotor = {0.1, SkewForm::Steps, 2};
+        stack.stator = {0.1, SkewForm::Steps, 3};
+        QCOMPARE(stack.slices().size(), std::size_t(4));
+        CLOSE(stack.slices().front().turn, -0.025 + 0.1 / 3, 1e-15);
+    }
+    /// A skew of one period of the cogging takes it away; what is left is the harmonics' own.
+    void cogging_goes() {
+        const Design straight = bar("0 deg"), skewed = bar("10 deg");
+        const double before = of(asked(straight, "cogging", {{"points", "24"}}), "cogging_peak_to_peak"),
+                     after = of(asked(skewed, "cogging", {{"points", "24"}}), "cogging_peak_to_peak");
+        qInfo("cogging %.4f, skewed by a slot %.3g N.m", before, after);
+        QVERIFY(before > 0.01 && after < 1e-6 * before);
+        // For one answer it may be another.
+        CLOSE(of(asked(skewed, "cogging", {{"points", "24"}, {"skew", "0 deg"}}), "cogging_peak_to_peak"),
+              before, 1e-9);
+    }
+    void questions_agree_data() {
+        QTest::addColumn<QString>("form");
+        QTest::addColumn<QString>("side");
+        QTest::newRow("continuous") << "continuous"
+                                    << "rotor";
+        QTest::newRow("vee, of the stator") << "vee"
+                                            << "stator";
+        QTest::newRow("steps") << "steps"
+                               << "rotor";
+    }
+    /// load, flux-map and the EMF: torque, linkage and EMF within 0.3 %; in time by the same map.
+    void questions_agree() {
+        QFETCH(QString, form);
+        QFETCH(QString, side);
+        const Design design = bar("10 deg", form.toStdString().c_str(), side.toStdString().c_str());
+        const Answer map =
+            asked(design, "flux-map", {{"id", "-40, -20, 0 A"}, {"iq", "0, 20, 40, 60 A"}, {"points", "36"}});
+        const double id = -20, iq = 40, current = std::hypot(id, iq), advance = std::atan2(-id, iq) * 180 / pi;
+        const Answer load = asked(design, "load",
+                                  {{"current", std::to_string(current) + " A"},
+                                   {"advance", std::to_string(advance) + " deg"},
+                                   {"points", "72"}});
+        const double torque = map.map("torque")->z[2][1], d = map.map("flux_linkage_d")->z[2][1],
+                     q = map.map("flux_linkage_q")->z[2][1];
+        qInfo("torque %.5f by load, %.5f by map; linkages %.6f, %.6f and %.6f, %.6f", of(load, "torque_mean"),
+              torque, of(load, "flux_linkage_d"), d, of(load, "flux_linkage_q"), q);
+        CLOSE(torque / of(load, "torque_mean"), 1, 3e-3);
+        CLOSE(d / of(load, "flux_linkage_d"), 1, 3e-3);
+        CLOSE(q / of(load, "flux_linkage_q"), 1, 3e-3);
+        const Answer idle = asked(design, "no-load", {{"points", "72"}});
+        CLOSE(map.map("flux_linkage_d")->z[0][2] / of(idle, "flux_linkage_peak"), 1, 3e-3);
+        // Straight poles give more.
+        const Answer straight = asked(bar("0 deg"), "load",
+                                      {{"current", std::to_string(current) + " A"},
+                                       {"advance", std::to_string(advance) + " deg"},
+                                       {"points", "72"}});
+        QVERIFY(of(load, "torque_mean") < 0.995 * of(straight, "torque_mean"));
+        QVERIFY(of(load, "torque_peak_to_peak") < 0.7 * of(straight, "torque_peak_to_peak"));
+    }
+    void in_time_agrees_with_load() {
+        const Design design = bar("10 deg");
+        const Answer run =
+            asked(design, "in-time", {{"supply", "sine-voltage"}, {"points", "120"}, {"map_steps", "4"}});
+        const double id = of(run, "id"), iq = of(run, "iq");
+        const Answer load = asked(design, "load",
+                                  {{"current", std::to_string(std::hypot(id, iq)) + " A"},
+                                   {"advance", std::to_string(std::atan2(-id, iq) * 180 / pi) + " deg"},
+                                   {"points", "72"}});
+        qInfo("torque %.4f in time, %.4f by load", of(run, "torque_mean"), of(load, "torque_mean"));
+        CLOSE(of(run, "torque_mean") / of(load, "torque_mean"), 1, 3e-3);
+        const Answer wanted = asked(design, "current-for-torque", {{"torque", "40 N.m"}});
+        const Answer check = asked(design, "load",
+                                   {{"current", std::to_string(of(wanted, "current")) + " A"},
+                                    {"advance", std::to_string(of(wanted, "advance")) + " deg"},
+                                    {"points", "72"}});
+        CLOSE(of(check, "torque_mean"), 40, 0.2);
+    }
+    void what_leaves_it_out_says_so() {
+        const Answer answer = asked(bar("10 deg"), "inductances", {{"points", "8"}});
+        QVERIFY(answer.sentence.find("skew is left out") != std::string::npos);
+        QVERIFY(asked(bar("0 deg"), "inductances", {{"points", "8"}}).sentence.find("skew") ==
+                std::string::npos);
+    }
+};
+MAVLO_TEST(skew, TestSkew, Nothing)
+#include "test_skew.moc"
