@@ -157,7 +157,8 @@ class TestCurrentWave : public QObject {
         const Answer idle = asked(design, "no-load", {{"points", "48"}, {"speed", "3000 rpm"}});
         const Answer inductance = asked(design, "inductances", {{"points", "12"}, {"current", "1 A"}});
         const double omega = 2 * 3000 * pi / 30, r = *a.figure("phase_resistance"),
-                     l = curve(inductance, "inductance_u").y.front(), psi = *idle.figure("flux_linkage_peak");
+                     l = curve(inductance, "inductance_u").y.front() + *a.figure("end_winding_inductance"),
+                     psi = *idle.figure("flux_linkage_peak");
         std::complex<double> h = 0;
         const Curve& i = curve(a, "current_u");
         for (std::size_t k = 0; k < i.y.size(); ++k)

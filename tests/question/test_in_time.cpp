@@ -237,9 +237,12 @@ class TestInTime : public QObject {
         const auto load = ask_question("load", ask);
         QVERIFY(bool(load));
         const Machine m = machine_of(design);
-        const double omega = m.pole_pairs() * m.rating.speed, r = *load->figure("phase_resistance"),
-                     psi_d = *load->figure("flux_linkage_d"), psi_q = *load->figure("flux_linkage_q");
         const Dq i = current_vector(m.rating.current, m.rating.advance);
+        const double omega = m.pole_pairs() * m.rating.speed, r = *load->figure("phase_resistance"),
+                     ends = *load->figure("end_winding_inductance"),
+                     psi_d = *load->figure("flux_linkage_d") + ends * i.d,
+                     psi_q = *load->figure("flux_linkage_q") + ends * i.q;
+        QVERIFY(ends > 0);
         const double vd = r * i.d - omega * psi_q, vq = r * i.q + omega * psi_d;
         const auto run =
             asked(design, {{"voltage", fmt::format("{} V", std::hypot(vd, vq))},
@@ -255,9 +258,10 @@ class TestInTime : public QObject {
         QVERIFY(!run->figure("dc_current_mean")); // no bridge
     }
     void fields_in_time_agree_with_the_map_and_with_themselves() {
-        const Design design = new_project("vee")->variants.front().design;
+        Design design = new_project("vee")->variants.front().design;
+        design.texts["rotor.magnet.temperature"] = design.texts["winding.temperature"] = "20 degC";
         const std::map<std::string, std::string> point{
-            {"voltage", "120 V"}, {"voltage_angle", "40 deg"}, {"points", "120"}};
+            {"voltage", "120 V"}, {"voltage_angle", "40 deg"}, {"points", "120"}, {"end_inductance", "0"}};
         const auto [map, field] = by_both(design, point);
         if (!map) QFAIL(to_string(map.problems().front()).c_str());
         if (!field) QFAIL(to_string(field.problems().front()).c_str());
@@ -278,6 +282,7 @@ class TestInTime : public QObject {
         const auto fed = asked(design, {{"supply", "currents"},
                                         {"method", "field"},
                                         {"points", "120"},
+                                        {"end_inductance", "0"},
                                         {"current", fmt::format("{} A", std::hypot(i.d, i.q))},
                                         {"advance", fmt::format("{} deg", std::atan2(-i.d, i.q) * 180 / pi)}});
         if (!fed) QFAIL(to_string(fed.problems().front()).c_str());

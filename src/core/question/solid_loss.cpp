@@ -51,6 +51,22 @@ void SolidLoss::add(const SolidLoss& other, double share) {
     if (words.empty()) words = other.words;
 }
 
+std::string skin_in_words(const Machine& machine, double speed) {
+    constexpr double flux_density = 1; // T
+    const double f = order_of_slots * electrical_frequency(machine, speed);
+    double thinnest = 1e300; // m
+    for (const Substance& s : machine.substances) {
+        if (!s.solid || s.resistivity <= 0 || f <= 0) continue;
+        const double mu_r = flux_density / (mu0 * std::max(s.material.curve.at(flux_density).h, 1e-9));
+        thinnest = std::min(thinnest, skin_depth(s.resistivity, f, mu_r));
+    }
+    if (thinnest > 1) return "";
+    return fmt::format(
+        "Waves of the slots enter the massive steel some {:.2g} mm deep: where the mesh is coarser "
+        "than that, its loss is a rough one.",
+        thinnest * 1e3);
+}
+
 bool has_massive_parts(const Machine& machine, double speed) {
     return !solid_losses_of(machine).empty() || shaft_reacts(machine, speed);
 }
@@ -80,6 +96,7 @@ Result<SolidLoss> solid_loss(QuestionContext& c, const std::shared_ptr<const Mac
         "Eddy currents in massive parts, with their own field, were followed in time over {} "
         "periods{}; torque and voltages are those of the field without them.",
         steady->periods, steady->settled ? "" : " and had not settled then, so that their loss is a rough one");
+    if (const std::string skin = skin_in_words(c.machine, speed); !skin.empty()) out.words += " " + skin;
     return out;
 }
 

@@ -20,6 +20,10 @@ struct SolidLoss {
 /// where the skin depth of what slots do to it is less than its radius.
 bool has_massive_parts(const Machine& machine, double speed);
 
+/// How deep waves of the slots enter the machine's massive steel at a speed (rad/s), as a sentence; empty where there is
+/// none. The mesh does not follow so thin a skin.
+std::string skin_in_words(const Machine& machine, double speed);
+
 /// Fields that solid_loss may solve, about.
 int solid_loss_solves(const Machine& machine, double speed, int points);
 

@@ -154,7 +154,7 @@ const Register<ParameterSet> stack{
                   when(is_outer, boundary("rotor")),
               }),
           in_group("Rotor", "Rotor", 210, built_of("rotor", is_rotor_sheet, is_rotor_massive)),
-          in_group("Rotor", "Skew", 240, skew_of("rotor", is_rotor_stepped))}),
+          in_group("Rotor", "Skew", 215, skew_of("rotor", is_rotor_stepped))}),
      0}};
 
 } // namespace

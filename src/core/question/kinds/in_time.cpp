@@ -15,6 +15,7 @@
 #include "question/own_circuit.h"
 #include "question/period.h"
 #include "question/run_record.h"
+#include "question/solid_loss.h"
 #include "question/supply_run.h"
 #include "question/time_answer.h"
 #include "transient/current_fed.h"
@@ -130,6 +131,7 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
     time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
     if (on_fields(c.inputs) && !c.machine.skew.none())
         time.left_out = "On the fields the skew is left out: this is the stack as it were straight.";
+    if (on_fields(c.inputs)) time.left_out = joined(time.left_out, skin_in_words(c.machine, time.speed));
     return time;
 }
 
