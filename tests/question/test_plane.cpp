@@ -3,8 +3,8 @@
 
 #include "project/project.h"
 #include "quantity/constants.h"
+#include "question/asked.h"
 #include "question/delta_round.h"
-#include "question/question.h"
 #include "support.h"
 #include "test_program.h"
 
@@ -13,19 +13,6 @@
 using namespace mavlo;
 
 namespace {
-
-Answer asked(const Design& design, const std::string& question, std::map<std::string, std::string> with) {
-    Ask ask;
-    ask.design = design;
-    ask.with = std::move(with);
-    ask.quality = Quality::Draft;
-    auto answer = ask_question(question, ask);
-    if (!answer) qFatal("%s", to_string(answer.problems().front()).c_str());
-    return *answer;
-}
-double of(const Answer& answer, const char* name) {
-    return answer.figure(name).value_or(std::nan(""));
-}
 
 /// Buried magnets with a hole on one side of each pole.
 Design lopsided() {

@@ -2,7 +2,7 @@
 
 #include "project/project.h"
 #include "quantity/constants.h"
-#include "question/question.h"
+#include "question/asked.h"
 #include "support.h"
 #include "test_program.h"
 
@@ -11,19 +11,6 @@
 using namespace mavlo;
 
 namespace {
-
-Answer asked(const Design& design, const std::string& question, std::map<std::string, std::string> with) {
-    Ask ask;
-    ask.design = design;
-    ask.with = std::move(with);
-    ask.quality = Quality::Draft;
-    auto answer = ask_question(question, ask);
-    if (!answer) qFatal("%s", to_string(answer.problems().front()).c_str());
-    return *answer;
-}
-double of(const Answer& answer, const char* name) {
-    return answer.figure(name).value_or(std::nan(""));
-}
 
 Design bar(const char* skew, const char* form = "continuous", const char* side = "rotor") {
     Design design = new_project("bar")->variants.front().design;

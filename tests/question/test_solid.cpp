@@ -5,7 +5,7 @@
 #include "figure/eddy.h"
 #include "project/project.h"
 #include "quantity/constants.h"
-#include "question/question.h"
+#include "question/asked.h"
 #include "shape/dxf/writer.h"
 #include "support.h"
 #include "test_program.h"
@@ -59,17 +59,8 @@ Design with_drawn(const Design& design, const std::vector<Piece>& pieces, DrawnS
     return *out;
 }
 
-Answer asked(const Design& design, const std::string& question, std::map<std::string, std::string> with) {
-    Ask ask;
-    ask.design = design;
-    ask.with = std::move(with);
-    auto answer = ask_question(question, ask);
-    if (!answer) qFatal("%s", to_string(answer.problems().front()).c_str());
-    return *answer;
-}
-
-double of(const Answer& answer, const char* name) {
-    return answer.figure(name).value_or(std::nan(""));
+Answer at_normal(const Design& design, const std::string& question, std::map<std::string, std::string> with) {
+    return asked(design, question, std::move(with), Quality::Normal);
 }
 
 std::string turning(double omega) {
@@ -128,13 +119,13 @@ class TestSolid : public QObject {
         QFETCH(double, omega);
         QFETCH(double, torque);
         static const Design design = benchmark();
-        const Answer answer = asked(design, "in-time",
-                                    {{"supply", "currents"},
-                                     {"method", "field"},
-                                     {"frequency", "60 Hz"},
-                                     {"speed", turning(omega)},
-                                     {"amplitudes", amplitudes.toStdString()},
-                                     {"points", "180"}});
+        const Answer answer = at_normal(design, "in-time",
+                                        {{"supply", "currents"},
+                                         {"method", "field"},
+                                         {"frequency", "60 Hz"},
+                                         {"speed", turning(omega)},
+                                         {"amplitudes", amplitudes.toStdString()},
+                                         {"points", "180"}});
         qInfo("%.6f N.m, published %.6f", of(answer, "torque_mean"), torque);
         CLOSE(of(answer, "torque_mean") / torque, 1, 1e-3);
     }
@@ -173,12 +164,12 @@ class TestSolid : public QObject {
         design.texts["gap"] = mm_of(stator["r_gap"].get<double>() - steel["r_out"].get<double>());
         design.texts["rotor.solid"] = "yes";
         design.texts["rotor.resistivity"] = std::to_string(1e9 / steel["sigma"].get<double>()) + "e-9 Ohm.m";
-        const Answer answer = asked(design, "in-time",
-                                    {{"supply", "currents"},
-                                     {"method", "field"},
-                                     {"frequency", std::to_string(c["frequency"].get<double>()) + " Hz"},
-                                     {"speed", turning(wanted["omega"].get<double>())},
-                                     {"points", "240"}});
+        const Answer answer = at_normal(design, "in-time",
+                                        {{"supply", "currents"},
+                                         {"method", "field"},
+                                         {"frequency", std::to_string(c["frequency"].get<double>()) + " Hz"},
+                                         {"speed", turning(wanted["omega"].get<double>())},
+                                         {"points", "240"}});
         const double torque = wanted["torque"], loss = wanted["rotor_loss"];
         qInfo("torque %.5f of %.5f N.m, loss %.3f of %.3f W", of(answer, "torque_mean"), torque,
               of(answer, "solid_loss_rotor"), loss);
@@ -193,7 +184,7 @@ class TestSolid : public QObject {
             {"supply", "currents"}, {"method", "field"}, {"points", "180"}, {"speed", "1500 rpm"}};
         auto idle = fed;
         idle["current"] = "0 A";
-        const Answer free = asked(design, "in-time", idle);
+        const Answer free = at_normal(design, "in-time", idle);
         const double drag = -of(free, "torque_mean") * 1500 * pi / 30,
                      lost = of(free, "solid_loss_rotor") + of(free, "magnet_loss");
         qInfo("dragged by %.4f W, lost %.4f W", drag, lost);
@@ -202,13 +193,13 @@ class TestSolid : public QObject {
         // A skin of some millimetres, which the mesh resolves.
         design.texts["rotor.steel"] = "linear(50)";
         design.texts["rotor.resistivity"] = "2e-6 Ohm.m";
-        const Answer in_time = asked(design, "in-time", fed),
-                     load = asked(design, "load", {{"speed", "1500 rpm"}, {"points", "180"}});
+        const Answer in_time = at_normal(design, "in-time", fed),
+                     load = at_normal(design, "load", {{"speed", "1500 rpm"}, {"points", "180"}});
         qInfo("with current %.4f W in time, %.4f W by load", of(in_time, "solid_loss_rotor"),
               of(load, "solid_loss_rotor"));
         CLOSE(of(load, "solid_loss_rotor") / of(in_time, "solid_loss_rotor"), 1, 0.03);
         // A map knows nothing of it, and says so.
-        const Answer range = asked(design, "working-point", {{"map_steps", "4"}});
+        const Answer range = at_normal(design, "working-point", {{"map_steps", "4"}});
         QVERIFY(!range.figure("efficiency") && range.sentence.find("massive steel") != std::string::npos);
     }
     void pieces_are_found_data() {

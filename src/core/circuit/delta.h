@@ -41,6 +41,13 @@ class DeltaAsStar : public PhaseMachine {
     const PhaseMachine& m_phases;
 };
 
+/// Peak (A) of the current round a delta that a linkage which all phases have in common (peak, Wb) drives at an
+/// angular frequency of its own (rad/s): |R + j omega L_0| stands against it, with a phase's resistance (Ohm)
+/// and the inductance (H) that a current common to all phases meets.
+inline double current_round_delta(double linkage, double omega, double resistance, double inductance) {
+    return omega * linkage / std::hypot(resistance, omega * inductance);
+}
+
 /// Voltages, currents and angles given for the phases of a delta, as a supply has them at the terminals: the
 /// star that feeds alike has voltages smaller and currents larger by the root of three, and lags 30 degrees.
 inline SupplySettings at_terminals_of_delta(SupplySettings s) {

@@ -184,8 +184,7 @@ Result<DrawnPart> one_pitch(const ImportedDrawing& drawing, DrawnSide side) {
 
 int poles_of(const Design& design) {
     const auto values = resolve(design);
-    const int poles = values ? values->whole("rotor.poles") : 2;
-    return poles >= 2 && poles <= 400 ? poles : 2;
+    return values ? values->whole("rotor.poles") : 2;
 }
 
 Result<Design> with_part(Design design, const ImportedDrawing& drawing, DrawnSide side) {

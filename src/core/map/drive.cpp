@@ -1,5 +1,6 @@
 #include "map/drive.h"
 
+#include "circuit/delta.h"
 #include "figure/copper.h"
 #include "map/search.h"
 #include "quantity/constants.h"
@@ -66,14 +67,13 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     return p;
 }
 
-/// Of I_n = n omega psi_n / |R + j n omega L_0|, W.
+/// W.
 double Drive::loss_round_delta(const FluxPoint& from, const Speed& speed) const {
     if (m_round <= 0) return 0;
     double square = 0;
-    for (const auto& [order, linkage] : {std::pair{3, from.third}, {9, from.ninth}}) {
-        const double w = order * std::abs(speed.omega);
-        square += std::pow(w * linkage / std::hypot(m_resistance, w * m_round), 2);
-    }
+    for (const auto& [order, linkage] : {std::pair{3, from.third}, {9, from.ninth}})
+        square +=
+            std::pow(current_round_delta(linkage, order * std::abs(speed.omega), m_resistance, m_round), 2);
     return m_machine.winding.phases * m_resistance * square / 2;
 }
 

@@ -1,5 +1,6 @@
 #include "question/delta_round.h"
 
+#include "circuit/delta.h"
 #include "figure/copper.h"
 #include "question/supply_inputs.h"
 #include "question/time_map.h"
@@ -12,10 +13,9 @@ namespace mavlo {
 DeltaRound delta_round(const PeriodSeries& series, double resistance, double inductance, double omega) {
     const auto waves = common_waves(series);
     double square = 0; // of the peaks
-    for (std::size_t n = 1; n < waves.size(); ++n) {
-        const double w = double(n) * omega;
-        square += std::pow(w * std::abs(waves[n]) / std::hypot(resistance, w * inductance), 2);
-    }
+    for (std::size_t n = 1; n < waves.size(); ++n)
+        square +=
+            std::pow(current_round_delta(std::abs(waves[n]), double(n) * omega, resistance, inductance), 2);
     return {std::sqrt(square / 2), double(series.flux_linkage.size()) * resistance * square / 2};
 }
 

@@ -65,11 +65,11 @@ std::string beyond_map(const FluxMap& map, const SteadyRun& run) {
         std::max(along_d, along_q), map.id().front(), map.iq().back());
 }
 
-std::string both(const std::string& first, const std::string& second) {
+} // namespace
+
+std::string joined_sentences(const std::string& first, const std::string& second) {
     return first.empty() || second.empty() ? first + second : first + " " + second;
 }
-
-} // namespace
 
 MachineOnTerminals::MachineOnTerminals(PositionMap map, double end_inductance, double zero_sequence,
                                        const Machine& machine)
@@ -105,7 +105,7 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, St
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();
-    std::string words = both(given.words, beyond_map(map->mean, *found));
+    std::string words = joined_sentences(given.words, beyond_map(map->mean, *found));
     return MapRun{std::move(*found), std::move(*supply), std::move(map->mean), std::move(words)};
 }
 

@@ -30,6 +30,9 @@ class MachineOnTerminals : public PhaseMachine {
     bool m_is_delta;
 };
 
+/// Two sentences, or the one that is not empty.
+std::string joined_sentences(const std::string& first, const std::string& second);
+
 /// H, what the current round a delta meets in the section; 0 of a star, whose phases have none in common.
 Result<double> zero_sequence_of_terminals(QuestionContext& context);
 /// Fields that it takes.

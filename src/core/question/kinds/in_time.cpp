@@ -54,10 +54,6 @@ bool finds_by_map(const Machine& machine) {
     return machine.facts().dq_frame && machine.winding.phases == 3;
 }
 
-std::string joined(const std::string& first, const std::string& second) {
-    return first.empty() ? second : first + " " + second;
-}
-
 int solves(const Machine& machine, const Inputs& inputs) {
     const bool own_fields = is_own(inputs) && on_fields(inputs);
     const int beyond_map = own_fields ? own_field_solves(inputs) : 0;
@@ -131,7 +127,8 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
     time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
     if (on_fields(c.inputs) && !c.machine.skew.none())
         time.left_out = "On the fields the skew is left out: this is the stack as it were straight.";
-    if (on_fields(c.inputs)) time.left_out = joined(time.left_out, skin_in_words(c.machine, time.speed));
+    if (on_fields(c.inputs))
+        time.left_out = joined_sentences(time.left_out, skin_in_words(c.machine, time.speed));
     return time;
 }
 
@@ -192,7 +189,7 @@ Problems run_by_map(QuestionContext& c) {
     TimeRun time = described(c, found->run, found->supply.get());
     const auto words = losses_by_map(c, *found, angular_frequency(c) / (2 * pi), time.losses);
     if (!words) return words.problems();
-    time.left_out = joined(joined(found->words, map_leaves_out(c)), *words);
+    time.left_out = joined_sentences(joined_sentences(found->words, map_leaves_out(c)), *words);
     tell_time_run(c, time);
     return {};
 }
@@ -348,7 +345,7 @@ Problems run_on_fields(QuestionContext& c) {
     if (!run) return run.problems();
     count(c, transient.stepper());
     TimeRun time = described(c, *run, supply->get());
-    time.left_out = joined(given->words, time.left_out);
+    time.left_out = joined_sentences(given->words, time.left_out);
     watcher.fill(time);
     tell_time_run(c, time);
     c.answer.spent.files = record.finish();
