@@ -79,12 +79,6 @@ std::vector<Slice> SkewedStack::slices(int points) const {
     return list;
 }
 
-double SkewedStack::largest_turn() const {
-    double most = 0;
-    for (const Slice& slice : slices(24)) most = std::max(most, std::abs(slice.turn));
-    return most;
-}
-
 SkewedStack skewed_by(double angle, int steps) {
     assert(steps >= 0);
     SkewedStack stack;

@@ -37,7 +37,6 @@ struct SkewedStack {
     /// stretch of it (five are exact for all that matters while the skew is below a few periods of the highest
     /// harmonic). Without skew one slice.
     std::vector<Slice> slices(int points = 5) const;
-    double largest_turn() const; ///< of any place, rad
     bool operator==(const SkewedStack&) const = default;
 };
 
