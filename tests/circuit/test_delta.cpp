@@ -1,5 +1,6 @@
 // Phases between terminals: a delta against the star that feeds alike, and the current that goes round it.
 
+#include "circuit/carrier_ripple.h"
 #include "circuit/delta.h"
 #include "circuit/dq_frame.h"
 #include "circuit/steady.h"
@@ -167,6 +168,47 @@ class TestDelta : public QObject {
                 mean = std::max(mean, std::abs(at.current.mean()));
             }
         CLOSE(mean, 0, 1e-6);
+    }
+    void a_carrier_s_ripple_and_valves_are_those_of_a_run_data() {
+        QTest::addColumn<QString>("kind");
+        QTest::addColumn<bool>("delta");
+        for (const bool delta : {false, true})
+            for (const char* kind : {"space-vector", "sine-triangle"})
+                QTest::addRow("%s in %s", kind, delta ? "delta" : "star") << kind << delta;
+    }
+    /// The closed form against a run with the carrier, less one without, of a machine of constant inductances.
+    void a_carrier_s_ripple_and_valves_are_those_of_a_run() {
+        QFETCH(QString, kind);
+        QFETCH(bool, delta);
+        SupplySettings fed = standard();
+        fed.carrier_frequency = 6000;
+        fed.sampling = Sampling::Symmetric;
+        // Valves that ask for little of the link, so that they do not change the currents.
+        fed.bridge = {120, 0.2, 0.002, 0.1, 0.004};
+        const Salient phases(magnets);
+        const DeltaAsStar terminals(phases);
+        const PhaseMachine& machine = delta ? static_cast<const PhaseMachine&>(terminals) : phases;
+        const std::string name = kind.toStdString();
+        const auto run = steady(machine, name.c_str(), delta ? at_terminals_of_delta(fed) : fed, delta,
+                                resistance, fed.clock);
+        if (!run) QFAIL(run.problems().front().sentence.c_str());
+        const WindowFigures f = window_figures(*run, &fed.bridge, resistance);
+        // What stands at 1, and the rest of the currents' square.
+        const auto fundamental = [&](auto value) { return window_harmonic(*run, 1, value); };
+        const auto u = fundamental([](const TransientSample&s) { return s.current[0]; }),
+                   v = fundamental([](const TransientSample&s) { return s.voltage[0]; });
+        const double ripple = std::sqrt(f.current_rms[0] * f.current_rms[0] - std::norm(u) / 2);
+        // A phase along d and q: x cos(theta) - y sin(theta).
+        const Eigen::Vector2d voltage(v.real(), v.imag()), current(u.real(), u.imag());
+        const Eigen::Matrix2d inductance = Eigen::Vector2d(magnets.ld, magnets.lq).asDiagonal();
+        const CarrierRipple told =
+            carrier_ripple({fed.bridge, fed.carrier_frequency, kind == QLatin1String("space-vector"), delta},
+                           voltage, current, inductance);
+        qInfo("ripple %.4g A told, %.4g A in time; valves %.4g W, %.4g W", told.phase_rms(), ripple,
+              told.valves, f.switches + f.diodes);
+        CLOSE(told.phase_rms() / ripple, 1, 0.04);
+        CLOSE(told.valves / (f.switches + f.diodes), 1, 0.04);
+        QVERIFY(told.frequency() > 0.9 * fed.carrier_frequency);
     }
 };
 

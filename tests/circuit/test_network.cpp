@@ -1,7 +1,7 @@
 // Networks of elements in time against closed forms; netlists read and written; mistakes in sentences.
 
 #include "circuit/netlist.h"
-#include "circuit/network_run.h"
+#include "circuit/network_window.h"
 #include "quantity/constants.h"
 #include "support.h"
 #include "test_program.h"
@@ -90,6 +90,24 @@ class TestNetwork : public QObject {
     void mistakes_data();
     void mistakes();
     void agreesWithNgspice();
+    /// A capacitor that a pulsed source fills over some 400 of its periods: a period changes little long before
+    /// it is full.
+    void a_slow_capacitor_is_filled_before_the_state_is_steady() {
+        const Network n = netlist("V1 in 0 PULSE(0 10 0 1u 1u 499u 1m)\nR1 in out 100\nC1 out 0 4m\n");
+        const NoMachine none;
+        NetworkOptions options;
+        options.longest_step = 5e-5;
+        NetworkRun run(n, none, nullptr, options);
+        NetworkSteady steady;
+        steady.period = 1e-3;
+        const auto window = find_network_steady(run, steady);
+        if (!window) QFAIL(window.problems().front().sentence.c_str());
+        QVERIFY(window->periodic);
+        const double mean =
+            window_mean(window->samples, [&](const NetworkSample& s) { return voltage(n, s, "out"); });
+        near(mean, 5, 5e-4);
+        QVERIFY2(window->periods < 100, qPrintable(QString::number(window->periods)));
+    }
 };
 
 void TestNetwork::charging() {

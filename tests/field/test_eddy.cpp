@@ -3,6 +3,7 @@
 
 #include "field/stepper.h"
 #include "figure/eddy.h"
+#include "night.h"
 #include "quantity/constants.h"
 #include "support.h"
 #include "test_program.h"
@@ -131,7 +132,7 @@ class TestEddy : public QObject {
         QTest::addColumn<int>("result");
         const auto cases = reference("solid_rotor.json")["cases"];
         // Always one rotor under three phases, the other under one; the rest at night.
-        const bool all = std::getenv("MAVLO_NIGHTLY") != nullptr;
+        const bool all = by_night();
         for (const auto& [name, c] : cases.items())
             for (int k : {3, int(c["results"].size()) - 3})
                 if (all || (k == 3) == (name == "p1a")) QTest::addRow("%s %d", name.c_str(), k) << k;

@@ -3,7 +3,9 @@
 
 #include "figure/gap_stress.h"
 #include "figure/hysteresis.h"
+#include "figure/loss.h"
 #include "figure/mass.h"
+#include "figure/sheet_skin.h"
 #include "figure/skew.h"
 #include "figure/spectrum.h"
 #include "figure/weakening.h"
@@ -160,7 +162,7 @@ class TestLaws : public QObject {
         // H stays at the knee's: share Br - B = mu H_k.
         constexpr double br = 1.2, knee = 0.2, mu = 4e-7 * pi * 1.05, circuit = 0.7;
         for (double outer : {0.3, 0.7, 0.9, 1.0}) {
-            Weakening weakening(br, knee, mu, 3);
+            Weakening weakening({{br, knee, mu}}, 3);
             double share = 1, lowest = 0;
             bool done = false;
             for (int round = 0; round < 60 && !done; ++round) {
@@ -245,6 +247,34 @@ class TestLaws : public QObject {
             const int tooth = tooth_of_phase(m, phase);
             QVERIFY(tooth >= 0 && tooth < 12);
         }
+    }
+    void a_sheet_s_skin_takes_off_what_the_field_in_it_says() {
+        const auto exact = [](double x) {
+            return 3 / x * (std::sinh(x) - std::sin(x)) / (std::cosh(x) - std::cos(x));
+        };
+        for (double x = 0.3; x < 12; x += 0.3) CLOSE(sheet_share(x * x / 9) / exact(x), 1, 0.035);
+        // One wave of a locus, and two: by their squares of dB/dt.
+        const int n = 400;
+        const double period = 1.0 / 500, corner = 2500;
+        Eigen::ArrayXd steps = Eigen::ArrayXd::Constant(n, period / n), one(n + 1), two(n + 1);
+        for (int k = 0; k <= n; ++k) {
+            const double t = 2 * pi * k / n;
+            one[k] = std::cos(t);
+            two[k] = std::cos(t) + 0.1 * std::sin(10 * t);
+        }
+        const Eigen::ArrayXd none = Eigen::ArrayXd::Zero(n + 1);
+        CLOSE(share_of_locus(steps, one, none, corner), sheet_share(0.2), 2e-3);
+        CLOSE(share_of_locus(steps, two, none, corner), (sheet_share(0.2) + sheet_share(2)) / 2, 5e-3);
+        CLOSE(share_of_locus(steps, two, none, 0), 1, 0); // nothing is known of the sheet
+        // What is kept of it gives the share back.
+        IronLoss loss;
+        loss.classical = 3;
+        loss.skin = inverse_corner(sheet_share(0.8), 0.8 * corner);
+        CLOSE(loss.classical_at(0.8 * corner) / (3 * 0.64 * corner * corner), sheet_share(0.8), 1e-6);
+        CLOSE(loss.classical_at(0.1 * corner) / (3 * 0.01 * corner * corner), sheet_share(0.1), 2e-3);
+        IronLoss sum;
+        sum.add(loss, 2);
+        CLOSE(sum.skin, loss.skin, 1e-9 * loss.skin);
     }
 };
 

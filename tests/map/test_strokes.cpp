@@ -144,6 +144,21 @@ class TestStrokes : public QObject {
         CLOSE(f.copper, 0, 1e-12);
         CLOSE(f.input_power, f.torque_mean * drive.speed, 5e-3 * f.input_power);
     }
+    /// On for more than half a period the current never ends: in the steady state the mean voltage is R times
+    /// the mean current, which a period's change alone says too early.
+    void a_current_that_never_ends_is_found_steady() {
+        StrokeDrive drive = drive_at(3000);
+        const double period_angle = 2 * pi / poles, on = 0.58 * period_angle;
+        drive.bridge.dc = 60;
+        drive.stroke.turn_on = -on / 2;
+        drive.stroke.turn_off = on / 2;
+        const StrokePeriod period = period_of(drive);
+        QVERIFY(period.periodic);
+        const StrokeFigures f = stroke_figures(period, drive);
+        qInfo("%d periods, %.3f A at turn-on, %.3f A at most, %.3f A mean", period.periods, stroke_current(period.samples.front()), f.current_peak, f.current_mean);
+        QVERIFY(stroke_current(period.samples.front()) > 0.3 * f.current_peak);
+        CLOSE(drive.resistance * f.current_mean / (60 * (2 * on / period_angle - 1)), 1, 5e-3);
+    }
     void the_loop_s_area_is_the_torque_data() {
         QTest::addColumn<double>("rpm");
         QTest::addColumn<int>("chopping");

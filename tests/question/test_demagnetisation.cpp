@@ -1,5 +1,7 @@
 // Currents that endanger the magnets: the steady and the sudden short circuit, and what they take away.
 
+#include "figure/magnet_line.h"
+#include "map/map_machine.h"
 #include "project/project.h"
 #include "quantity/constants.h"
 #include "question/constant_map.h"
@@ -19,10 +21,12 @@ Machine with_magnets() {
 }
 
 SuddenShort shorted(double resistance, Dq before, double speed = 300, double ld = inductance,
-                    double lq = inductance) {
+                    double lq = inductance, Fault fault = Fault::ThreePhase) {
     const Machine machine = with_magnets();
     const auto map = constant_map({linkage, ld, lq, machine.pole_pairs()}, 3 * most);
-    const auto found = sudden_short_circuit(*map, machine, resistance, 0, speed, before, {});
+    const MapMachine phases{PositionMap(*map)};
+    const auto found = sudden_short_circuit(phases, fault_circuit(fault, false, resistance),
+                                            machine.pole_pairs(), {speed, 0, before}, {});
     if (!found) qFatal("%s", to_string(found.problems().front()).c_str());
     return *found;
 }
@@ -65,6 +69,11 @@ class TestDemagnetisation : public QObject {
         const SuddenShort salient = shorted(0, {}, 300, inductance, 2 * inductance);
         CLOSE(salient.worst.d / most, -2, 1e-3);
     }
+    void two_phases_go_as_far_along_d() {
+        // i_d = psi/L (cos phi_0 - cos phi) cos phi
+        const SuddenShort two = shorted(0, {}, 300, inductance, inductance, Fault::TwoPhase);
+        CLOSE(two.worst.d / most, -2, 1e-3);
+    }
     void resistance_damps_it() {
         const double omega = 300.0 * with_magnets().pole_pairs(), ohms = 0.2 * omega * inductance;
         const SuddenShort damped = shorted(ohms, {});
@@ -99,6 +108,40 @@ class TestDemagnetisation : public QObject {
         const Curve& lost = *answer.curve("share_lost");
         CLOSE(lost.x.front(), 0, 0);
         for (std::size_t k = 1; k < lost.y.size(); ++k) QVERIFY(lost.y[k] >= lost.y[k - 1] - 1e-12);
+    }
+    void a_given_current_may_stand_at_any_angle() {
+        const Answer along = asked({{"case", "given"}, {"current", "20 A"}}),
+                     same = asked({{"case", "given"}, {"current", "20 A"}, {"advance", "90 deg"}}),
+                     with = asked({{"case", "given"}, {"current", "20 A"}, {"advance", "-90 deg"}});
+        CLOSE(*same.figure("flux_density_least"), *along.figure("flux_density_least"), 1e-6);
+        QVERIFY(*with.figure("margin") > *along.figure("margin") + 1e-3);
+    }
+    void faults_of_some_terminals_are_followed_too() {
+        for (const char* fault : {"sudden-two-phase", "sudden-phase-to-neutral"}) {
+            const Answer a = asked({{"case", fault}});
+            QVERIFY(*a.figure("current") > 0 && *a.figure("instant") > 0);
+            QVERIFY(a.sentence.find("every position") != std::string::npos);
+        }
+    }
+    /// What is left by measured curves: for the ellipse that stands for a grade without any, the same points
+    /// as a measured curve withstand the fields that the ellipse says.
+    void measured_curves_say_what_is_left() {
+        Substance magnet;
+        magnet.material.kind = MaterialKind::Magnet;
+        MagnetData& data = magnet.material.magnet;
+        data = {1.2, 1.05, 0, 9e5, 0, {}};
+        const double mu = 1.05 * mu0;
+        QVERIFY(MagnetLine::of(magnet).share.empty());
+        // J falls from its recoil line at 6e5 A/m straight to zero at 9e5 A/m.
+        const double h1 = 6e5, h2 = 9e5, j1 = 1.2 - (mu - mu0) * h1;
+        data.curves = {{293.15, {{0, 1.2}, {-h1, j1}, {-h2, 0}}}};
+        const MagnetLine line = MagnetLine::of(magnet);
+        QVERIFY(!line.share.empty());
+        for (double h : {6.5e5, 7e5, 8e5, 8.9e5}) {
+            const double j = j1 * (h2 - h) / (h2 - h1), share = (j + (mu - mu0) * h) / 1.2;
+            CLOSE(line.field_of(share) / h, 1, 5e-3);
+            QVERIFY(line.slope_of(share) < 0);
+        }
     }
     void what_cannot_be_is_said_data() {
         QTest::addColumn<QString>("shape");

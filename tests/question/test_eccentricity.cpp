@@ -4,6 +4,7 @@
 #include "figure/gap_stress.h"
 #include "figure/sample.h"
 #include "figure/spectrum.h"
+#include "machine/displacement.h"
 #include "machine/off_centre.h"
 #include "quantity/constants.h"
 #include "question/question.h"
@@ -25,7 +26,7 @@ struct Solved {
 /// The machine's field with its rotor displaced, without current.
 Solved displaced(const Design& design, Point by, double angle = 0, Quality quality = Quality::Draft) {
     ModelOptions options{quality};
-    options.eccentricity = by;
+    options.displacement = off_centre(by);
     const Machine machine = whole_with_room(machine_of(design));
     const auto model = prepare_field(machine, options);
     if (!model) qFatal("%s", to_string(model.problems().front()).c_str());

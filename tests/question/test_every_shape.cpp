@@ -1,6 +1,7 @@
 // Every starting shape as it stands is asked what a designer asks first: each figure can be, and a refusal says
 // why. A few shapes always, all of them at night.
 
+#include "night.h"
 #include "project/project.h"
 #include "question/question.h"
 #include "support.h"
@@ -8,7 +9,6 @@
 
 #include <QTemporaryDir>
 #include <cmath>
-#include <cstdlib>
 
 using namespace mavlo;
 
@@ -68,7 +68,7 @@ class TestEveryShape : public QObject {
   private Q_SLOTS:
     void first_answers_can_be_data() {
         QTest::addColumn<QString>("shape");
-        const bool all = std::getenv("MAVLO_NIGHTLY") != nullptr;
+        const bool all = by_night();
         for (const StartingShape& shape : starting_shapes())
             for (const char* few : {"surface", "bar", "reluctance-salient", "salient"})
                 if (all || shape.name == few) {

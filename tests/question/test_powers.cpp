@@ -155,6 +155,80 @@ class TestPowers : public QObject {
                                      {"points", "120"}});
         QVERIFY(given.sentence.find("found by the flux map") == std::string::npos);
     }
+    /// By the flux map and by the fields of that very point: with the slots' leakage and the magnets' stray
+    /// field.
+    void the_winding_loses_the_same_by_map_and_by_fields() {
+        Design design = shape("surface");
+        design.texts["stator.slot.opening"] = "5 mm";
+        const Answer point = answer("working-point", design, {{"map_steps", "6"}});
+        const auto text = [&](const char* name) { return std::to_string(*point.figure(name)); };
+        const Answer load = answer(
+            "load", design, {{"current", text("current") + " A"}, {"advance", text("advance") + " deg"}});
+        QVERIFY(*load.figure("winding_stray_loss") > 0);
+        CLOSE(*point.figure("copper_loss") / *load.figure("copper_loss"), 1, 5e-3);
+        CLOSE(*point.figure("winding_stray_loss") / *load.figure("winding_stray_loss"), 1, 0.05);
+        const Answer idle = answer("load", design, {{"current", "0 A"}});
+        QVERIFY(*idle.figure("winding_stray_loss") > 0);
+        CLOSE(*idle.figure("copper_loss"), 0, 1e-9);
+        CLOSE(*idle.figure("shaft_power") / *idle.figure("total_loss"), -1, 1e-3);
+    }
+    void an_inverter_s_carrier_adds_its_losses() {
+        const Design design = shape("surface");
+        const With one =
+            and_also(few_steps, {{"speeds", "1500 rpm"}, {"torques", "4 N.m"}, {"quadrants", "motor"}});
+        const auto on = [&](const char* carrier) {
+            return answer("efficiency-map", design,
+                          and_also(one, {{"supply", "space-vector"},
+                                         {"carrier_frequency", carrier},
+                                         {"switch_drop", "1 V"},
+                                         {"diode_drop", "1 V"}}));
+        };
+        const auto at = [](const Answer& a, const char* map) { return a.map(map)->z.front().front(); };
+        const Answer sine = answer("efficiency-map", design, one), slow = on("6 kHz"), fast = on("12 kHz");
+        // Half the time to rise in: half the ripple, the same rate.
+        CLOSE(at(fast, "current_ripple") / at(slow, "current_ripple"), 0.5, 1e-6);
+        CLOSE(at(fast, "loss_magnet_carrier") / at(slow, "loss_magnet_carrier"), 1, 1e-6);
+        QVERIFY(at(slow, "loss_iron_carrier") > 0);
+        QVERIFY(at(fast, "loss_iron_carrier") < at(slow, "loss_iron_carrier")); // by the sheets' skin
+        // Valves of 1 V each: three legs with the mean of a rectified sine.
+        CLOSE(at(slow, "loss_switches") / (3 * 2 / pi * at(slow, "current")), 1, 2e-3);
+        double added = at(slow, "loss_copper") - at(sine, "loss_copper");
+        QVERIFY(added > 0);
+        for (const char* part : {"loss_iron_carrier", "loss_magnet_carrier", "loss_switches"})
+            added += at(slow, part);
+        CLOSE(at(slow, "loss_total") - at(sine, "loss_total"), added, 1e-6 * at(sine, "loss_total"));
+        // All of it comes from the terminals.
+        const double shaft = at(sine, "efficiency") / (1 - at(sine, "efficiency")) * at(sine, "loss_total");
+        CLOSE(at(slow, "efficiency"), shaft / (shaft + at(slow, "loss_total")), 1e-6);
+    }
+    void magnets_in_pieces_lose_in_time_what_their_orders_say() {
+        Design design = shape("surface");
+        design.texts["rotor.magnet.segments"] = "6";
+        const Answer load = answer("load", design, {{"points", "120"}}),
+                     run = answer("in-time", design,
+                                  {{"supply", "currents"}, {"method", "field"}, {"points", "240"}});
+        qInfo("%.4g W by the orders, %.4g W in time", *load.figure("magnet_loss"), *run.figure("magnet_loss"));
+        CLOSE(*run.figure("magnet_loss") / *load.figure("magnet_loss"), 1, 0.06);
+        QVERIFY(run.sentence.find("axial pieces") != std::string::npos);
+    }
+    void iron_that_sees_no_whole_period_is_left_open() {
+        const auto run = [&](const char* periods) {
+            // The rotor's own frequency is 125 Hz: five of its periods in four of the currents.
+            return answer("in-time", shape("surface"),
+                          {{"supply", "currents"},
+                           {"method", "field"},
+                           {"points", "60"},
+                           {"speed", "1500 rpm"},
+                           {"frequency", "100 Hz"},
+                           {"periods", periods}});
+        };
+        const Answer part = run("1");
+        QVERIFY(!part.figure("iron_loss_stator") && !part.figure("iron_loss_rotor") &&
+                !part.figure("efficiency"));
+        QVERIFY(part.sentence.find("both are whole") != std::string::npos);
+        const Answer whole = run("4");
+        QVERIFY(*whole.figure("iron_loss_stator") > 0);
+    }
 };
 MAVLO_TEST(powers, TestPowers, Nothing)
 #include "test_powers.moc"

@@ -2,6 +2,7 @@
 // and symmetry.
 
 #include "map/strokes.h"
+#include "night.h"
 #include "quantity/constants.h"
 #include "question/question.h"
 #include "support.h"
@@ -293,8 +294,8 @@ void TestReluctance::strokes_data() {
     for (int m = 0; m < int(m_all["machines"].size()); ++m)
         for (int k = 0; k < int(m_all["machines"][std::size_t(m)]["circuit"].size()); ++k) {
             const auto& name = m_all["machines"][std::size_t(m)]["circuit"][std::size_t(k)]["inputs"]["name"];
-            // Every case of the smallest machine; of the others a pulse and a chopped current.
-            if (m == 0 || name == "single" || name == "hard")
+            // Every case of the smallest machine; of the others a pulse, and by night a chopped current.
+            if (m == 0 || name == "single" || (name == "hard" && by_night()))
                 QTest::addRow("%s %s", m_all["machines"][std::size_t(m)]["name"].get<std::string>().c_str(),
                               name.get<std::string>().c_str())
                     << m << k;

@@ -19,6 +19,13 @@ Design bar(const char* skew, const char* form = "continuous", const char* side =
     return design;
 }
 
+/// Two packets.
+Design stepped() {
+    Design design = bar("8 deg", "steps");
+    design.texts["rotor.skew.steps"] = "2";
+    return design;
+}
+
 } // namespace
 
 class TestSkew : public QObject {
@@ -114,10 +121,62 @@ class TestSkew : public QObject {
         CLOSE(of(check, "torque_mean"), 40, 0.2);
     }
     void what_leaves_it_out_says_so() {
-        const Answer answer = asked(bar("10 deg"), "inductances", {{"points", "8"}});
+        const Answer answer = asked(bar("10 deg"), "magnet-scatter", {{"machines", "20"}, {"points", "8"}});
         QVERIFY(answer.sentence.find("skew is left out") != std::string::npos);
-        QVERIFY(asked(bar("0 deg"), "inductances", {{"points", "8"}}).sentence.find("skew") ==
-                std::string::npos);
+    }
+    /// The slices' fields in time with the same currents, against the slices of static ones.
+    void fields_in_time_share_the_slices_currents() {
+        const Design design = stepped();
+        const std::map<std::string, std::string> given{{"current", "30 A"}, {"advance", "30 deg"}};
+        std::map<std::string, std::string> in_time = given, static_fields = given;
+        in_time.insert({{"supply", "currents"}, {"method", "field"}, {"points", "72"}});
+        static_fields.insert({"points", "72"});
+        const Answer run = asked(design, "in-time", in_time), load = asked(design, "load", static_fields),
+                     straight = asked(bar("0 deg"), "load", static_fields);
+        qInfo("torque %.4f in time, %.4f by load, %.4f straight", of(run, "torque_mean"),
+              of(load, "torque_mean"), of(straight, "torque_mean"));
+        CLOSE(of(run, "torque_mean") / of(load, "torque_mean"), 1, 3e-3);
+        CLOSE(of(run, "torque_peak_to_peak") / of(load, "torque_peak_to_peak"), 1, 0.05);
+        CLOSE(of(run, "iron_loss_stator") / of(load, "iron_loss_stator"), 1, 0.03);
+        QVERIFY(of(straight, "torque_mean") > 1.004 * of(load, "torque_mean"));
+    }
+    /// Small changes about a skewed working point: differences of the loads beside it.
+    void inductances_are_slopes_of_the_skewed_linkages() {
+        const Design design = stepped();
+        const double current = 30, advance = 30, step = 1;
+        const auto load = [&](double d, double q) {
+            return asked(design, "load",
+                         {{"current", std::to_string(std::hypot(d, q)) + " A"},
+                          {"advance", std::to_string(std::atan2(-d, q) * 180 / pi) + " deg"},
+                          {"points", "48"}});
+        };
+        const Dq at = current_vector(current, advance * pi / 180);
+        const Answer l =
+            asked(design, "inductances", {{"current", "30 A"}, {"advance", "30 deg"}, {"points", "48"}});
+        const double by_q = (of(load(at.d, at.q + step), "flux_linkage_q") -
+                             of(load(at.d, at.q - step), "flux_linkage_q")) /
+                            (2 * step),
+                     by_d = (of(load(at.d + step, at.q), "flux_linkage_d") -
+                             of(load(at.d - step, at.q), "flux_linkage_d")) /
+                            (2 * step);
+        CLOSE(of(l, "inductance_q_incremental") / by_q, 1, 0.01);
+        CLOSE(of(l, "inductance_d_incremental") / by_d, 1, 0.01);
+    }
+    /// The slice that is turned furthest sees the most current against its magnets.
+    void magnets_of_the_worst_slice_lose_most() {
+        const std::map<std::string, std::string> q{{"current", "60 A"}, {"advance", "45 deg"}};
+        const Answer straight = asked(bar("0 deg"), "demagnetisation", q),
+                     skewed = asked(stepped(), "demagnetisation", q);
+        QVERIFY(of(skewed, "flux_density_least") < of(straight, "flux_density_least"));
+        QVERIFY(skewed.sentence.find("skew") == std::string::npos);
+    }
+    void forces_are_the_stack_s() {
+        const std::map<std::string, std::string> few{{"points", "48"}, {"time_orders", "8"}};
+        const Answer skewed = asked(stepped(), "gap-forces", few),
+                     load = asked(stepped(), "load", {{"points", "48"}});
+        CLOSE(of(skewed, "torque_mean") / of(load, "torque_mean"), 1, 1e-3);
+        QVERIFY(of(skewed, "tooth_force_peak_to_peak") <
+                of(asked(bar("0 deg"), "gap-forces", few), "tooth_force_peak_to_peak"));
     }
 };
 MAVLO_TEST(skew, TestSkew, Nothing)

@@ -3,6 +3,7 @@
 
 #include "drawing/pitch.h"
 #include "figure/eddy.h"
+#include "night.h"
 #include "project/project.h"
 #include "quantity/constants.h"
 #include "question/asked.h"
@@ -109,11 +110,13 @@ class TestSolid : public QObject {
         QTest::addColumn<QString>("amplitudes");
         QTest::addColumn<double>("omega");
         QTest::addColumn<double>("torque");
-        for (const auto& [omega, torque] : {std::pair{0.0, 3.825857}, {200.0, 6.505013}, {600.0, -5.75939}})
-            QTest::addRow("three phases, %g rad/s", omega) << "auto" << omega << torque;
+        QTest::newRow("three phases, 200 rad/s") << "auto" << 200.0 << 6.505013;
+        if (!by_night()) return;
+        QTest::newRow("three phases at rest") << "auto" << 0.0 << 3.825857;
+        QTest::newRow("three phases, 600 rad/s") << "auto" << 600.0 << -5.75939;
         QTest::newRow("one phase") << "1, 0, 0" << 278.5546 << 0.442137;
     }
-    /// Torque a metre as published with the problem (V.C. Davey's analytic solution).
+    /// Torque a metre as published with the problem (K.R. Davey, IEEE Trans. Magn. 34(5), 1998).
     void the_benchmark_turns() {
         QFETCH(QString, amplitudes);
         QFETCH(double, omega);
@@ -132,7 +135,8 @@ class TestSolid : public QObject {
     /// A plain rotor of massive steel, by a drawing of one circle, against the exact layers.
     void a_massive_core_against_layers_data() {
         QTest::addColumn<int>("row");
-        for (int row : {0, 2, 4}) QTest::addRow("row %d", row) << row;
+        for (int row : {2, 0, 4})
+            if (row == 2 || by_night()) QTest::addRow("row %d", row) << row;
     }
     void a_massive_core_against_layers() {
         QFETCH(int, row);
@@ -204,7 +208,8 @@ class TestSolid : public QObject {
     }
     void pieces_are_found_data() {
         QTest::addColumn<QString>("shape");
-        for (const char* shape : {"surface", "spoke", "vee", "outer-spoke"}) QTest::newRow(shape) << shape;
+        for (const char* shape : {"surface", "spoke", "vee", "outer-spoke"})
+            if (shape != std::string_view("outer-spoke") || by_night()) QTest::newRow(shape) << shape;
     }
     /// Every element of massive steel belongs to one piece.
     void pieces_are_found() {

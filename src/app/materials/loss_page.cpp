@@ -14,8 +14,8 @@ namespace {
 constexpr double highest = 2.0; // T, to which the law is drawn
 constexpr double doubtful_error = 0.1;
 
-double sheet_loss(const Material& m) {
-    return sheet_classical_loss(m.thickness, m.resistivity, m.density);
+Sheet sheet_of(const Material& m) {
+    return {m.thickness, m.resistivity, m.density, m.curve};
 }
 
 /// A grid from `low` to `high` in even steps of the logarithm.
@@ -85,7 +85,7 @@ void LossPage::paste(const QString& text) {
 
 void LossPage::take(std::vector<LossPoint> points, LossLaw law, const std::vector<std::string>& notes) {
     const Material* material = m_hand.material();
-    auto fitted = fit_iron_loss(std::move(points), sheet_loss(*material), law);
+    auto fitted = fit_iron_loss(std::move(points), sheet_of(*material), law);
     if (!fitted) {
         refresh();
         m_words->show_findings({{Finding::Grade::Fault, 0, fitted.problems().front().sentence}}, notes);
@@ -111,7 +111,7 @@ void LossPage::refresh() {
     for (const auto& [kind, words] :
          {std::pair{LossLaw::Separated, tr("separated: hysteresis, classical, excess")},
           {LossLaw::Power, tr("power of frequency and flux density")}}) {
-        const auto fit = fit_iron_loss(law.points, sheet_loss(*material), kind);
+        const auto fit = fit_iron_loss(law.points, sheet_of(*material), kind);
         m_law->addItem(fit ? tr("%1 (±%2 %)").arg(words).arg(100 * fit->fit_error, 0, 'f', 1)
                            : tr("%1 (does not fit)").arg(words));
     }

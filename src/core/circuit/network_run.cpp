@@ -159,6 +159,9 @@ void NetworkRun::follow_gates() {
 /// them again: it is taken away. True where there was one.
 bool NetworkRun::drop_rests(const Eigen::VectorXd& x) {
     bool any = false;
+    const auto& elements = m_network.elements;
+    if (std::none_of(elements.begin(), elements.end(), [this](const Element& e) { return is_valve(e); }))
+        return any;
     const PortState machine = m_machine.at(m_now.angle, phase_currents(x));
     for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
         const Element& e = m_network.elements[k];

@@ -1,9 +1,12 @@
 #include "circuit/network_window.h"
 
+#include "circuit/decay.h"
+
 namespace mavlo {
 namespace {
 
-constexpr double same_state = 1e-5;
+constexpr double same_state = 1e-5; ///< from one period to the next
+constexpr double at_rest = 1e-4;    ///< of what is still to come
 
 } // namespace
 
@@ -11,12 +14,21 @@ Result<NetworkWindow> find_network_steady(NetworkRun& run, const NetworkSteady& 
     NetworkWindow out;
     double end = run.now().t;
     Eigen::VectorXd before = run.state(), largest = before.cwiseAbs();
+    Decay decay;
     for (; !options.from_start && out.periods < options.most_periods && !out.periodic; ++out.periods) {
         end += options.period;
         if (auto problem = run.run(end, nullptr)) return *problem;
         largest = largest.cwiseMax(run.state().cwiseAbs());
-        const Eigen::VectorXd off = (run.state() - before).cwiseAbs();
-        out.periodic = out.periods > 0 && (off.array() <= same_state * largest.array() + 1e-15).all();
+        const Eigen::VectorXd change = run.state() - before, scale = largest.array() + 1e-12;
+        decay.add(change.cwiseQuotient(scale));
+        out.periodic = out.periods > 0 &&
+                       (change.array().abs() <= same_state * largest.array() + 1e-15).all() &&
+                       decay.left() <= at_rest;
+        // A slow mode alone (a link's capacitor, a winding of little resistance) is taken to its end at once.
+        if (!out.periodic && decay.is_one_mode()) {
+            run.set_state(run.state() + decay.rest() * change);
+            decay.forget();
+        }
         before = run.state();
     }
     end += options.window * options.period;

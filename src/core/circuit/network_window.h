@@ -18,8 +18,8 @@ struct NetworkSteady {
     bool from_start = false;
 };
 
-/// Run from rest until a period ends with the linkages and charges it began with (1e-5 of their largest), then
-/// the window.
+/// Run from rest until a period ends with the linkages and charges it began with (1e-5 of their largest) and
+/// the decay of those changes leaves no more than 1e-4 of them to come, then the window.
 Result<NetworkWindow> find_network_steady(NetworkRun& run, const NetworkSteady& options);
 
 /// Mean of a product, both factors straight between the samples.

@@ -61,8 +61,8 @@ class Preparation {
             if (!tile) return {{bodies[k].turns ? "rotor" : "stator", tile.problems().front().sentence}};
             BodyMesh body = body_mesh(bodies[k], int(k), *tile, m_input.sector.pitches[k], m_input.sector.sign,
                                       m_input.side_by_side && !bodies[k].turns);
-            if (m_options.eccentricity != Point{} && !bodies[k].turns)
-                displace(body, bodies[k].tile, -1 * m_options.eccentricity);
+            if (m_options.displacement && !bodies[k].turns)
+                displace(body, bodies[k].tile, m_options.displacement);
             for (int& unknown : body.unknown)
                 if (unknown >= 0) unknown += unknowns;
             unknowns += body.unknowns;

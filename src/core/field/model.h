@@ -10,6 +10,7 @@
 #include "mesh/body_mesh.h"
 
 #include <array>
+#include <functional>
 #include <memory>
 #include <vector>
 
@@ -118,9 +119,9 @@ struct ModelOptions {
     std::shared_ptr<const std::vector<double>> remanence_share{};
     /// Meshes of the bodies' tiles, taken instead of new ones; empty: none.
     std::shared_ptr<const std::vector<TileMesh>> tile_meshes{};
-    /// Of the rotor's axis from the stator's, m, in the stator's frame: only of whole machines whose stator has
-    /// a layer of air (machine/off_centre.h).
-    Point eccentricity{};
+    /// Of the body that stands (machine/displacement.h): only of whole machines whose stator has a layer of air
+    /// (machine/off_centre.h). Empty: none.
+    std::function<Point(Point)> displacement{};
 };
 
 /// Meshes and prepares `model`. Problems only when the section cannot be meshed.

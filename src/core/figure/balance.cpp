@@ -10,7 +10,15 @@
 namespace mavlo {
 
 TakenFrom taken_from(LossPart part) {
-    return part == LossPart::Copper ? TakenFrom::Terminals : TakenFrom::Shaft;
+    switch (part) {
+    case LossPart::Copper:
+    case LossPart::CarrierIron:
+    case LossPart::CarrierMagnets:
+    case LossPart::Switches:
+        return TakenFrom::Terminals;
+    default:
+        return TakenFrom::Shaft;
+    }
 }
 
 std::optional<double> Balance::of(LossPart part) const {
@@ -35,6 +43,13 @@ double Balance::known_eddy() const {
 
 double Balance::known_total() const {
     return std::accumulate(m_loss.begin(), m_loss.end(), 0.0);
+}
+
+double Balance::terminals() const {
+    double power = electrical - copper_dc;
+    for (const LossPart part : all_loss_parts)
+        if (taken_from(part) == TakenFrom::Terminals) power += known(part);
+    return power;
 }
 
 double Balance::known_shaft() const {
@@ -69,32 +84,49 @@ CopperLoss copper_loss(const Machine& machine, double peak_current, double frequ
     return {direct, direct * AcResistance(machine).factor(frequency)};
 }
 
+CopperLoss copper_loss(const AcResistance& alternating, double direct, const std::vector<double>& watts,
+                       double frequency, std::optional<double> strands, bool by_field) {
+    const bool by_strands = by_field && strands && alternating.is_round();
+    CopperLoss loss{direct, direct};
+    const double largest = watts.empty() ? 0 : *std::max_element(watts.begin(), watts.end());
+    double own = 0; // W at 1 Hz, by the currents' own leakage
+    for (std::size_t n = 1; n < watts.size(); ++n) {
+        if (watts[n] <= 1e-18 * largest) continue;
+        const double order = double(n), f = order * frequency;
+        loss.alternating +=
+            watts[n] * ((by_strands ? alternating.without_neighbours(f) : alternating.factor(f)) - 1);
+        own += watts[n] * order * order * alternating.leakage_at_1hz();
+    }
+    if (!strands) return loss;
+    const double growth = frequency * frequency * alternating.crossing_share(frequency);
+    loss.stray = std::max(0.0, *strands - own) * growth;
+    if (by_strands) loss.alternating += *strands * growth - loss.stray;
+    return loss;
+}
+
+CopperLoss copper_loss(const StrandRates& rates, double direct, std::optional<double> strands) {
+    const bool by_strands = strands && rates.round;
+    CopperLoss loss{direct, direct * (by_strands ? rates.alone : rates.whole)};
+    if (!strands) return loss;
+    const double crossing = *strands * rates.growth;
+    loss.stray = std::max(0.0, crossing - direct * rates.leakage);
+    if (by_strands) loss.alternating += crossing - loss.stray;
+    return loss;
+}
+
 CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,
                        double frequency, const FieldLosses& losses) {
     const Conductor conductor = machine_conductor(machine);
-    const AcResistance alternating(machine);
-    const auto factor_of = [&](double f) {
-        return losses.strands ? alternating.without_neighbours(f) : alternating.factor(f);
-    };
-    CopperLoss loss;
-    std::vector<double> factors; // by order, found as far as currents ask
+    double direct = 0;
+    std::vector<double> watts;
     for (std::size_t k = 0; k < currents.size(); ++k) {
-        const double resistance = conductor.phase_resistance[k],
-                     direct = resistance * std::pow(rms(currents[k]), 2);
-        loss.direct += direct;
-        loss.alternating += direct;
+        const double resistance = conductor.phase_resistance[k];
+        direct += resistance * std::pow(rms(currents[k]), 2);
         const auto waves = harmonics(currents[k]);
-        double largest = 0;
-        for (const auto& wave : waves) largest = std::max(largest, std::abs(wave));
-        for (std::size_t n = 1; n < waves.size(); ++n) {
-            if (std::abs(waves[n]) < 1e-9 * largest) continue;
-            while (factors.size() <= n) factors.push_back(factor_of(double(factors.size()) * frequency));
-            loss.alternating += resistance * std::norm(waves[n]) / 2 * (factors[n] - 1);
-        }
+        watts.resize(std::max(watts.size(), waves.size()));
+        for (std::size_t n = 0; n < waves.size(); ++n) watts[n] += resistance * std::norm(waves[n]) / 2;
     }
-    if (losses.strands)
-        loss.alternating += *losses.strands * frequency * frequency * alternating.proximity_share(frequency);
-    return loss;
+    return copper_loss(AcResistance(machine), direct, watts, frequency, losses.strands);
 }
 
 Balance balance_of(const Machine& machine, const FieldLosses& losses, const CopperLoss& copper, double speed,
@@ -103,6 +135,7 @@ Balance balance_of(const Machine& machine, const FieldLosses& losses, const Copp
     Balance b;
     b.copper_dc = copper.direct;
     b[LossPart::Copper] = copper.alternating;
+    b[LossPart::WindingStray] = copper.stray;
     b[LossPart::IronStator] = losses.stator.at(f);
     b[LossPart::IronRotor] = losses.rotor.at(f);
     b[LossPart::Magnets] = losses.magnet(f);

@@ -17,11 +17,12 @@ enum class TakenFrom {
     Shaft,     ///< mechanically: it brakes
 };
 
-/// Copper at the terminals, all else at the shaft. Currents are those at the terminals. Iron loss lies across
-/// the EMF like a conductance (C. Mi, G.R. Slemon, R. Bonert, IEEE Trans. Ind. Appl. 39(3), 2003): of the
-/// terminals' current it takes e/R_fe away from that which makes torque, so that torque falls by the loss over
-/// the speed while v i stays, to first order. Without current all of it is drag: with open terminals nothing
-/// else could bring it. Eddy currents in the rotor and friction brake likewise.
+/// Copper, valves and what a carrier's ripple loses at the terminals: it is alternating power that does no
+/// work. All else at the shaft. Currents are those at the terminals. Iron loss lies across the EMF like a
+/// conductance (C. Mi, G.R. Slemon, R. Bonert, IEEE Trans. Ind. Appl. 39(3), 2003): of the terminals' current
+/// it takes e/R_fe away from that which makes torque, so that torque falls by the loss over the speed while v i
+/// stays, to first order. Without current all of it is drag: with open terminals nothing else could bring it.
+/// Eddy currents in the rotor and friction brake likewise.
 TakenFrom taken_from(LossPart part);
 
 /// All in W; motor convention. Parts of which nothing is known count as zero in `known` sums and make the
@@ -47,7 +48,7 @@ class Balance {
     std::optional<double> total() const { return told(known_total()); }
     double known_shaft() const; ///< what the shaft gives if what is not known is nothing
     std::optional<double> shaft() const { return told(known_shaft()); }
-    double terminals() const { return electrical + known(LossPart::Copper) - copper_dc; }
+    double terminals() const; ///< with all that is taken there
     /// Output over input, as motor or generator; empty where neither gives anything out.
     std::optional<double> efficiency() const;
     /// What the terminals bring and neither the gap, the winding, `other` (W) nor eddy currents in the field
@@ -64,13 +65,21 @@ class Balance {
 /// Copper loss with direct current's resistance, and with that of every harmonic's frequency, W.
 struct CopperLoss {
     double direct = 0, alternating = 0;
+    double stray = 0; ///< beside it: by the magnets' field that crosses the strands
 };
+/// Of currents whose harmonics lose these watts with direct current's resistance (by order of the frequency,
+/// Hz; order 0 takes no part). `strands`: what the field that crosses them loses at 1 Hz (FieldLosses::strands)
+/// where it is known. Of round strands it stands for their neighbours' field, too (`by_field`), or only for
+/// what it is more than the slot's leakage field of these currents: the magnets' stray field.
+CopperLoss copper_loss(const AcResistance& alternating, double direct, const std::vector<double>& watts,
+                       double frequency, std::optional<double> strands, bool by_field = true);
+/// The same of a sine, by the rates of its frequency.
+CopperLoss copper_loss(const StrandRates& rates, double direct, std::optional<double> strands);
 /// Of sinusoidal currents of this peak at an electrical frequency (Hz): m/2 I^2 R.
 CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency);
 double direct_copper_loss(const Machine& machine, double peak_current); ///< its direct part alone
-/// Of each phase's current over a period of this frequency, evenly sampled. What round strands lose by the
-/// field that crosses them is the field's own (FieldLosses::strands) where `losses` has it, with the magnets'
-/// stray field; otherwise, and of flat wire, that of the slot's leakage field (AcResistance).
+/// Of each phase's current over a period of this frequency, evenly sampled, with the field's own loss in the
+/// strands where `losses` has it.
 CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,
                        double frequency, const FieldLosses& losses);
 

@@ -65,6 +65,15 @@ AcResistance::AcResistance(const Machine& m) {
             if (m_shares) added.sides.push_back(added.strands.coupling(side));
         m_kinds.push_back(std::move(added));
     }
+    m_leakage = find_leakage();
+}
+
+/// From a frequency at which strands are much thinner than the skin.
+double AcResistance::find_leakage() const {
+    constexpr double thin = 0.1; // strand over skin depth
+    const double f = m_shape.resistivity / (pi * mu0) * std::pow(thin / m_shape.height, 2),
+                 own = m_shape.round ? round_skin_factor(thin / 2) : 1;
+    return m_in_slot * (slot_factor(f) - own) / (f * f);
 }
 
 double AcResistance::slot_factor(double frequency) const {
@@ -93,10 +102,18 @@ double AcResistance::without_neighbours(double frequency) const {
     return sharing_factor(frequency) + m_in_slot * (round_skin_factor(x) - 1);
 }
 
-double AcResistance::proximity_share(double frequency) const {
-    if (frequency <= 0) return 1;
-    const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
-    return round_proximity_factor(x) / (pi * std::pow(x, 4));
+double AcResistance::crossing_share(double frequency) const {
+    if (frequency <= 0 || m_kinds.empty()) return 1;
+    const double over = m_shape.height / skin_depth(m_shape.resistivity, frequency);
+    if (over < 1e-2) return 1;
+    if (m_shape.round) return round_proximity_factor(over / 2) / (pi * std::pow(over / 2, 4));
+    const BarFactors bar = bar_factors(over); // the same field on both sides
+    return 6 * (bar.a - bar.b) / std::pow(over, 3);
+}
+
+StrandRates AcResistance::at(double f) const {
+    const double growth = f * f * crossing_share(f);
+    return {m_shape.round, factor(f), without_neighbours(f), m_leakage * growth, growth};
 }
 
 double AcResistance::factor(double frequency) const {
@@ -105,22 +122,35 @@ double AcResistance::factor(double frequency) const {
 
 namespace {
 
-constexpr double density = 1.06, viscosity = 1.89e-5; // kg/m3, m2/s of air at 60 degC
-
-double end_faces_loss(double omega, double r) {
-    const double reynolds = omega * r * r / viscosity;
+double end_faces_loss(const Air& air, double omega, double r) {
+    const double reynolds = omega * r * r / air.viscosity;
     if (reynolds < 1) return 0;
     const double moment = reynolds < 3e5 ? 3.87 / std::sqrt(reynolds) : 0.146 * std::pow(reynolds, -0.2);
-    return moment * density * std::pow(omega, 3) * std::pow(r, 5) / 2;
+    return moment * air.density * std::pow(omega, 3) * std::pow(r, 5) / 2;
+}
+
+/// Between the winding's temperature and that of the rotor's magnets.
+double air_temperature(const Machine& m) {
+    const Substance* magnet = m.magnet();
+    const double winding = m.wound() ? m.winding.temperature : magnet ? magnet->temperature : 333.15;
+    return magnet ? (winding + magnet->temperature) / 2 : winding;
 }
 
 } // namespace
 
+Air air_at(double kelvin) {
+    constexpr double pressure = 101325, gas = 287.05;
+    const double density = pressure / (gas * kelvin),
+                 viscosity = 1.458e-6 * std::pow(kelvin, 1.5) / (kelvin + 110.4);
+    return {density, viscosity / density};
+}
+
 MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     MechanicalLoss out;
+    const Air air = air_at(air_temperature(m));
     const double omega = std::abs(speed), r = m.rotor_radius();
     out.bearings = m.friction_torque * omega;
-    const double reynolds = omega * r * m.gap / viscosity;
+    const double reynolds = omega * r * m.gap / air.viscosity;
     if (reynolds < 1) return out;
     // 1/x = 2.04 + 1.768 ln(Re x) with x = sqrt(C_d): the left falls and the right rises, so there is one root.
     double low = 1e-4,
@@ -130,8 +160,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
         (1 / x > 2.04 + 1.768 * std::log(reynolds * x) ? low : high) = x;
     }
     const double root = low;
-    out.windage = pi * root * root * density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length +
-                  end_faces_loss(omega, m.outer_rotor() ? m.section.outer_radius() : r);
+    out.windage = pi * root * root * air.density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length +
+                  end_faces_loss(air, omega, m.outer_rotor() ? m.section.outer_radius() : r);
     return out;
 }
 

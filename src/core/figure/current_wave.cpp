@@ -37,11 +37,7 @@ void CurrentWave::set_series(int phase, double theta, std::vector<double> ampere
 CurrentWave CurrentWave::advanced(double angle) const {
     CurrentWave wave = *this;
     wave.m_advance += angle;
-    if (m_vector) {
-        // The advance goes from +q towards -d.
-        const double c = std::cos(angle), s = std::sin(angle);
-        wave.m_vector = Dq{m_vector->d * c - m_vector->q * s, m_vector->d * s + m_vector->q * c};
-    }
+    if (m_vector) wave.m_vector = turned(*m_vector, angle); // the advance goes from +q towards -d
     return wave;
 }
 

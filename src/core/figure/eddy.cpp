@@ -7,6 +7,7 @@
 #include <cassert>
 #include <cmath>
 #include <iterator>
+#include <optional>
 
 namespace mavlo {
 namespace {
@@ -15,7 +16,7 @@ const Part& part_of(const MachineModel& model, std::size_t element) {
     return model.part(model.elements[element]);
 }
 
-EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> elements) {
+EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> elements, std::optional<double> kept) {
     EddyBody body;
     const Substance& magnet = *model.substance(part_of(model, elements.front()));
     double area = 0;
@@ -24,8 +25,8 @@ EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> element
         body.sign.push_back(part_of(model, e).magnet_sign);
     }
     if (magnet.resistivity > 0)
-        body.conductivity =
-            magnet.filling * finite_length_share(magnet.length, body_width(magnet, area)) / magnet.resistivity;
+        body.conductivity = magnet.filling / magnet.resistivity *
+                            (kept ? *kept : finite_length_share(magnet.length, body_width(magnet, area)));
     body.elements = std::move(elements);
     return body;
 }
@@ -76,10 +77,12 @@ std::vector<EddyBody> solid_bodies(const MachineModel& model) {
     return bodies;
 }
 
-std::vector<EddyBody> conducting_bodies(const MachineModel& model) {
+std::vector<EddyBody> conducting_bodies(const MachineModel& model, const std::vector<double>& kept) {
     std::vector<EddyBody> bodies;
-    for (auto& elements : magnet_bodies(model)) {
-        EddyBody body = magnet_body(model, std::move(elements));
+    auto magnets = magnet_bodies(model);
+    for (std::size_t k = 0; k < magnets.size(); ++k) {
+        EddyBody body =
+            magnet_body(model, std::move(magnets[k]), kept.empty() ? std::nullopt : std::optional(kept[k]));
         if (body.conductivity > 0) bodies.push_back(std::move(body));
     }
     auto solids = solid_bodies(model);

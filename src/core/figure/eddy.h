@@ -10,10 +10,11 @@
 namespace mavlo {
 
 /// Magnets by their pieces, a shell, a conducting shaft, massive steel by its pieces: what has a resistivity.
-/// The conductivity of magnets is lowered to the share of the loss that an axial segment of finite length has
-/// (finite_length_share) and to the share of the pocket that is magnet. The currents of a shell close beyond
-/// the stack; those of every other piece stay in it.
-std::vector<EddyBody> conducting_bodies(const MachineModel& model);
+/// The conductivity of magnets is lowered to the share of the loss that axial segments of finite length keep
+/// (`kept`, of each of magnet_bodies(), as kept_in_pieces() finds them; empty: finite_length_share, that of a
+/// field that is the same all over their width) and to the share of the pocket that is magnet. The currents of
+/// a shell close beyond the stack; those of every other piece stay in it.
+std::vector<EddyBody> conducting_bodies(const MachineModel& model, const std::vector<double>& kept = {});
 /// Of them what is no magnet.
 std::vector<EddyBody> solid_bodies(const MachineModel& model);
 

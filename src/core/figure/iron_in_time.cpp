@@ -1,6 +1,7 @@
 #include "figure/iron_in_time.h"
 
 #include "figure/hysteresis.h"
+#include "figure/sheet_skin.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -99,7 +100,9 @@ double IronInTime::density(const IronLossLaw& law, const Eigen::ArrayXd& steps, 
     if (law.law == LossLaw::Power)
         return power_law(law, longer, steps, period) + power_law(law, shorter, steps, period);
     const Eigen::ArrayXd rate = (longer.change.square() + shorter.change.square()).sqrt() / steps;
-    return law.classical / (2 * pi * pi) * (rate.square() * steps).sum() / period +
+    const double corner = law.corner(std::sqrt((x.square() + y.square()).maxCoeff()));
+    return share_of_locus(steps, x, y, corner) * law.classical / (2 * pi * pi) * (rate.square() * steps).sum() /
+               period +
            law.excess / excess_divisor * (rate * rate.sqrt() * steps).sum() / period +
            (component_hysteresis(law, longer.value) + component_hysteresis(law, shorter.value)) / period;
 }

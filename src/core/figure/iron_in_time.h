@@ -21,8 +21,8 @@ class IronInTime {
     /// W of the whole machine, means over the stretch, which is taken to repeat: as it is, or where it is a
     /// part of a period with the pattern moved on from part to part. The laws are those of field_losses with
     /// the flux density straight between two instants: classical and excess as <|dB/dt|^2> and <|dB/dt|^1.5>,
-    /// so that a carrier's ripple counts as far as the steps show it; hysteresis by closed loops along the two
-    /// principal axes.
+    /// so that a carrier's ripple counts as far as the steps show it, with the sheet's skin effect; hysteresis
+    /// by closed loops along the two principal axes.
     struct Losses {
         double stator = 0, rotor = 0;
     };

@@ -3,6 +3,7 @@
 #include "figure/eddy.h"
 #include "figure/hysteresis.h"
 #include "figure/magnet_pieces.h"
+#include "figure/sheet_skin.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -51,6 +52,7 @@ class Losses {
         , m_loci(loci) {
         m_out.density.resize(model.elements.size());
         m_beyond.resize(model.elements.size());
+        m_biased.resize(model.elements.size());
         for (const Substance& s : model.substances) m_laws.push_back(s.core_law());
         Eigen::Index column = 0;
         for (std::size_t i = loci.rotor.first; i < loci.rotor.end; ++i) {
@@ -68,6 +70,15 @@ class Losses {
         return std::move(m_out);
     }
 
+    std::vector<double> kept_of_magnets() const {
+        const Eigen::MatrixXd d = slope_of(m_loci.rotor);
+        std::vector<double> out;
+        for (const std::vector<std::size_t>& body : magnet_bodies(m_model))
+            out.push_back(m_model.substance(part(body.front()))->resistivity > 0 ? kept(body, slope_in(body, d))
+                                                                                 : 1);
+        return out;
+    }
+
   private:
     double depth() const { return m_model.depth * m_model.sector.count; }
     const Part& part(std::size_t element) const { return m_model.part(m_model.elements[element]); }
@@ -81,6 +92,7 @@ class Losses {
     /// At each point of quadrature: what a large element's mean would leave out of the squares counts.
     void iron(const SideLoci& side, IronLoss& total) {
         const Eigen::MatrixXd d = slope_of(side), vx = d * side.steel_bx, vy = d * side.steel_by;
+        m_waves = squares_of_waves(vx, vy);
         Eigen::Index c = 0;
         for (std::size_t i = side.first; i < side.end; ++i) {
             if (part(i).use != Use::Iron) continue;
@@ -89,14 +101,70 @@ class Losses {
                 const std::size_t first = i - (pitch - twin) * side.each();
                 m_out.density[i] = m_out.density[first];
                 m_beyond[i] = m_beyond[first];
+                m_biased[i] = m_biased[first];
             } else {
+                const int count = m_model.elements[i].count;
+                const double peak = largest(side, c, count);
                 m_out.density[i] = element_loss(i, side, vx, vy, c);
-                m_beyond[i] = largest(side, c, m_model.elements[i].count) > table_end(i);
-                c += m_model.elements[i].count;
+                m_out.density[i].skin = skin_of(i, side, peak, c, count);
+                m_beyond[i] = peak > table_end(i);
+                m_biased[i] = biased_share(side, c, count);
+                c += count;
             }
             total.add(m_out.density[i], depth() * area(i));
             if (m_beyond[i]) m_out.beyond.add(m_out.density[i], depth() * area(i));
+            m_out.biased.add(by_loops(m_out.density[i]), m_biased[i] * depth() * area(i));
         }
+    }
+
+    /// What a table of unbiased loops says: hysteresis, or all of a power law.
+    static IronLoss by_loops(const IronLoss& loss) {
+        IronLoss out;
+        out.hysteresis = loss.hysteresis;
+        out.power = loss.power;
+        return out;
+    }
+
+    /// Share of some points whose locus lies about a mean larger than its own amplitude.
+    static double biased_share(const SideLoci& side, Eigen::Index first, int count) {
+        int biased = 0;
+        for (Eigen::Index c = first; c < first + count; ++c) {
+            const double x = side.steel_bx.col(c).mean(), y = side.steel_by.col(c).mean();
+            const double amplitude2 =
+                ((side.steel_bx.col(c).array() - x).square() + (side.steel_by.col(c).array() - y).square())
+                    .maxCoeff();
+            biased += x * x + y * y > amplitude2;
+        }
+        return double(biased) / count;
+    }
+
+    bool has_sheet() const {
+        return std::any_of(m_model.substances.begin(), m_model.substances.end(), [](const Substance& s) {
+            return s.core_law().known() && !s.core_law().corners.empty();
+        });
+    }
+
+    /// Squares of the waves of these series, both components together: a row an order, a column a point. None
+    /// where no steel is known as a sheet.
+    Eigen::MatrixXd squares_of_waves(const Eigen::MatrixXd& vx, const Eigen::MatrixXd& vy) const {
+        if (!has_sheet() || vx.rows() < 3) return {};
+        const Eigen::MatrixXd rows = order_rows(vx.rows()), x = rows * vx, y = rows * vy;
+        Eigen::MatrixXd out(rows.rows() / 2, vx.cols());
+        for (Eigen::Index n = 0; n < out.rows(); ++n)
+            out.row(n) = x.row(2 * n).array().square() + x.row(2 * n + 1).array().square() +
+                         y.row(2 * n).array().square() + y.row(2 * n + 1).array().square();
+        return out;
+    }
+
+    /// Of an element's classical loss, exact at the rated frequency.
+    double skin_of(std::size_t i, const SideLoci& side, double peak, Eigen::Index first, int count) const {
+        if (m_waves.size() == 0) return 0;
+        const Substance& steel = *m_model.substance(part(i));
+        const double corner = m_laws[std::size_t(part(i).substance)].corner(peak / steel.stacking);
+        const Machine& m = m_model.machine;
+        const double rated = std::max(1.0, electrical_frequency(m, m.rating.speed));
+        const Eigen::VectorXd squares = m_waves.middleCols(first, count).rowwise().sum();
+        return inverse_corner(share_of_waves(squares, rated / side.period, corner), rated);
     }
 
     /// T, over the section: the largest at some points, and where the steel's loss table ends.
@@ -194,19 +262,26 @@ class Losses {
         const Machine& m = m_model.machine;
         if (!m.wound()) return;
         const ConductorSize size = size_conductor(m.winding.conductor);
-        if (!size.is_round() || size.area <= 0) return;
+        if (size.area <= 0) return;
         const SideLoci& side = m_loci.stator;
-        // A square metre of coil side holds fill/(pi a^2) strands.
-        const double fill = size.area * m.winding.most_turns_in_slot() / conductor_area(),
-                     radius = size.diameter / 2,
-                     density = fill * radius * radius / (4 * m.winding.resistivity());
-        const Eigen::MatrixXd d = slope_of(side);
-        const Eigen::VectorXd squares = mean_squares(d * side.mean_bx) + mean_squares(d * side.mean_by);
+        // What a square metre of coil side loses by B across the strands and along them, (W/m)/(T/s)^2.
+        const double copper = size.area * m.winding.most_turns_in_slot() / conductor_area() /
+                              m.winding.resistivity(),
+                     by_tangential = copper * (size.is_round() ? std::pow(size.diameter / 4, 2)
+                                                               : size.height * size.height / 12),
+                     by_radial = size.is_round() ? by_tangential : copper * size.width * size.width / 12;
+        const Eigen::MatrixXd d = slope_of(side), vx = d * side.mean_bx, vy = d * side.mean_by;
         double loss = 0;
         Eigen::Index column = 0;
         for (std::size_t i = side.first; i < side.end; ++i) {
             if (!has_mean(part(i))) continue;
-            if (part(i).use == Use::Conductor) loss += depth() * area(i) * density * squares[column];
+            if (part(i).use == Use::Conductor) {
+                const auto& e = m_model.elements[i];
+                const Point at = m_model.points[std::size_t(e.first)].at, out = polar(1, angle_of(at));
+                const double radial = (out.x * vx.col(column) + out.y * vy.col(column)).squaredNorm(),
+                             tangential = (out.x * vy.col(column) - out.y * vx.col(column)).squaredNorm();
+                loss += depth() * area(i) * (by_radial * radial + by_tangential * tangential) / side.samples();
+            }
             ++column;
         }
         m_out.strands = loss;
@@ -220,26 +295,42 @@ class Losses {
         return sum * m_model.sector.count / m_model.machine.slots;
     }
 
+    /// What drives currents in one magnet: its potential's slope at its points, less its mean.
+    struct MagnetSlope {
+        SolidPoints points;
+        Eigen::MatrixXd slope;
+        double area;
+    };
+    MagnetSlope slope_in(const std::vector<std::size_t>& body, const Eigen::MatrixXd& d) const {
+        MagnetSlope out{solid_points_of(body), {}, 0};
+        const SolidPoints& points = out.points;
+        Eigen::VectorXd signs{points.weight.size()};
+        for (std::size_t k = 0; k < points.element.size(); ++k)
+            signs[Eigen::Index(k)] = part(points.element[k]).magnet_sign;
+        out.area = points.weight.sum();
+        out.slope = d * m_loci.rotor.solid_a(Eigen::all, points.column) * signs.asDiagonal();
+        out.slope.colwise() -= (out.slope * points.weight / out.area).eval(); // no current leaves the magnet
+        return out;
+    }
+    double kept(const std::vector<std::size_t>& body, const MagnetSlope& in) const {
+        const Substance& magnet = *m_model.substance(part(body.front()));
+        const AcrossMagnet across = across_magnet(part(body.front()), m_model.sector, places(in.points),
+                                                  in.points.weight, body_width(magnet, in.area));
+        return kept_in_pieces(across, in.slope, magnet.length);
+    }
+
     void magnets() {
         const Eigen::MatrixXd d = slope_of(m_loci.rotor);
         double slope2 = 0, bend2 = 0; // of the potential, weighed with the area
         for (const std::vector<std::size_t>& body : magnet_bodies(m_model)) {
             const Substance& magnet = *m_model.substance(part(body.front()));
             if (magnet.resistivity <= 0) continue;
-            const SolidPoints points = solid_points_of(body);
-            Eigen::VectorXd signs{points.weight.size()};
-            for (std::size_t k = 0; k < points.element.size(); ++k)
-                signs[Eigen::Index(k)] = part(points.element[k]).magnet_sign;
-            const double whole = points.weight.sum();
-            Eigen::MatrixXd slope = d * m_loci.rotor.solid_a(Eigen::all, points.column) * signs.asDiagonal();
-            slope.colwise() -= (slope * points.weight / whole).eval(); // no current leaves the magnet
-            const AcrossMagnet across = across_magnet(part(body.front()), m_model.sector, places(points),
-                                                      points.weight, body_width(magnet, whole));
-            const double share = magnet.filling * kept_in_pieces(across, slope, magnet.length);
-            const Eigen::VectorXd squares = mean_squares(slope);
-            m_out.magnets += depth() * spread(points, share / magnet.resistivity * squares);
-            slope2 += points.weight.dot(squares);
-            bend2 += points.weight.dot(mean_squares(d * slope));
+            const MagnetSlope in = slope_in(body, d);
+            const double share = magnet.filling * kept(body, in);
+            const Eigen::VectorXd squares = mean_squares(in.slope);
+            m_out.magnets += depth() * spread(in.points, share / magnet.resistivity * squares);
+            slope2 += in.points.weight.dot(squares);
+            bend2 += in.points.weight.dot(mean_squares(d * in.slope));
         }
         m_out.magnet_order = slope2 > 0 ? std::sqrt(bend2 / slope2) / (2 * pi) : 0;
     }
@@ -248,6 +339,8 @@ class Losses {
     const Loci& m_loci;
     std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
     std::vector<char> m_beyond;               ///< of each element of steel: it goes beyond its loss table
+    std::vector<double> m_biased;             ///< … and the share of its points whose loops stand on a bias
+    Eigen::MatrixXd m_waves;                  ///< squares of the side in hand, see squares_of_waves
     std::vector<IronLossLaw> m_laws;          ///< of the substances
     FieldLosses m_out;
 };
@@ -256,13 +349,19 @@ class Losses {
 
 double IronLoss::at(double f) const {
     assert(f >= 0);
-    double loss = f * hysteresis + f * f * classical + std::pow(f, 1.5) * excess;
+    double loss = f * hysteresis + classical_at(f) + std::pow(f, 1.5) * excess;
     for (const Power& p : power) loss += p.loss == 0 ? 0 : std::pow(f, p.alpha) * p.loss;
     return loss;
 }
 
+double IronLoss::classical_at(double f) const {
+    return f * f * classical * (skin > 0 ? std::pow(1 + f * f * f * skin, -1.0 / 6) : 1);
+}
+
 void IronLoss::add(const IronLoss& other, double share) {
     hysteresis += share * other.hysteresis;
+    if (const double sum = classical + share * other.classical; sum > 0)
+        skin = (classical * skin + share * other.classical * other.skin) / sum;
     classical += share * other.classical;
     excess += share * other.excess;
     for (const Power& from : other.power) {
@@ -280,6 +379,10 @@ IronLoss IronLoss::scaled(double factor) const {
     IronLoss out;
     out.add(*this, factor);
     return out;
+}
+
+std::vector<double> kept_in_pieces(const MachineModel& model, const Loci& loci) {
+    return Losses(model, loci).kept_of_magnets();
 }
 
 FieldLosses field_losses(const MachineModel& model, const Loci& loci) {

@@ -10,7 +10,8 @@
 namespace mavlo {
 
 /// Parts of a loss at an electrical frequency of 1 Hz, W in the whole machine: they grow with the frequency's
-/// first power (hysteresis), second (classical) and 1.5th (excess), the field being the same.
+/// first power (hysteresis), second (classical, less what the sheet's skin effect takes off: sheet_skin.h) and
+/// 1.5th (excess), the field being the same.
 struct IronLoss {
     double hysteresis = 0, classical = 0, excess = 0;
     /// Of a power law, which knows no parts: grows with the frequency's power `alpha`.
@@ -19,7 +20,9 @@ struct IronLoss {
     };
     /// Of different steels; a third exponent goes to the one nearest to it.
     std::array<Power, 2> power{};
+    double skin = 0; ///< of the classical part: the mean of 1/corner^3, s3
     double at(double frequency) const;
+    double classical_at(double frequency) const;
     IronLoss scaled(double factor) const;
     void add(const IronLoss& other, double share);
     bool has_parts() const { return power[0].loss == 0 && power[1].loss == 0; }
@@ -28,13 +31,15 @@ struct IronLoss {
 struct FieldLosses {
     IronLoss stator, rotor; ///< with the building factors
     IronLoss beyond{};      ///< of both: where the flux density is larger than any of the steel's loss table
-    double shaft = 0;       ///< of a conducting shaft at 1 Hz, W; likewise
-    double magnets = 0;     ///< at 1 Hz, W; grows with the square of the frequency
+    IronLoss
+        biased{}; ///< of both: hysteresis (a power law's all) of loops on a mean larger than their amplitude
+    double shaft = 0;   ///< of a conducting shaft at 1 Hz, W; likewise
+    double magnets = 0; ///< at 1 Hz, W; grows with the square of the frequency
     /// Of the harmonics that make most of the magnets' loss, as a multiple of the electrical frequency.
     double magnet_order = 0;
-    /// Eddy currents in round strands by the field that crosses them, of the currents and of the magnets, at 1
-    /// Hz, W; grows with the square of the frequency while strands are thinner than the skin. Empty for flat
-    /// wire.
+    /// Eddy currents in the strands by the field that crosses them, of the currents and of the magnets, at 1
+    /// Hz, W; grows with the square of the frequency while strands are thinner than the skin. Empty without a
+    /// winding.
     std::optional<double> strands{};
     /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' in `classical`.
     std::vector<IronLoss> density{};
@@ -52,8 +57,8 @@ struct FieldLosses {
 ///    Magn. 26, 1990); both give the sinusoid's law back exactly;
 ///  - hysteresis along the two principal axes of the locus, every closed loop of a component with half its
 ///    own peak to peak (E. Madelung's rules: a minor loop closes and is forgotten, Ann. Phys. 17, 1905); a
-///    circle thus loses twice what an alternating field does (above some 1.5 T real steel loses less), and a
-///    bias does not count;
+///    circle thus loses twice what an alternating field does (above some 1.5 T real steel loses less); loss
+///    tables know no bias, which makes loops wider: what stands on one is told (FieldLosses::biased);
 ///  - a power law k f^alpha B^beta along the same two axes as k B^(beta - alpha) <|dB/dt|^alpha> / ((2
 ///  pi)^alpha
 ///    <|cos|^alpha>), which gives it back for a sinusoid (K. Venkatachalam et al., IEEE Workshop on Computers
@@ -64,8 +69,13 @@ struct FieldLosses {
 /// shaft likewise, over all poles at once and infinitely long. The currents' own field is left out; that is
 /// good while the skin depth at magnet_order is larger than half the magnet.
 ///
-/// Strands: pi a^4/(4 rho) <|dB/dt|^2> a length of each, a its radius, evenly over the coil side (J.
-/// Lammeraner, M. Štafl, Eddy Currents, 1966).
+/// Strands, evenly over the coil side: round ones of radius a lose pi a^4/(4 rho) <|dB/dt|^2> a length, bars of
+/// height h (radial) and width w  h w/(12 rho) <h^2 (dB_t/dt)^2 + w^2 (dB_r/dt)^2> (J. Lammeraner, M. Štafl,
+/// Eddy Currents, 1966).
 FieldLosses field_losses(const MachineModel& model, const Loci& loci);
+
+/// Share of its eddy loss that each of magnet_bodies() keeps in axial pieces, with the orders that these loci
+/// have across it.
+std::vector<double> kept_in_pieces(const MachineModel& model, const Loci& loci);
 
 } // namespace mavlo

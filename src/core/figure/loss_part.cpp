@@ -48,6 +48,13 @@ LossParts unknown_losses(const Machine& machine) {
     return parts;
 }
 
+double loss_table_end(const Machine& machine) {
+    double end = 1e300;
+    for (const Substance& s : machine.substances)
+        if (s.core_law().known()) end = std::min(end, s.material.loss.largest_frequency());
+    return end;
+}
+
 LossParts solid_losses_of(const Machine& machine) {
     LossParts parts;
     each_unknown(machine, [&](LossPart part, const Substance&) {

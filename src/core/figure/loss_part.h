@@ -8,9 +8,13 @@
 
 namespace mavlo {
 
-/// `SolidStator`, `SolidRotor`: eddy currents in massive steel, beside its hysteresis (`Iron…`).
+/// `WindingStray`: eddy currents in the strands by the magnets' field that crosses the slots, beside what the
+/// currents' own field adds (`Copper`). `Carrier…`: what the ripple of an inverter's carrier adds; `Switches`:
+/// its valves, where the terminals' power does not hold them already. `SolidStator`, `SolidRotor`: eddy
+/// currents in massive steel, beside its hysteresis (`Iron…`).
 enum class LossPart {
     Copper,
+    WindingStray,
     IronStator,
     IronRotor,
     Magnets,
@@ -19,11 +23,16 @@ enum class LossPart {
     SolidStator,
     SolidRotor,
     Bearings,
-    Windage
+    Windage,
+    CarrierIron,
+    CarrierMagnets,
+    Switches
 };
 inline constexpr std::array all_loss_parts{
-    LossPart::Copper, LossPart::IronStator,  LossPart::IronRotor,  LossPart::Magnets,  LossPart::Shaft,
-    LossPart::Shell,  LossPart::SolidStator, LossPart::SolidRotor, LossPart::Bearings, LossPart::Windage};
+    LossPart::Copper,         LossPart::WindingStray, LossPart::IronStator, LossPart::IronRotor,
+    LossPart::Magnets,        LossPart::Shaft,        LossPart::Shell,      LossPart::SolidStator,
+    LossPart::SolidRotor,     LossPart::Bearings,     LossPart::Windage,    LossPart::CarrierIron,
+    LossPart::CarrierMagnets, LossPart::Switches};
 /// Eddy currents of what is no sheet: a field in time has them in it.
 inline constexpr std::array eddy_parts{LossPart::Magnets, LossPart::Shaft, LossPart::Shell,
                                        LossPart::SolidStator, LossPart::SolidRotor};
@@ -51,6 +60,8 @@ class LossParts {
 /// without a resistivity. And what only a field in time tells: eddy currents in massive steel, with their own
 /// field.
 LossParts unknown_losses(const Machine& machine);
+/// Hz: where the shortest of the steels' loss tables ends.
+double loss_table_end(const Machine& machine);
 /// Those of massive steel alone.
 LossParts solid_losses_of(const Machine& machine);
 /// The same as sentences that name the materials and say what stays open, but for the parts that are `found`;

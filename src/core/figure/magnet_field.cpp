@@ -12,7 +12,7 @@ std::vector<MagnetElement> magnet_elements(const MachineModel& model, const Side
         const Part& part = model.part(e);
         if (has_mean(part)) ++column;
         if (part.use != Use::Magnet) continue;
-        MagnetElement out{i, model.area(e), 0};
+        MagnetElement out{i, model.area(e), 0, std::size_t(part.substance)};
         Point middle{};
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
@@ -36,11 +36,17 @@ double exceeded_by_all_but(std::vector<MagnetElement> elements, double share) {
     return elements.back().lowest;
 }
 
-double share_below(const std::vector<MagnetElement>& elements, double knee) {
+double margin_of_all_but(std::vector<MagnetElement> elements, const std::vector<MagnetLine>& lines,
+                         double share) {
+    for (MagnetElement& e : elements) e.lowest -= lines[e.substance].knee;
+    return exceeded_by_all_but(std::move(elements), share);
+}
+
+double share_below_knee(const std::vector<MagnetElement>& elements, const std::vector<MagnetLine>& lines) {
     double area = 0, below = 0;
     for (const auto& e : elements) {
         area += e.area;
-        if (e.lowest < knee) below += e.area;
+        if (e.lowest < lines[e.substance].knee) below += e.area;
     }
     return area > 0 ? below / area : 0;
 }

@@ -20,6 +20,11 @@ Dq to_dq(const PhaseValues& x, double theta, const std::vector<double>& lags) {
     return {share * sum.real(), share * sum.imag()};
 }
 
+Dq turned(Dq v, double angle) {
+    const double c = std::cos(angle), s = std::sin(angle);
+    return {v.d * c - v.q * s, v.d * s + v.q * c};
+}
+
 Dq current_vector(double peak, double advance) {
     return {-peak * std::sin(advance), peak * std::cos(advance)};
 }

@@ -18,6 +18,8 @@ using PhaseValues = PortValues;
 PhaseValues to_phases(Dq dq, double theta, const std::vector<double>& lags);
 /// The inverse without what turns otherwise: d + jq = 2/m sum x_k e^{j lag_k} e^{-j theta}.
 Dq to_dq(const PhaseValues& x, double theta, const std::vector<double>& lags);
+/// A vector turned by an angle (rad).
+Dq turned(Dq v, double angle);
 /// Current vector of this peak value, `advance` rad from +q towards -d.
 Dq current_vector(double peak, double advance);
 /// Electrical angle of the d axis from phase U with the rotor at this mechanical angle.

@@ -8,10 +8,8 @@ namespace {
 constexpr double good_enough = 5e-4;
 } // namespace
 
-Weakening::Weakening(double remanence, double knee, double permeability, std::size_t elements)
-    : m_remanence(remanence)
-    , m_mu(permeability)
-    , m_h_knee((remanence - knee) / permeability)
+Weakening::Weakening(std::vector<MagnetLine> lines, std::size_t elements)
+    : m_lines(std::move(lines))
     , m_elements(elements) {}
 
 bool Weakening::update(const std::vector<MagnetElement>& list) {
@@ -20,11 +18,15 @@ bool Weakening::update(const std::vector<MagnetElement>& list) {
     m_residual = 0;
     for (std::size_t k = 0; k < list.size(); ++k) {
         const double own = m_share ? (*m_share)[list[k].element] : 1;
-        // Above zero: H is beyond the knee, in units of the remanence.
-        const double past = (own * m_remanence - list[k].lowest - m_mu * m_h_knee) / m_remanence;
-        double slope = 0.5; // of `past` with the share, to begin with
+        const MagnetLine& line = m_lines[list[k].substance];
+        // Above zero: H is beyond what leaves this share, in units of the remanence.
+        const double mu = line.permeability,
+                     past = own - (list[k].lowest + mu * line.field_of(own)) / line.remanence,
+                     bend = -mu * line.slope_of(own) / line.remanence;
+        double slope = 0.5 + bend; // of `past` with the share, to begin with
         if (!m_before.empty() && std::abs(own - m_before[k]) > 1e-9)
-            slope = std::clamp((past - m_beyond_before[k]) / (own - m_before[k]), 0.05, 1.5);
+            slope =
+                std::clamp((past - m_beyond_before[k]) / (own - m_before[k]), 0.05 + bend / 2, 1.5 + 2 * bend);
         (*next)[list[k].element] = std::clamp(own - past / slope, 0.0, 1.0);
         // Short of the knee is wrong only where something was taken off.
         const double wrong = own <= 0 ? 0 : own < 1 ? std::abs(past) : past;

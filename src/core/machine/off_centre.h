@@ -9,7 +9,7 @@ namespace mavlo {
 Machine whole(Machine machine);
 
 /// The same whose stator has a layer of air on its side of the gap, so that it can be moved by up to
-/// `most_eccentricity` of the gap against the rotor (ModelOptions::eccentricity).
+/// `most_eccentricity` of the gap against the rotor (ModelOptions::displacement).
 Machine whole_with_room(Machine machine);
 inline constexpr double most_eccentricity = 0.5;
 

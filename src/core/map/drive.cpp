@@ -29,6 +29,7 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim, double r
     , m_resistance(machine_conductor(m_machine).resistance)
     , m_round(round)
     , m_alternating(m_machine)
+    , m_table_end(loss_table_end(m_machine))
     , m_unknown(unknown_losses(m_machine)) {
     m_unknown.add(m_map.unknown());
 }
@@ -36,7 +37,8 @@ Drive::Drive(Machine machine, FluxMap map, DriveLimits limits, Aim aim, double r
 Drive::Speed Drive::at_speed(double shaft) const {
     assert(std::isfinite(shaft));
     const double omega = m_machine.pole_pairs() * shaft, f = std::abs(omega) / (2 * pi);
-    return {shaft, omega, f, m_resistance * m_alternating.factor(f), mechanical_loss(m_machine, shaft)};
+    const StrandRates strands = m_alternating.at(f);
+    return {shaft, omega, f, m_resistance * strands.whole, strands, mechanical_loss(m_machine, shaft)};
 }
 
 OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const {
@@ -54,9 +56,13 @@ OperatingPoint Drive::point_at(const FluxPoint& from, const Speed& speed) const 
     const double share = m_machine.winding.phases / 2.0;
     const double apparent = share * p.voltage * std::sqrt(i2);
     p.power_factor = apparent > 0 ? share * (v.d * p.current.d + v.q * p.current.q) / apparent : 0;
-    const double round = loss_round_delta(from, speed);
-    p.power[LossPart::Copper] = share * r * i2 + round;
-    p.power.copper_dc = share * m_resistance * i2 + round;
+    p.extrapolated = f > m_table_end ? 1 : from.extrapolated;
+    const double round = loss_round_delta(from, speed), direct = share * m_resistance * i2;
+    const CopperLoss copper =
+        copper_loss(speed.strands, direct, m_map.knows_strands() ? std::optional(from.strands) : std::nullopt);
+    p.power[LossPart::Copper] = copper.alternating + round;
+    p.power.copper_dc = direct + round;
+    p.power[LossPart::WindingStray] = copper.stray;
     p.power[LossPart::IronStator] = from.iron_stator.at(f);
     p.power[LossPart::IronRotor] = from.iron_rotor.at(f);
     p.power[LossPart::Magnets] = from.magnets * f * f;

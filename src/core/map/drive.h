@@ -24,10 +24,12 @@ struct OperatingPoint {
     double torque = 0; ///< of the gap's field, N.m
     double ripple = 0;
     Dq flux_linkage{};
-    double voltage = 0;      ///< phase, peak
-    Balance power{};         ///< with a conducting shaft's loss among the magnets'
-    double magnet_field = 0; ///< T, see FluxPoint
-    double power_factor = 0; ///< of the fundamental
+    double voltage = 0;        ///< phase, peak
+    Balance power{};           ///< with a conducting shaft's loss among the magnets'
+    double magnet_field = 0;   ///< T, see FluxPoint
+    double extrapolated = 0;   ///< see FluxPoint; 1 where the frequency lies beyond the tables
+    double power_factor = 0;   ///< of the fundamental
+    double current_ripple = 0; ///< of a phase by an inverter's carrier, A rms
 
     double amplitude() const;
 };
@@ -77,6 +79,7 @@ class Drive {
     /// What depends on the speed alone.
     struct Speed {
         double shaft, omega, frequency, resistance;
+        StrandRates strands;
         MechanicalLoss mechanical;
     };
     Speed at_speed(double shaft) const;
@@ -92,6 +95,7 @@ class Drive {
     Aim m_aim;
     double m_resistance, m_round;
     AcResistance m_alternating;
+    double m_table_end; ///< Hz
     LossParts m_unknown;
 };
 

@@ -10,7 +10,8 @@ namespace mavlo {
 namespace {
 /// Places in row() of what changes its sign with i_q, besides i_q itself.
 constexpr std::size_t place_psi_d = 2, place_psi_q = 3, place_torque = 4;
-constexpr std::size_t first_loss = 6, end_of_losses = 21;
+constexpr std::size_t first_loss = 6, end_of_losses = 21, place_strands = 24, place_extrapolated = 25,
+                      first_skin = 26;
 } // namespace
 
 std::vector<double> FluxPoint::row() const {
@@ -19,16 +20,18 @@ std::vector<double> FluxPoint::row() const {
         out.insert(out.end(), {iron.hysteresis, iron.classical, iron.excess});
         for (const IronLoss::Power& power : iron.power) out.insert(out.end(), {power.loss, power.alpha});
     }
-    out.insert(out.end(), {magnets, magnet_field, third, ninth});
+    out.insert(out.end(),
+               {magnets, magnet_field, third, ninth, strands, extrapolated, iron_stator.skin, iron_rotor.skin});
     return out;
 }
 
 FluxPoint FluxPoint::from_row(const std::vector<double>& r) {
     assert(r.size() >= columns);
-    const auto iron = [&r](std::size_t k) {
-        return IronLoss{r[k], r[k + 1], r[k + 2], {{{r[k + 3], r[k + 4]}, {r[k + 5], r[k + 6]}}}};
+    const auto iron = [&r](std::size_t k, double skin) {
+        return IronLoss{r[k], r[k + 1], r[k + 2], {{{r[k + 3], r[k + 4]}, {r[k + 5], r[k + 6]}}}, skin};
     };
-    return {{r[0], r[1]}, {r[2], r[3]}, r[4], r[5], iron(6), iron(13), r[20], r[21], r[22], r[23]};
+    return {{r[0], r[1]}, {r[2], r[3]}, r[4],  r[5],  iron(6, r[26]), iron(13, r[27]),
+            r[20],        r[21],        r[22], r[23], r[24],          r[25]};
 }
 
 FluxMap::FluxMap(std::vector<double> id, std::vector<double> iq, std::vector<FluxPoint> points)
@@ -71,6 +74,7 @@ FluxMap FluxMap::with_series_inductance(double inductance) const {
     }
     FluxMap out(m_id, m_iq, std::move(points));
     out.leave_open(m_unknown);
+    out.m_knows_strands = m_knows_strands;
     return out;
 }
 
@@ -81,6 +85,9 @@ FluxPoint FluxMap::at(Dq i) const {
     row[1] = i.q;
     // Beyond the map lines go on as they leave it; no loss falls below zero.
     for (std::size_t k = first_loss; k < end_of_losses; ++k) row[k] = std::max(row[k], 0.0);
+    row[place_strands] = std::max(row[place_strands], 0.0);
+    for (std::size_t k = first_skin; k < row.size(); ++k) row[k] = std::max(row[k], 0.0);
+    row[place_extrapolated] = std::clamp(row[place_extrapolated], 0.0, 1.0);
     return FluxPoint::from_row(row);
 }
 

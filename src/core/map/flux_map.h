@@ -22,9 +22,11 @@ struct FluxPoint {
     /// Along the remanence in the magnets, T: less in 1 % of their area only, the worst of the period.
     double magnet_field = 0;
     double third = 0,
-           ninth = 0; ///< Wb: peaks of what all phases link in common, at 3 and 9 times the frequency
+           ninth = 0;        ///< Wb: peaks of what all phases link in common, at 3 and 9 times the frequency
+    double strands = 0;      ///< FieldLosses::strands: eddy loss in the winding at 1 Hz, W
+    double extrapolated = 0; ///< share of the iron loss at rated frequency that lies beyond the loss tables
 
-    static constexpr std::size_t columns = 24;
+    static constexpr std::size_t columns = 28;
     std::vector<double> row() const;
     static FluxPoint from_row(const std::vector<double>& row);
 };
@@ -46,6 +48,9 @@ class FluxMap {
     /// What its source says nothing of, its numbers being zero.
     const LossParts& unknown() const { return m_unknown; }
     void leave_open(LossParts parts) { m_unknown.add(parts); }
+    /// Whether its points tell the field's loss in the strands; one from elsewhere may not.
+    bool knows_strands() const { return m_knows_strands; }
+    void leave_strands_open() { m_knows_strands = false; }
 
     Dq flux_linkage(Dq current) const;
     double torque(Dq current) const;
@@ -59,6 +64,7 @@ class FluxMap {
     std::vector<FluxPoint> m_points;
     GridFunctions m_functions; ///< of row()
     LossParts m_unknown{};
+    bool m_knows_strands = true;
 };
 
 } // namespace mavlo

@@ -155,6 +155,7 @@ Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path
     for (const auto& [key, point] : points) ordered.push_back(point);
     FluxMap map({ids.begin(), ids.end()}, {iqs.begin(), iqs.end()}, std::move(ordered));
     map.leave_open(untold(columns));
+    if (!columns.contains("strand_loss_per_hz2")) map.leave_strands_open();
     return map;
 }
 
@@ -185,7 +186,11 @@ const std::array<FluxColumn, FluxPoint::columns>& flux_columns() {
          {"magnet_loss_per_hz2", "W.s2"},
          {"magnet_flux_density_least", "T"},
          {"common_linkage_third", "Wb"},
-         {"common_linkage_ninth", "Wb"}}};
+         {"common_linkage_ninth", "Wb"},
+         {"strand_loss_per_hz2", "W.s2"},
+         {"iron_loss_share_extrapolated", "1"},
+         {"stator_sheet_skin_per_hz3", "s3"},
+         {"rotor_sheet_skin_per_hz3", "s3"}}};
     return columns;
 }
 

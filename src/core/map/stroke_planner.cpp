@@ -45,7 +45,8 @@ std::pair<double, double> StrokeIron::at(const IdealStroke& stroke, double f) co
     const double peak = std::pow(flux.peak / m_solved.peak, 2), square = flux.square / m_solved.square,
                  power = flux.power / m_solved.power;
     const auto of = [&](const IronLoss& loss) {
-        IronLoss here{loss.hysteresis * peak, loss.classical * square, loss.excess * power, loss.power};
+        IronLoss here{loss.hysteresis * peak, loss.classical * square, loss.excess * power, loss.power,
+                      loss.skin};
         for (IronLoss::Power& p : here.power) p.loss *= std::pow(square, p.alpha / 2);
         return here.at(f);
     };

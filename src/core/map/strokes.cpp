@@ -1,5 +1,6 @@
 #include "map/strokes.h"
 
+#include "circuit/decay.h"
 #include "circuit/network_window.h"
 #include "map/linkage_machine.h"
 #include "quantity/constants.h"
@@ -12,6 +13,7 @@ namespace {
 
 constexpr int most_periods = 200, torque_points = 1440;
 constexpr double same_current = 1e-4; ///< of the current's peak: what two periods may differ by
+constexpr double at_rest = 1e-3;      ///< of it: what may still be to come
 
 // Places of half_bridges() for one phase.
 enum Place : Eigen::Index { Link, High, Low, HighDiode, LowDiode, Phase };
@@ -51,6 +53,7 @@ Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive
     options.stop = drive.stop;
     NetworkRun run(network, machine, std::move(owned), options);
     StrokePeriod period;
+    Decay decay;
     for (int n = 1; n <= most_periods; ++n) {
         period.samples.clear();
         const int before = control.switchings();
@@ -60,9 +63,16 @@ Result<StrokePeriod> run_strokes(const LinkageMap& map, const StrokeDrive& drive
         for (const NetworkSample& s : period.samples) peak = std::max(peak, current(s));
         period.periods = n - 1;
         period.switchings = control.switchings() - before;
-        period.periodic =
-            std::abs(current(period.samples.back()) - current(period.samples.front())) < same_current * peak;
+        const double change = current(period.samples.back()) - current(period.samples.front());
+        decay.add(Eigen::VectorXd::Constant(1, change / peak));
+        period.periodic = std::abs(change) < same_current * peak && decay.left() < at_rest;
         if (period.periodic) break;
+        // A current that never ends between strokes creeps up on the resistance alone: on to its end at once.
+        if (stroke.chopping == Chopping::Single && decay.is_one_mode()) {
+            const double linked = period.samples.back().linkage[0] - period.samples.front().linkage[0];
+            run.set_linkages(run.state() + Eigen::VectorXd::Constant(1, decay.rest() * linked));
+            decay.forget();
+        }
     }
     return period;
 }

@@ -22,15 +22,17 @@ struct Fit {
 /// Fits the rows of a table, each in shares of its loss: a column for each part's loss with coefficient 1.
 class Table {
   public:
-    Table(const std::vector<LossPoint>& points, double sheet_classical)
+    Table(const std::vector<LossPoint>& points, const Sheet& sheet)
         : m_points(points)
-        , m_sheet_classical(sheet_classical)
+        , m_sheet_classical(sheet.classical)
         , m_columns(Eigen::Index(points.size()), 3)
         , m_wanted(Eigen::Index(points.size())) {
         for (std::size_t i = 0; i < points.size(); ++i) {
             const auto& [f, b, p] = points[i];
-            m_columns.row(Eigen::Index(i)) << 0, f * f * b * b / p, std::pow(f * b, 1.5) / p;
-            m_wanted[Eigen::Index(i)] = 1 - sheet_classical * f * f * b * b / p;
+            const double corner = corner_at(sheet.corners, b),
+                         classical = f * f * b * b * (corner > 0 ? sheet_share(f / corner) : 1) / p;
+            m_columns.row(Eigen::Index(i)) << 0, classical, std::pow(f * b, 1.5) / p;
+            m_wanted[Eigen::Index(i)] = 1 - sheet.classical * classical;
             m_log.push_back(std::log(b));
         }
     }
@@ -141,11 +143,6 @@ std::string to_string(LossLaw law) {
     return law == LossLaw::Power ? "power" : "separated";
 }
 
-double sheet_classical_loss(double thickness, double resistivity, double density) {
-    const double sheet = resistivity * density;
-    return thickness > 0 && sheet > 0 ? pi * pi * thickness * thickness / (6 * sheet) : 0;
-}
-
 double IronLossLaw::largest_flux_density() const {
     double most = 0;
     for (const LossPoint& p : points) most = std::max(most, p.flux_density);
@@ -174,13 +171,14 @@ double IronLossLaw::hysteresis_per_cycle(double b) const {
 double IronLossLaw::loss(double f, double b) const {
     assert(f >= 0);
     if (law == LossLaw::Power) return std::pow(f, alpha) * hysteresis_per_cycle(b);
-    return f * hysteresis_per_cycle(b) + classical * f * f * b * b + excess * std::pow(f * b, 1.5);
+    const double left = corners.empty() ? 1 : sheet_share(f / corner(b));
+    return f * hysteresis_per_cycle(b) + classical * left * f * f * b * b + excess * std::pow(f * b, 1.5);
 }
 
-Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_classical, LossLaw wanted) {
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, const Sheet& sheet, LossLaw wanted) {
     if (auto problems = faults(points); !problems.empty()) return problems;
     if (wanted == LossLaw::Power) return fit_power(std::move(points));
-    Table table(points, sheet_classical);
+    Table table(points, sheet);
     Fit best;
     double centre_a = 1.9, centre_b = 0.25, reach_a = 0.5, reach_b = 0.25;
     for (int level = 0; level < 6; ++level, reach_a /= 3, reach_b /= 3) {
@@ -197,8 +195,8 @@ Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, double sheet_cl
                        "The loss table lies below the eddy-current loss of a sheet of this thickness and "
                        "resistivity; correct one of them."};
     const double error = std::sqrt(best.squares / double(points.size()));
-    return IronLossLaw{wanted, best.hysteresis, best.exponent,    best.bend, best.classical, best.excess,
-                       1,      error,           std::move(points)};
+    return IronLossLaw{wanted, best.hysteresis, best.exponent,     best.bend,    best.classical, best.excess,
+                       1,      error,           std::move(points), sheet.corners};
 }
 
 } // namespace mavlo

@@ -158,8 +158,8 @@ struct Reader {
             points.push_back({row[0].get<double>(), row[1].get<double>(), row[2].get<double>()});
         }
         auto law = fit_iron_loss(
-            std::move(points), sheet_classical_loss(material.thickness, material.resistivity, material.density),
-            loss_law());
+            std::move(points),
+            Sheet(material.thickness, material.resistivity, material.density, material.curve), loss_law());
         if (law)
             material.loss = *law;
         else

@@ -191,13 +191,14 @@ BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitch
     return Layout(body, number, mesh, pitches, sign, side_by_side).run();
 }
 
-void displace(BodyMesh& mesh, const Tile& tile, Point by) {
+void displace(BodyMesh& mesh, const Tile& tile, const std::function<Point(Point)>& by) {
     const double layer = tile.face_radius - tile.gap_radius;
-    assert(norm(by) < std::abs(layer));
     std::vector<double> share;
     for (Point& p : mesh.nodes) {
         share.push_back(std::clamp((norm(p) - tile.gap_radius) / layer, 0.0, 1.0));
-        p = p + share.back() * by;
+        const Point moved = by(p);
+        assert(norm(moved) < std::abs(layer));
+        p = p + share.back() * moved;
     }
     constexpr double little = 1e-6;
     for (const BodyMesh::Element& e : mesh.elements)

@@ -6,6 +6,7 @@
 
 #include <array>
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 namespace mavlo {
@@ -51,8 +52,9 @@ struct BodyMesh {
 BodyMesh body_mesh(const Body& body, int number, const TileMesh& mesh, int pitches, int sign,
                    bool side_by_side);
 
-/// Moves a whole body against its gap circle, which stays: all that lies beyond the tile's face as one, the air
-/// between the less the nearer it is to the circle. `by` must be shorter than that layer of air.
-void displace(BodyMesh& mesh, const Tile& tile, Point by);
+/// Moves a body against its gap circle, which stays: all that lies beyond the tile's face by what `by` says of
+/// its place, the air between the less the nearer it is to the circle. `by` must be shorter than that layer of
+/// air.
+void displace(BodyMesh& mesh, const Tile& tile, const std::function<Point(Point)>& by);
 
 } // namespace mavlo

@@ -12,15 +12,19 @@ constexpr double reserve = 0.95;
 
 } // namespace
 
-std::string temperatures_in_words(const Machine& machine) {
+std::string conditions_in_words(const Machine& machine) {
     const double celsius = 273.15;
     std::string text =
         machine.wound() ? fmt::format("winding at {:.3g} °C", machine.winding.temperature - celsius) : "";
     if (const Substance* magnet = machine.magnet())
         text += fmt::format("{}magnets at {:.3g} °C", text.empty() ? "" : ", ", magnet->temperature - celsius);
-    if (text.empty()) return text;
-    text.front() = char(std::toupper(text.front()));
-    return text + ".";
+    if (!text.empty()) {
+        text.front() = char(std::toupper(text.front()));
+        text += ".";
+    }
+    if (machine.values.has_word("rotor.kind") && machine.values.word("rotor.kind") == "salient")
+        text += " Windage is that of a round rotor: poles that stand out stir more air.";
+    return text;
 }
 
 double rated_voltage_limit(const Machine& machine) {

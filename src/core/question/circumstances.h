@@ -7,8 +7,9 @@
 
 namespace mavlo {
 
-/// "Winding at 100 °C, magnets at 60 °C."; of a machine without magnets the winding alone.
-std::string temperatures_in_words(const Machine& machine);
+/// "Winding at 100 °C, magnets at 60 °C."; of a machine without magnets the winding alone. And where poles stand
+/// out, that the windage is a round rotor's.
+std::string conditions_in_words(const Machine& machine);
 
 /// Peak of the phase voltage's fundamental that the rated link gives with space-vector modulation and a reserve
 /// of a twentieth for control, V; 0 where no link is rated.

@@ -52,13 +52,18 @@ class Energies {
 
 void tell(Answer& answer, const Energies& energies) {
     const Balance& loss = energies.loss();
+    const auto with = [&](std::optional<double> own, LossPart more) {
+        return own ? std::optional(*own + loss.known(more)) : std::nullopt;
+    };
     auto& out = answer.figures;
     out.push_back({"duty_efficiency", energies.efficiency(), "1"});
     out.push_back({"duty_energy_shaft", energies.shaft(), "J"});
-    out.push_back({"duty_energy_copper", loss.of(LossPart::Copper), "J"});
-    out.push_back({"duty_energy_iron", loss.iron(), "J"});
-    out.push_back({"duty_energy_magnet", loss.of(LossPart::Magnets), "J"});
+    out.push_back({"duty_energy_copper", with(loss.of(LossPart::Copper), LossPart::WindingStray), "J"});
+    out.push_back({"duty_energy_iron", with(loss.iron(), LossPart::CarrierIron), "J"});
+    out.push_back({"duty_energy_magnet", with(loss.of(LossPart::Magnets), LossPart::CarrierMagnets), "J"});
     out.push_back({"duty_energy_mechanical", loss.mechanical(), "J"});
+    if (loss.known(LossPart::Switches) > 0)
+        out.push_back({"duty_energy_switches", loss.known(LossPart::Switches), "J"});
     if (const auto efficiency = energies.efficiency())
         answer.sentence +=
             fmt::format(" Over the duty, whose torques are the shaft's, it is {:.2f} %.", 100 * *efficiency);

@@ -38,14 +38,10 @@ Result<EccentricMachine> EccentricMachine::of(QuestionContext& context, std::vec
     return machine;
 }
 
-Result<OffCentre> EccentricMachine::displaced(Point by) {
-    return solve(by, nullptr);
-}
-
-Result<OffCentre> EccentricMachine::solve(Point by, std::vector<FieldSolution>* keep) {
+Result<OffCentre> EccentricMachine::solve(const Displacement& displacement, std::vector<FieldSolution>* keep) {
     QuestionContext& c = *m_context;
     ModelOptions options = c.mesh;
-    options.eccentricity = by;
+    options.displacement = displacement;
     const auto model = prepare_model(c, m_machine, options);
     if (!model) return model.problems();
     const int count = int(m_positions.size()), before = count * m_done++, all = count * m_runs;

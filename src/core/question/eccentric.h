@@ -7,6 +7,7 @@
 // order on how far, not on where to; the pull then goes with the displacement wherever that points, so that an
 // eccentricity that turns with the rotor (a dynamic one) pulls alike.
 
+#include "machine/displacement.h"
 #include "question/question.h"
 
 namespace mavlo {
@@ -36,11 +37,13 @@ class EccentricMachine {
                                        int displacements);
     const OffCentre& centred() const { return m_centred; }
     /// The same positions with the rotor displaced by so much, m; at most `most_eccentricity` of the gap.
-    Result<OffCentre> displaced(Point by);
+    Result<OffCentre> displaced(Point by) { return deformed(off_centre(by)); }
+    /// The same with the stator displaced or out of shape, by less than its layer of air.
+    Result<OffCentre> deformed(const Displacement& displacement) { return solve(displacement, nullptr); }
 
   private:
     EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements);
-    Result<OffCentre> solve(Point by, std::vector<FieldSolution>* keep);
+    Result<OffCentre> solve(const Displacement& displacement, std::vector<FieldSolution>* keep);
 
     QuestionContext* m_context;
     Machine m_machine;

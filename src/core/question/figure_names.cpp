@@ -29,6 +29,9 @@ const std::map<std::string, FigureName>& names() {
         {"cogging_by_direction", {"of it by their direction alone", "", torque}},
         {"cogging_by_place", {"of it by their place alone", "", torque}},
         {"cogging_by_eccentricity", {"of it by the rotor's place alone", "", torque}},
+        {"cogging_by_opening", {"of it by the slots' mouths alone", "", torque}},
+        {"cogging_by_tooth_place", {"of it by the slots' place alone", "", torque}},
+        {"cogging_by_oval_bore", {"of it by the bore out of round alone", "", torque}},
         {"skew_proposed", {"Skew that removes it, mechanical", "", torque}},
         {"stall_torque", {"Stall torque", "", torque}},
         {"max_torque", {"Largest torque", "T max", torque}},
@@ -36,6 +39,18 @@ const std::map<std::string, FigureName>& names() {
         {"highest_torque", {"Highest torque on the map", "", torque}},
         {"torque_at_max_speed", {"Torque at the largest speed", "", torque}},
         {"braking_torque_most", {"Largest braking torque", "", torque}},
+        {"speed_at_most_braking", {"Speed at the largest braking torque", "", torque}},
+        {"torque_largest", {"Largest torque of the first periods", "", torque}},
+        {"torque_left", {"Torque left at the rated current", "", limit}},
+        {"back_emf_left", {"Back-EMF left", "", limit}},
+        {"id_furthest", {"Furthest along -d", "i d", current}},
+        {"fault_angle", {"Angle of the d axis at the fault, electrical", "", more}},
+        {"open_voltage_peak", {"Voltage of the open terminal, peak", "", voltage}},
+        {"generation_speed", {"Speed at which the diodes begin to conduct", "n", limit}},
+        {"link_current_most", {"Largest current into the link", "I dc", current}},
+        {"link_power_most", {"Largest power into the link", "P dc", power}},
+        {"speed_at_most_link_power", {"Speed at the largest power into the link", "", power}},
+        {"line_emf_at_max_speed", {"Back-EMF between terminals at the largest speed, peak", "", voltage}},
         {"flux_linkage_peak", {"Flux linkage, phase, peak", "Ψ", voltage}},
         {"flux_linkage_d", {"Flux linkage along d", "Ψd", voltage}},
         {"flux_linkage_q", {"Flux linkage along q", "Ψq", voltage}},
@@ -67,10 +82,12 @@ const std::map<std::string, FigureName>& names() {
         {"characteristic_current", {"Characteristic current", "Ψ/L d", limit}},
         {"short_circuit_current", {"Short-circuit current, peak", "", limit}},
         {"copper_loss", {"Copper loss", "P Cu", loss}},
+        {"winding_stray_loss", {"Winding, by the magnets' field in the slots", "", loss}},
         {"copper_loss_dc", {"of it by direct current", "", loss}},
         {"iron_loss_stator", {"Iron loss, stator", "P Fe", loss}},
         {"iron_loss_rotor", {"Iron loss, rotor", "", loss}},
         {"iron_loss_extrapolated", {"Iron loss beyond the table", "", check}},
+        {"iron_loss_biased", {"Iron loss of loops on a bias", "", check}},
         {"magnet_loss", {"Magnet loss", "P M", loss}},
         {"shaft_loss", {"Shaft loss", "", loss}},
         {"shell_loss", {"Rotor cage or shell loss", "", loss}},
@@ -167,6 +184,8 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
         {"efficiency-map", {"best_efficiency", "speed_at_best_efficiency", "torque_at_best_efficiency"}},
         {"working-point", {"efficiency", "current", "voltage"}},
         {"short-circuit", {"short_circuit_current", "braking_torque_most"}},
+        {"terminal-fault", {"current_peak", "torque_largest", "torque_mean"}},
+        {"diode-generation", {"generation_speed", "link_current_most", "braking_torque_most"}},
         {"in-time", {"torque_mean", "current_rms", "efficiency"}},
         {"torque-speed", {"no_load_speed", "stall_torque", "max_power"}},
         {"strokes", {"torque_mean", "torque_peak_to_peak", "efficiency"}},
@@ -175,6 +194,7 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
         {"flux-map", {"highest_torque", "id_at_highest_torque", "iq_at_highest_torque"}},
         {"tolerances", {"share_within_limits"}},
         {"eccentricity", {"pull_mean", "pull_stiffness", "torque_peak_to_peak"}},
+        {"stator-scatter", {"cogging_scattered_high", "cogging_peak_to_peak", "share_within_limits"}},
         {"magnet-scatter", {"cogging_scattered_high", "cogging_peak_to_peak", "share_within_limits"}},
     };
     return table;
@@ -233,9 +253,9 @@ std::optional<LossBar> loss_bar(const Answer& answer) {
     const auto value = [&](const char* name) { return answer.figure(name).value_or(0); };
     LossBar bar;
     bar.input = std::max(value("electrical_power"), value("input_power"));
-    for (const char* name :
-         {"copper_loss", "iron_loss_stator", "iron_loss_rotor", "magnet_loss", "shaft_loss", "shell_loss",
-          "solid_loss_stator", "solid_loss_rotor", "switch_loss", "bearing_loss", "windage_loss"})
+    for (const char* name : {"copper_loss", "winding_stray_loss", "iron_loss_stator", "iron_loss_rotor",
+                             "magnet_loss", "shaft_loss", "shell_loss", "solid_loss_stator", "solid_loss_rotor",
+                             "switch_loss", "bearing_loss", "windage_loss"})
         if (const double watts = value(name); watts > 0) bar.losses.push_back({figure_name(name).label, watts});
     const double shaft = value("shaft_power"), gap = value("mechanical_power");
     bar.output = shaft > 0 ? shaft : gap;

@@ -198,6 +198,10 @@ FluxPoint flux_point(const MachineModel& model, Dq current, const std::vector<Po
     point.iron_rotor = losses.rotor;
     point.magnets = losses.magnets + losses.shaft;
     point.magnet_field = exceeded_by_all_but(magnet_elements(model, loci.rotor), 0.01);
+    point.strands = losses.strands.value_or(0);
+    const double rated = electrical_frequency(model.machine, model.machine.rating.speed),
+                 iron = losses.iron(rated);
+    if (iron > 0) point.extrapolated = losses.beyond.at(rated) / iron;
     const auto common = common_waves(series);
     if (common.size() > 3) point.third = std::abs(common[3]);
     if (common.size() > 9) point.ninth = std::abs(common[9]);

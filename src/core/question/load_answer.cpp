@@ -47,6 +47,8 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
     auto& out = answer.figures;
     out.push_back({"copper_loss", b.of(LossPart::Copper), "W"});
     out.push_back({"copper_loss_dc", b.copper_dc, "W"});
+    out.push_back(
+        {"winding_stray_loss", known(losses.strands.has_value(), b.known(LossPart::WindingStray)), "W"});
     out.push_back({"iron_loss_stator", b.of(LossPart::IronStator), "W"});
     out.push_back({"iron_loss_rotor", b.of(LossPart::IronRotor), "W"});
     out.push_back({"magnet_loss", known(magnets, b.of(LossPart::Magnets)), "W"});
@@ -67,7 +69,7 @@ void add_losses(Answer& answer, const Balance& b, const FieldLosses& losses, con
         const std::string name = of;
         const bool is = loss.has_parts() && !b.unknown.has(part);
         out.push_back({"hysteresis_loss_" + name, known(is, f * loss.hysteresis), "W"});
-        out.push_back({"classical_loss_" + name, known(is, f * f * loss.classical), "W"});
+        out.push_back({"classical_loss_" + name, known(is, loss.classical_at(f)), "W"});
         out.push_back({"excess_loss_" + name, known(is, std::pow(f, 1.5) * loss.excess), "W"});
     };
     parts("stator", losses.stator, LossPart::IronStator);
@@ -170,7 +172,7 @@ void tell_load(QuestionContext& c, const PeriodSeries& series, const FieldLosses
     const double fundamental = std::abs(harmonics(side.voltage[0])[1]);
     for (const std::string& words :
          {switched ? std::string{} : beyond_link_in_words(c.machine, fundamental, speed),
-          temperatures_in_words(c.machine)})
+          conditions_in_words(c.machine)})
         if (!words.empty()) c.answer.sentence += " " + words;
     tell_delta_round(c, beside.round);
     if (!beside.solid.words.empty()) c.answer.sentence += " " + beside.solid.words;

@@ -2,7 +2,7 @@
 
 #include "circuit/netlist.h"
 #include "figure/balance.h"
-#include "figure/iron_in_time.h"
+#include "figure/stack_iron.h"
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "question/growing_curves.h"
@@ -351,15 +351,19 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
         options.state = begin->state;
         currents = begin->currents;
     }
-    IronInTime iron(**model);
+    options.slices = c.machine.skew.slices();
+    StackIron iron(**model, options.slices);
     bool shown = false;
     double last = 0;
     int done = 0;
     const int total = own_field_solves(c.inputs);
     GrowingCurves growing(c.watch, currents.size());
-    options.seen = [&](double angle, const FieldSolution& field) {
-        growing.add(angle / omega, field.torque, field.current);
-        if (shown) iron.add((angle - last) / omega, field);
+    const auto add_iron = [&](double dt, const std::vector<FieldSolution>& fields) {
+        for (std::size_t k = 0; k < fields.size(); ++k) iron.add(k, dt, fields[k]);
+    };
+    options.seen = [&](double angle, const std::vector<FieldSolution>& fields) {
+        growing.add(angle / omega, fields.front().torque, fields.front().current);
+        if (shown) add_iron((angle - last) / omega, fields);
         last = angle;
         if (c.watch.progress) c.watch.progress(std::min(++done, total - 1), total);
     };
@@ -368,9 +372,9 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     NetworkField run(*model, network, nullptr, own_options(c), options);
     FieldWindow wanted{currents, int(c.input("periods"))};
     wanted.from_start = from_start(c);
-    wanted.begins = [&](const FieldSolution* field) {
+    wanted.begins = [&](const std::vector<FieldSolution>& fields) {
         shown = true;
-        if (field) iron.add(0, *field);
+        add_iron(0, fields);
     };
     const auto found = find_network_steady(run, wanted);
     c.answer.effort.solves += run.solves();

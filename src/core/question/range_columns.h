@@ -20,10 +20,11 @@ struct RangeColumn {
 
 /// Those that magnet machines and switched ones have alike.
 template <typename Point>
-inline constexpr std::array<RangeColumn<Point>, 5> loss_columns{
+inline constexpr std::array<RangeColumn<Point>, 6> loss_columns{
     {{"efficiency", "1", [](const Point& p) { return p.power.efficiency().value_or(nothing); }},
      {"loss_total", "W", [](const Point& p) { return p.power.total().value_or(nothing); }},
      {"loss_copper", "W", [](const Point& p) { return p.power.known(LossPart::Copper); }},
+     {"loss_winding_stray", "W", [](const Point& p) { return p.power.known(LossPart::WindingStray); }},
      {"loss_iron_stator", "W",
       [](const Point& p) { return p.power.of(LossPart::IronStator).value_or(nothing); }},
      {"loss_iron_rotor", "W",

@@ -15,11 +15,6 @@ struct Place {
     double ahead, share; ///< rad electrical
 };
 
-Dq turned(Dq v, double angle) {
-    const double c = std::cos(angle), s = std::sin(angle);
-    return {v.d * c - v.q * s, v.d * s + v.q * c};
-}
-
 FluxPoint mean_point(const FluxMap& slice, const std::vector<Place>& places, Dq current) {
     FluxPoint out;
     out.current = current;
@@ -34,6 +29,8 @@ FluxPoint mean_point(const FluxMap& slice, const std::vector<Place>& places, Dq 
         out.iron_stator.add(p.iron_stator, share);
         out.iron_rotor.add(p.iron_rotor, share);
         out.magnets += share * p.magnets;
+        out.strands += share * p.strands;
+        out.extrapolated = std::max(out.extrapolated, p.extrapolated);
         out.magnet_field = std::min(out.magnet_field, p.magnet_field);
         third += std::polar(share * p.third, 3 * ahead);
         ninth += std::polar(share * p.ninth, 9 * ahead);
@@ -90,6 +87,7 @@ GridMaps skewed_maps(const GridMaps& slice, const std::vector<double>& id, const
         }
     FluxMap mean(id, iq, std::move(means));
     mean.leave_open(slice.mean.unknown());
+    if (!slice.mean.knows_strands()) mean.leave_strands_open();
     return {std::move(mean), PositionMap(id, iq, waves)};
 }
 

@@ -90,8 +90,8 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
         full.tooth_force.push_back(
             tooth_forces(c.machine, gap_stress(*model, field, stroke_places(c.machine)))[tooth]);
     };
-    options.seen = [&](double angle, const FieldSolution& field) {
-        if (counts) look((angle - last) / omega, field);
+    options.seen = [&](double angle, const std::vector<FieldSolution>& fields) {
+        if (counts) look((angle - last) / omega, fields.front());
         last = angle;
     };
     const Network network = half_bridges(drive.bridge, drive.phases, drive.resistance);
@@ -104,7 +104,7 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     auto problem = run.run(1.0, begin, nullptr);
     const std::size_t before = run.torques().size();
     counts = true;
-    if (!problem) look(0, run.field());
+    if (!problem) look(0, run.fields().front());
     if (!problem) problem = run.run(1, begin, &full.period.samples);
     c.answer.effort.solves += run.solves();
     c.answer.effort.newton_steps += run.newton_steps();

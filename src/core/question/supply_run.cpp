@@ -49,23 +49,16 @@ class Charge {
     std::vector<Sides> m_current;
 };
 
-/// A sentence where the run's currents leave the map; empty where they stay on it.
-std::string beyond_map(const FluxMap& map, const SteadyRun& run) {
-    double along_d = 0, along_q = 0; // A beyond its edges
+} // namespace
+
+double run_beyond_map(const FluxMap& map, const SteadyRun& run) {
+    double beyond = 0;
     for (const TransientSample& s : run.window) {
         const Eigen::Vector2d i = DqFrame(s.angle).in() * s.current;
-        along_d = std::max({along_d, i[0] - map.id().back(), map.id().front() - i[0]});
-        along_q = std::max({along_q, i[1] - map.iq().back(), map.lowest_iq() - i[1]});
+        beyond = std::max(beyond, beyond_map(map, {i[0], i[1]}));
     }
-    const double felt = 1e-3 * map.iq().back();
-    if (std::max(along_d, along_q) < felt) return "";
-    return fmt::format(
-        "Currents go up to {:.3g} A beyond the map's edge of {:.4g} A along d and {:.4g} A along q, "
-        "where linkages and torque go on along their slopes: take a larger largest current.",
-        std::max(along_d, along_q), map.id().front(), map.iq().back());
+    return beyond;
 }
-
-} // namespace
 
 std::string joined_sentences(const std::string& first, const std::string& second) {
     return first.empty() || second.empty() ? first + second : first + " " + second;
@@ -105,7 +98,8 @@ Result<MapRun> run_supply_by_map(QuestionContext& c, double omega, int steps, St
     auto found = find_steady(machine, settings.clock, (*supply)->copy(), circuit_options(c, steps), steady);
     if (c.watch.stop.stop_requested()) return stopped();
     if (!found) return found.problems();
-    std::string words = joined_sentences(given.words, beyond_map(map->mean, *found));
+    std::string words =
+        joined_sentences(given.words, beyond_map_in_words(map->mean, run_beyond_map(map->mean, *found)));
     return MapRun{std::move(*found), std::move(*supply), std::move(map->mean), std::move(words)};
 }
 

@@ -38,6 +38,9 @@ Result<double> zero_sequence_of_terminals(QuestionContext& context);
 /// Fields that it takes.
 int zero_sequence_of_terminals_solves(const Machine& machine);
 
+/// How far a run's currents go beyond the map's edge, A; 0: not at all.
+double run_beyond_map(const FluxMap& map, const SteadyRun& run);
+
 struct MapRun {
     SteadyRun run;
     std::unique_ptr<Supply> supply; ///< as it was at the start

@@ -43,15 +43,9 @@ class Teller {
         return all;
     }
 
-    /// Copper with the harmonics' own resistance.
     CopperLoss copper() const {
-        const AcResistance alternating(c.machine);
-        const double f = m_time.clock.omega / (2 * pi);
-        CopperLoss loss{m_figures.copper, m_figures.copper};
-        for (std::size_t n = 1; n < m_current.size(); ++n)
-            loss.alternating +=
-                1.5 * m_time.resistance * std::norm(m_current[n]) * (alternating.factor(double(n) * f) - 1);
-        return loss;
+        return copper_in_time(c.machine, m_run, m_time.resistance, m_figures.copper,
+                              m_time.clock.omega / (2 * pi), m_time.strands);
     }
 
     Balance balance() const {
@@ -59,6 +53,7 @@ class Teller {
         Balance b = m_time.losses;
         b.copper_dc = loss.direct;
         b[LossPart::Copper] = loss.alternating;
+        b[LossPart::WindingStray] = loss.stray;
         b.set(mechanical_loss(c.machine, m_time.speed));
         b.unknown.add(unknown_losses(c.machine));
         b.unknown.remove(m_time.found);
@@ -85,30 +80,32 @@ class Teller {
         const auto of_bridge = [&](double value) { return m_bridge ? std::optional(value) : std::nullopt; };
         const bool has_shell = b.known(LossPart::Shell) > 0, steady = m_run.periodic && !m_time.from_start;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
-        c.answer.figures = {{"torque_mean", m_figures.torque_mean, "N.m"},
-                            {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
-                            {"current_rms", m_figures.current_rms[0], "A"},
-                            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
-                            {"input_power", m_figures.input_power, "W"},
-                            {"efficiency", told_efficiency(b), "1"},
-                            {"current_peak", m_figures.current_peak, "A"},
-                            {"current_fundamental", std::hypot(i.d, i.q), "A"},
-                            {"id", i.d, "A"},
-                            {"iq", i.q, "A"},
-                            {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
-                            {"copper_loss", b.of(LossPart::Copper), "W"},
-                            {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
-                            {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
-                            {"magnet_loss", b.of(LossPart::Magnets), "W"},
-                            {"shaft_loss", b.of(LossPart::Shaft), "W"},
-                            {"shell_loss", known(has_shell, b.known(LossPart::Shell)), "W"},
-                            {"solid_loss_stator", of_solid(b, LossPart::SolidStator), "W"},
-                            {"solid_loss_rotor", of_solid(b, LossPart::SolidRotor), "W"},
-                            {"switch_loss", of_bridge(devices()), "W"},
-                            {"mechanical_power", b.air_gap, "W"},
-                            {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
-                            {"periods_to_steady", known(steady, m_run.periods), "1"},
-                            {"power_unaccounted", known(steady, b.unaccounted(devices())), "1"}};
+        c.answer.figures = {
+            {"torque_mean", m_figures.torque_mean, "N.m"},
+            {"torque_peak_to_peak", m_figures.torque_peak_to_peak, "N.m"},
+            {"current_rms", m_figures.current_rms[0], "A"},
+            {"voltage_line_rms", m_figures.line_voltage_rms, "V"},
+            {"input_power", m_figures.input_power, "W"},
+            {"efficiency", told_efficiency(b), "1"},
+            {"current_peak", m_figures.current_peak, "A"},
+            {"current_fundamental", std::hypot(i.d, i.q), "A"},
+            {"id", i.d, "A"},
+            {"iq", i.q, "A"},
+            {"dc_current_mean", of_bridge(m_figures.dc_current_mean), "A"},
+            {"copper_loss", b.of(LossPart::Copper), "W"},
+            {"winding_stray_loss", known(m_time.strands.has_value(), b.known(LossPart::WindingStray)), "W"},
+            {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
+            {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
+            {"magnet_loss", b.of(LossPart::Magnets), "W"},
+            {"shaft_loss", b.of(LossPart::Shaft), "W"},
+            {"shell_loss", known(has_shell, b.known(LossPart::Shell)), "W"},
+            {"solid_loss_stator", of_solid(b, LossPart::SolidStator), "W"},
+            {"solid_loss_rotor", of_solid(b, LossPart::SolidRotor), "W"},
+            {"switch_loss", of_bridge(devices()), "W"},
+            {"mechanical_power", b.air_gap, "W"},
+            {"switching_frequency", of_bridge(m_figures.switching_frequency), "Hz"},
+            {"periods_to_steady", known(steady, m_run.periods), "1"},
+            {"power_unaccounted", known(steady, b.unaccounted(devices())), "1"}};
         c.answer.figures.push_back(end_inductance_figure(c));
         if (is_delta(c.machine))
             c.answer.figures.push_back({"line_current_rms", m_figures.line_current_rms, "A"});
@@ -196,6 +193,15 @@ class Teller {
 };
 
 } // namespace
+
+CopperLoss copper_in_time(const Machine& machine, const SteadyRun& run, double resistance, double direct,
+                          double frequency, std::optional<double> strands) {
+    std::vector<double> watts;
+    for (int n = 0; n <= orders; ++n)
+        watts.push_back(1.5 * resistance * std::norm(window_harmonic(run, n, current_of_u)));
+    // Fast ripple has its own skin depth: each order by the slot's leakage field, the magnets' beside them.
+    return copper_loss(AcResistance(machine), direct, watts, frequency, strands, false);
+}
 
 Dq fundamental_current(const SteadyRun& run) {
     // i_U = d cos(theta) - q sin(theta) = Re((d + j q) e^{j theta}).

@@ -12,14 +12,20 @@ struct TimeRun {
     const SteadyRun& run;
     const Supply* supply = nullptr; ///< null: the currents were given
     Clock clock{};
-    double speed = 0, start = 0; ///< of the shaft, rad/s; where the rotor stood at time 0, rad
-    double resistance = 0;       ///< of a phase, Ohm
-    Balance losses{};            ///< of iron, magnets, shaft and shell; the window tells the rest
-    LossParts found{};           ///< of those that only a field in time tells
+    double speed = 0, start = 0;     ///< of the shaft, rad/s; where the rotor stood at time 0, rad
+    double resistance = 0;           ///< of a phase, Ohm
+    std::optional<double> strands{}; ///< FieldLosses::strands, where it is known
+    Balance losses{};                ///< of iron, magnets, shaft and shell; the window tells the rest
+    LossParts found{};               ///< of those that only a field in time tells
     bool from_start = false;
     std::string supply_name{};
     std::string left_out{}; ///< a sentence
 };
+
+/// The winding's loss with every harmonic's own resistance; `direct` with direct current's. `strands`: what the
+/// field that crosses them loses at 1 Hz, where it is known (FluxPoint::strands).
+CopperLoss copper_in_time(const Machine& machine, const SteadyRun& run, double resistance, double direct,
+                          double frequency, std::optional<double> strands);
 
 /// The fundamental's current vector.
 Dq fundamental_current(const SteadyRun& run);

@@ -3,6 +3,7 @@
 #include "question/period.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace mavlo {
 namespace {
@@ -17,8 +18,11 @@ int map_points(const Machine& machine) {
     return std::clamp((3 * cogging + 5) / 6 * 6, fewest_points, most_points);
 }
 
-FluxGrid grid_of(const Machine& machine, const Inputs& inputs) {
-    const double most = reach * std::max(machine.rating.max_current, machine.rating.current);
+double standard_most(const Machine& machine) {
+    return reach * std::max(machine.rating.max_current, machine.rating.current);
+}
+
+FluxGrid grid_of(const Machine& machine, const Inputs& inputs, double most) {
     FluxGrid grid = standard_grid(most, int(inputs.at("map_steps")), {true, machine.symmetry.mirrored});
     grid.points = map_points(machine);
     return grid;
@@ -31,16 +35,33 @@ std::vector<QuestionInput> time_map_inputs() {
 }
 
 int time_map_solves(const Machine& machine, const Inputs& inputs) {
-    return grid_solves(machine, grid_of(machine, inputs));
+    return grid_solves(machine, grid_of(machine, inputs, standard_most(machine)));
 }
 
 Result<GridMaps> time_map(QuestionContext& c) {
+    return time_map(c, standard_most(c.machine));
+}
+
+Result<GridMaps> time_map(QuestionContext& c, double most) {
     if (c.map) return GridMaps{*c.map, PositionMap(*c.map)};
-    const FluxGrid grid = grid_of(c.machine, c.inputs);
+    const FluxGrid grid = grid_of(c.machine, c.inputs, most);
     if (auto kept = kept_grid_maps(c.machine, grid, c.points)) return std::move(*kept);
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     return solve_grid_maps(*model, grid, c.points, c.threads, c.watch, c.answer.effort);
+}
+
+double beyond_map(const FluxMap& map, Dq i) {
+    return std::max(
+        {i.d - map.id().back(), map.id().front() - i.d, i.q - map.iq().back(), map.lowest_iq() - i.q});
+}
+
+std::string beyond_map_in_words(const FluxMap& map, double beyond) {
+    if (beyond < 1e-3 * map.iq().back()) return "";
+    return fmt::format(
+        "Currents go up to {:.3g} A beyond the map's edge of {:.4g} A along d and {:.4g} A along q, "
+        "where linkages and torque go on along their slopes: take a larger largest current.",
+        beyond, map.id().front(), map.iq().back());
 }
 
 std::string map_leaves_out(const QuestionContext& c) {

@@ -19,17 +19,21 @@ std::vector<std::string> untold(const FluxMap& map) {
     return list;
 }
 
-constexpr double most_disagreement = 0.05, least_told = 0.01;
+constexpr double most_disagreement = 0.05, least_told = 0.01, much_biased = 0.05;
 
 } // namespace
 
 void tell_extrapolated_losses(QuestionContext& c, const FieldLosses& losses, double f) {
-    double end = 1e300; // Hz
-    for (const Substance& s : c.machine.substances)
-        if (s.core_law().known()) end = std::min(end, s.material.loss.largest_frequency());
-    const double all = losses.iron(f);
+    const double end = loss_table_end(c.machine), all = losses.iron(f);
     const auto share = all > 0 ? std::optional(f > end ? 1.0 : losses.beyond.at(f) / all) : std::nullopt;
     c.answer.figures.push_back({"iron_loss_extrapolated", share, "1"});
+    const auto biased = all > 0 ? std::optional(losses.biased.at(f) / all) : std::nullopt;
+    c.answer.figures.push_back({"iron_loss_biased", biased, "1"});
+    if (biased && *biased >= much_biased)
+        c.answer.sentence +=
+            fmt::format(" {:.2g} % of the iron loss is hysteresis of loops on a bias, for which "
+                        "the steel's table says too little.",
+                        100 * *biased);
     if (!share || *share < least_told) return;
     c.answer.sentence +=
         f > end
@@ -37,6 +41,15 @@ void tell_extrapolated_losses(QuestionContext& c, const FieldLosses& losses, dou
             : fmt::format(" {:.2g} % of the iron loss lies at flux densities beyond the steel's table and is "
                           "extrapolated.",
                           100 * *share);
+}
+
+void tell_extrapolated_losses(QuestionContext& c, double share) {
+    c.answer.figures.push_back({"iron_loss_extrapolated", share, "1"});
+    if (share >= least_told)
+        c.answer.sentence += fmt::format(" Up to {:.2g} % of the iron loss lies at flux densities or "
+                                         "frequencies beyond the steel's table and "
+                                         "is extrapolated.",
+                                         100 * share);
 }
 
 bool disagrees(const Balance& balance, double other) {
@@ -58,6 +71,10 @@ void tell_unknown_losses(QuestionContext& c, LossParts found) {
         c.answer.sentence += fmt::format(" The map brought along does not tell the loss {}: it, the sum of the "
                                          "losses, the shaft's power and the efficiency are left open.",
                                          fmt::join(parts, " and "));
+    if (!c.map->knows_strands())
+        c.answer.sentence +=
+            " The map brought along does not tell what the magnets' field makes in the winding's "
+            "strands: that is left out.";
 }
 
 } // namespace mavlo

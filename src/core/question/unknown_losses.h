@@ -14,6 +14,9 @@ void tell_unknown_losses(QuestionContext& context, LossParts found = {});
 /// loss tables, by flux density or, all of it, by the frequency (Hz).
 void tell_extrapolated_losses(QuestionContext& context, const FieldLosses& losses, double frequency);
 
+/// The same of operating points: the largest share among them.
+void tell_extrapolated_losses(QuestionContext& context, double largest_share);
+
 /// Whether the powers of a steady state differ by more than an efficiency bears: torque and flux linkages of a
 /// map that is too coarse for its currents. `other`: what valves and the like take, W.
 bool disagrees(const Balance& balance, double other);

@@ -21,6 +21,7 @@ std::string without_end(const std::string& text, std::size_t length) {
 std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
+    if (name.ends_with("_um_mouth") || name.ends_with("_um_place")) return "influence_of_one_slot";
     if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
     for (const char* family :

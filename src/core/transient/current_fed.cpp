@@ -15,7 +15,7 @@ constexpr int few_steps = 8;
 
 class CurrentFed {
   public:
-    CurrentFed(FieldStepper& stepper, const Machine& machine, const CurrentFedOptions& options,
+    CurrentFed(StackStepper& stepper, const Machine& machine, const CurrentFedOptions& options,
                const StepObserver& observe)
         : m_stepper(stepper)
         , m_machine(machine)
@@ -53,9 +53,9 @@ class CurrentFed {
     std::optional<Problem> step(int steps, const StepObserver* observe) {
         if (m_options.stop && m_options.stop()) return Problem{"", "Stopped."};
         const double dt = m_options.clock.period() / steps, from = m_t, to = m_t + dt;
-        auto next = m_stepper.step(dt, position(from + FieldStepper::first_stage * dt), position(to));
+        auto next = m_stepper.step(dt, position(from + StackStepper::first_stage * dt), position(to));
         if (!next) return next.problems().front();
-        if (observe && *observe) (*observe)({from, to, m_out.window.size() == 1, next->field, next->eddy_loss});
+        if (observe && *observe) (*observe)({from, to, m_out.window.size() == 1, *next});
         m_loss = 0;
         for (double loss : next->eddy_loss) m_loss += loss;
         m_stepper.take(std::move(*next), dt);
@@ -64,7 +64,7 @@ class CurrentFed {
             TransientSample here;
             here.t = m_t;
             here.current = here.line = currents(m_t);
-            here.torque = m_stepper.field().torque;
+            here.torque = m_stepper.torque();
             m_options.stepped(here);
         }
         return std::nullopt;
@@ -74,7 +74,7 @@ class CurrentFed {
         Means means;
         for (int k = 0; k < steps; ++k) {
             if (auto problem = step(steps, nullptr)) return *problem;
-            means.torque += m_stepper.field().torque / steps;
+            means.torque += m_stepper.torque() / steps;
             means.loss += m_loss / steps;
         }
         ++m_out.periods;
@@ -109,10 +109,10 @@ class CurrentFed {
         sample.t = m_t;
         sample.angle = m_options.clock.angle(m_t);
         sample.current = sample.line = currents(m_t);
-        sample.torque = m_stepper.field().torque;
+        sample.torque = m_stepper.torque();
         for (int k = 0; k < 3; ++k)
             sample.linkage[k] =
-                m_stepper.field().flux_linkage[std::size_t(k)] + m_options.end_inductance * sample.current[k];
+                m_stepper.flux_linkage()[std::size_t(k)] + m_options.end_inductance * sample.current[k];
         m_out.window.push_back(sample);
     }
 
@@ -135,7 +135,7 @@ class CurrentFed {
         }
     }
 
-    FieldStepper& m_stepper;
+    StackStepper& m_stepper;
     const Machine& m_machine;
     const CurrentFedOptions& m_options;
     const StepObserver& m_observe;
@@ -145,7 +145,7 @@ class CurrentFed {
 
 } // namespace
 
-Result<SteadyRun> run_with_currents(FieldStepper& stepper, const Machine& machine,
+Result<SteadyRun> run_with_currents(StackStepper& stepper, const Machine& machine,
                                     const CurrentFedOptions& options, const StepObserver& observe) {
     return CurrentFed(stepper, machine, options, observe).run();
 }

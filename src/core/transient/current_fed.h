@@ -25,7 +25,7 @@ struct CurrentFedOptions {
 /// Runs periods of fewer steps until mean torque and eddy loss settle, judged by how fast what is left falls
 /// from one to the next (Aitken's rule), then the window. Potentials are R i + L_end di/dt + d psi/dt, of each
 /// phase by itself, from a parabola through each three samples.
-Result<SteadyRun> run_with_currents(FieldStepper& stepper, const Machine& machine,
+Result<SteadyRun> run_with_currents(StackStepper& stepper, const Machine& machine,
                                     const CurrentFedOptions& options, const StepObserver& observe);
 
 } // namespace mavlo

@@ -1,5 +1,6 @@
 #include "transient/field_steady.h"
 
+#include "circuit/decay.h"
 #include "circuit/shooting.h"
 
 #include <algorithm>
@@ -11,7 +12,8 @@ namespace {
 /// Of the largest current, by which a carrier's window may miss its beginning.
 constexpr double carrier_tolerance = 3e-3;
 constexpr int most_carrier_windows = 3, most_carrier_sixths = 3;
-constexpr int tangents = 3; ///< taken before the fields run
+constexpr int tangents = 3;    ///< taken before the fields run
+constexpr double decayed = 10; ///< tolerances of one period's change that may still be to come
 
 /// The currents of a stretch's end as they were at its beginning, were the state periodic.
 class Stretch {
@@ -119,9 +121,18 @@ class FieldFinder {
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
         const double undecided = 2 * m_run.current_noise() + (m_settling.is_scheduled() ? 0 : m_options.band);
-        m_out.periodic = m_out.change <= m_options.tolerance + undecided / m_largest;
+        m_out.periodic = m_out.change <= m_options.tolerance + undecided / m_largest && has_decayed(wrong);
         if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
+    }
+
+    /// Without a tangent to correct by periods only come nearer, as fast as the slowest of what conducts lets
+    /// them: one small change is no end yet.
+    bool has_decayed(const Currents& wrong) {
+        if (m_options.tangent || !m_settling.is_scheduled()) return true;
+        m_decay.add(wrong / m_largest);
+        m_out.change = m_decay.left();
+        return m_out.change <= decayed * m_options.tolerance;
     }
 
     /// A stretch has ended `wrong` from where it began: the next begins where it shall have ended, and
@@ -232,6 +243,7 @@ class FieldFinder {
     std::unique_ptr<ConstantMachine> m_tangent;
     std::unique_ptr<Supply> m_before;
     double m_began = 0, m_largest = 1e-9;
+    Decay m_decay;
     SteadyRun m_out;
 };
 

@@ -23,7 +23,7 @@ constexpr double telling_tolerance = 1e-7;
 constexpr double brought_in_over = 0.25;
 
 double tolerance_in(int round) {
-    return round == 1 ? first_tolerance : round == 2 ? later_tolerance : FieldStepper::taken_tolerance;
+    return round == 1 ? first_tolerance : round == 2 ? later_tolerance : StackStepper::taken_tolerance;
 }
 
 Eigen::Vector3d to_vector(const PortValues& values) {
@@ -32,10 +32,10 @@ Eigen::Vector3d to_vector(const PortValues& values) {
 
 } // namespace
 
-FieldTransient::FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance,
+FieldTransient::FieldTransient(const std::shared_ptr<const MachineModel>& model, const Conductance& conductance,
                                const Clock& clock, std::unique_ptr<Supply> supply,
                                FieldTransientOptions options, Stages stages, FieldRecord* record)
-    : m_stepper(std::move(model), std::move(conductance), stages, record)
+    : m_stepper(model, conductance, options.slices, stages, record)
     , m_clock(clock)
     , m_options(std::move(options))
     , m_run(m_local, clock, std::move(supply), m_options.circuit) {}
@@ -50,9 +50,8 @@ Position FieldTransient::position(double t, const Currents& currents) const {
     return {m_options.motion.at(t), {i[0], i[1], i[2]}};
 }
 
-Eigen::Vector3d FieldTransient::linkage_of(const FieldSolution& field, const Currents& currents) const {
-    const Eigen::Vector3d phases =
-        to_vector(field.flux_linkage) + m_options.end_inductance * phases_of(currents);
+Eigen::Vector3d FieldTransient::linkage_of(const PortValues& section, const Currents& currents) const {
+    const Eigen::Vector3d phases = to_vector(section) + m_options.end_inductance * phases_of(currents);
     return m_options.circuit.delta ? Eigen::Vector3d(phases_of_delta().transpose() * phases) : phases;
 }
 
@@ -62,7 +61,7 @@ void FieldTransient::without_common(Eigen::Vector3d& linkage) const {
 }
 
 std::optional<Problem> FieldTransient::measure_inductance() {
-    const auto found = m_stepper.incremental_inductance({m_stepper.field()});
+    const auto found = m_stepper.incremental_inductance();
     if (!found) return found.problems().front();
     for (int j = 0; j < 3; ++j)
         for (int k = 0; k < 3; ++k)
@@ -78,8 +77,8 @@ std::optional<Problem> FieldTransient::begin(const Currents& currents) {
     if (auto problem = m_stepper.begin(position(m_run.time(), currents))) return problem;
     m_local.angle = m_clock.angle(m_run.time());
     m_local.current = currents;
-    m_local.linkage = linkage_of(m_stepper.field(), currents);
-    m_local.torque = m_stepper.field().torque;
+    m_local.linkage = linkage_of(m_stepper.flux_linkage(), currents);
+    m_local.torque = m_stepper.torque();
     m_missing.setZero();
     m_scale = std::max(m_scale, m_local.linkage.cwiseAbs().maxCoeff());
     if (auto problem = measure_inductance()) return problem;
@@ -105,15 +104,15 @@ void FieldTransient::predict(double end) {
     m_left_out = (1 - share) * m_missing;
 }
 
-Result<SteppedField> FieldTransient::field_of(const Transient& run, const SteppedField* tried,
+Result<SteppedStack> FieldTransient::field_of(const Transient& run, const SteppedStack* tried,
                                               double tolerance) {
-    const double t = m_run.time(), dt = run.time() - t, share = FieldStepper::first_stage;
+    const double t = m_run.time(), dt = run.time() - t, share = StackStepper::first_stage;
     const Currents between = (1 - share) * m_run.currents() + share * run.currents();
     return m_stepper.step(dt, position(t + share * dt, between), position(run.time(), run.currents()), tried,
                           tolerance);
 }
 
-Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedField* tried,
+Result<FieldTransient::Attempt> FieldTransient::attempt(double end, const SteppedStack* tried,
                                                         double tolerance) {
     Transient run(m_run);
     const auto at = run.advance(end, nullptr);
@@ -162,7 +161,7 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     std::optional<Attempt> last;
     for (int round = 1;; ++round) {
         auto tried = attempt(end, last ? &last->step : nullptr,
-                             m_has_events ? FieldStepper::taken_tolerance : tolerance_in(round));
+                             m_has_events ? StackStepper::taken_tolerance : tolerance_in(round));
         if (!tried) return tried;
         if (tried->at == Transient::At::Event && !m_has_events) {
             // What cuts steps short, and what they lead to, must be known well; from here on all are.
@@ -170,20 +169,20 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
             return agree_on(end);
         }
         const Currents& current = tried->run.currents();
-        Eigen::Vector3d linkage = linkage_of(tried->step.field, current);
+        Eigen::Vector3d linkage = linkage_of(tried->step.flux_linkage, current);
         const double theta = m_clock.angle(tried->run.time()), width = theta - m_local.angle;
         m_scale = std::max(m_scale, linkage.cwiseAbs().maxCoeff());
         const auto agreed = [&] {
             return disagreement(*tried, linkage).cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale;
         };
-        if (tried->tolerance > FieldStepper::taken_tolerance && agreed()) {
-            tried->tolerance = FieldStepper::taken_tolerance;
+        if (tried->tolerance > StackStepper::taken_tolerance && agreed()) {
+            tried->tolerance = StackStepper::taken_tolerance;
             auto step = field_of(tried->run, &tried->step, tried->tolerance);
             if (!step) return step.problems();
             tried->step = std::move(*step);
-            linkage = linkage_of(tried->step.field, current);
+            linkage = linkage_of(tried->step.flux_linkage, current);
         }
-        if (tried->tolerance <= FieldStepper::taken_tolerance && agreed()) {
+        if (tried->tolerance <= StackStepper::taken_tolerance && agreed()) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
             return tried;
         }
@@ -222,7 +221,7 @@ std::optional<Problem> FieldTransient::take(Attempt tried, bool begins, const St
     const double from = m_run.time(), to = tried.run.time(), theta = m_clock.angle(to);
     const Currents current = tried.run.currents();
     const Eigen::Vector3d own = m_local.at(theta, current).linkage,
-                          linkage = linkage_of(tried.step.field, current);
+                          linkage = linkage_of(tried.step.flux_linkage, current);
     const double width = theta - m_local.angle, longest = 2 * EIGEN_PI / m_options.circuit.steps;
     if (width > telling * longest)
         note_slope(width, slope_over(width, current, linkage));
@@ -237,9 +236,9 @@ std::optional<Problem> FieldTransient::take(Attempt tried, bool begins, const St
     m_local.angle = theta;
     m_local.current = current;
     m_local.linkage = linkage - m_missing;
-    m_local.torque = tried.step.field.torque;
+    m_local.torque = tried.step.torque;
     m_run.go_on_from(tried.run);
-    if (observe) observe({from, to, begins, tried.step.field, tried.step.eddy_loss});
+    if (observe) observe({from, to, begins, tried.step});
     m_stepper.take(std::move(tried.step), to - from);
     if (++m_since_measured > measured_for) return measure_inductance();
     return std::nullopt;

@@ -2,9 +2,9 @@
 // A machine on its supply in time, on the fields themselves.
 
 #include "circuit/transient.h"
-#include "field/stepper.h"
 #include "figure/machine_model.h"
 #include "transient/local_machine.h"
+#include "transient/stack_stepper.h"
 
 namespace mavlo {
 
@@ -17,6 +17,7 @@ struct Motion {
 struct FieldTransientOptions {
     TransientOptions circuit{};
     double end_inductance = 0; ///< of a phase beside what the field links, H
+    std::vector<Slice> slices{{0, 1}};
     Motion motion{};
     std::function<void(const TransientSample&)> stepped{}; ///< called after every step, with what stands there
     double tolerance = 1e-4; ///< of the linkage that circuit and field may disagree by in a step
@@ -26,8 +27,7 @@ struct FieldTransientOptions {
 struct FieldStep {
     double from = 0, to = 0; ///< s
     bool begins = false;     ///< the window begins with it; what was told before is void
-    const FieldSolution& field;
-    const std::vector<double>& eddy_loss; ///< W, mean over the step, of each conducting body
+    const SteppedStack& at;  ///< where it ends
 };
 using StepObserver = std::function<void(const FieldStep&)>;
 
@@ -39,9 +39,9 @@ using StepObserver = std::function<void(const FieldStep&)>;
 /// is lost over a run: u - R i = d psi/dt holds at every step's end.
 class FieldTransient {
   public:
-    FieldTransient(std::shared_ptr<const MachineModel> model, Conductance conductance, const Clock& clock,
-                   std::unique_ptr<Supply> supply, FieldTransientOptions options, Stages stages = Stages::Two,
-                   FieldRecord* record = nullptr);
+    FieldTransient(const std::shared_ptr<const MachineModel>& model, const Conductance& conductance,
+                   const Clock& clock, std::unique_ptr<Supply> supply, FieldTransientOptions options,
+                   Stages stages = Stages::Two, FieldRecord* record = nullptr);
 
     /// From here on with these currents and their static field; eddy currents are forgotten.
     std::optional<Problem> begin(const Currents& currents);
@@ -57,23 +57,23 @@ class FieldTransient {
     PhaseState state() const { return m_local.at(m_clock.angle(m_run.time()), m_run.currents()); }
     /// A: what the tolerance leaves undecided of a current.
     double current_noise() const;
-    const FieldStepper& stepper() const { return m_stepper; }
+    const StackStepper& stepper() const { return m_stepper; }
 
   private:
     struct Attempt {
         Transient run;
         Transient::At at;
-        SteppedField step;
+        SteppedStack step;
         double tolerance; ///< of its field
     };
     Position position(double t, const Currents& currents) const;
     Currents phases_of(const Currents& currents) const;
-    Eigen::Vector3d linkage_of(const FieldSolution& field, const Currents& currents) const;
+    Eigen::Vector3d linkage_of(const PortValues& section, const Currents& currents) const;
     void without_common(Eigen::Vector3d& linkage) const;
     std::optional<Problem> measure_inductance();
     void predict(double end);
-    Result<SteppedField> field_of(const Transient& run, const SteppedField* tried, double tolerance);
-    Result<Attempt> attempt(double end, const SteppedField* tried, double tolerance);
+    Result<SteppedStack> field_of(const Transient& run, const SteppedStack* tried, double tolerance);
+    Result<Attempt> attempt(double end, const SteppedStack* tried, double tolerance);
     Eigen::Vector3d disagreement(const Attempt& tried, const Eigen::Vector3d& linkage) const;
     Result<Attempt> agree(double end);
     Result<Attempt> agree_on(double end);
@@ -83,7 +83,7 @@ class FieldTransient {
     void note_slope(double width, const Eigen::Vector3d& slope);
     std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
 
-    FieldStepper m_stepper;
+    StackStepper m_stepper;
     Clock m_clock;
     FieldTransientOptions m_options;
     LocalMachine m_local;

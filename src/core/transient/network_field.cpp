@@ -1,9 +1,11 @@
 #include "transient/network_field.h"
 
+#include "circuit/decay.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace mavlo {
 namespace {
@@ -29,26 +31,45 @@ NetworkField::NetworkField(std::shared_ptr<const MachineModel> model, const Netw
     : m_model(std::move(model))
     , m_options(std::move(options))
     , m_machine(int(m_model->port_load.size()), m_options.series)
-    , m_solver(m_model, m_options.record)
     , m_network(network)
     , m_control(std::move(control))
-    , m_circuit(circuit) {}
+    , m_circuit(circuit) {
+    m_solvers.reserve(m_options.slices.size());
+    for (std::size_t k = 0; k < m_options.slices.size(); ++k) m_solvers.emplace_back(m_model, m_options.record);
+}
 
+int NetworkField::solves() const {
+    return std::accumulate(m_solvers.begin(), m_solvers.end(), 0,
+                           [](int sum, const RecordedSolver& s) { return sum + s.solves(); });
+}
+
+int NetworkField::newton_steps() const {
+    return std::accumulate(m_solvers.begin(), m_solvers.end(), 0,
+                           [](int sum, const RecordedSolver& s) { return sum + s.newton_steps(); });
+}
+
+/// Means over the slices, which carry the same currents.
 Result<FieldStretch::End> NetworkField::solve(double angle, const Eigen::VectorXd& currents) {
     const PortValues ports(currents.begin(), currents.end());
-    auto field =
-        m_solver.solve(m_options.start + angle / m_options.pole_pairs, ports, m_last ? &*m_last : nullptr);
-    if (!field) return field.problems();
-    const auto inductance = m_solver.incremental_inductance(*field);
-    if (!inductance) return inductance.problems();
     const auto n = Eigen::Index(ports.size());
-    FieldStretch::End end{angle, currents, Eigen::VectorXd(n), Eigen::MatrixXd(n, n), field->torque};
-    for (Eigen::Index k = 0; k < n; ++k) {
-        end.linkage[k] = field->flux_linkage[std::size_t(k)];
-        for (Eigen::Index j = 0; j < n; ++j)
-            end.inductance(k, j) = (*inductance)[std::size_t(k)][std::size_t(j)];
+    FieldStretch::End end{angle, currents, Eigen::VectorXd::Zero(n), Eigen::MatrixXd::Zero(n, n), 0};
+    std::vector<FieldSolution> fields;
+    for (std::size_t s = 0; s < m_solvers.size(); ++s) {
+        const auto [turn, share] = m_options.slices[s];
+        auto field = m_solvers[s].solve(m_options.start + angle / m_options.pole_pairs + turn, ports,
+                                        m_last.empty() ? nullptr : &m_last[s]);
+        if (!field) return field.problems();
+        const auto inductance = m_solvers[s].incremental_inductance(*field);
+        if (!inductance) return inductance.problems();
+        end.torque += share * field->torque;
+        for (Eigen::Index k = 0; k < n; ++k) {
+            end.linkage[k] += share * field->flux_linkage[std::size_t(k)];
+            for (Eigen::Index j = 0; j < n; ++j)
+                end.inductance(k, j) += share * (*inductance)[std::size_t(k)][std::size_t(j)];
+        }
+        fields.push_back(std::move(*field));
     }
-    m_last = std::move(*field);
+    m_last = std::move(fields);
     return end;
 }
 
@@ -87,7 +108,7 @@ std::optional<Problem> NetworkField::stretch(double to, std::vector<NetworkSampl
     m_here = std::move(there);
     m_has_before = true;
     m_torques.push_back({to, m_here.torque});
-    if (m_options.seen) m_options.seen(to, *m_last);
+    if (m_options.seen) m_options.seen(to, m_last);
     if (samples) samples->insert(samples->end(), seen.begin() + (samples->empty() ? 0 : 1), seen.end());
     return std::nullopt;
 }
@@ -105,7 +126,7 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
         if (m_options.state.size() > 0) m_run->set_state(m_options.state);
         m_run->set_linkages(m_here.linkage + m_options.series * currents);
         m_torques.push_back({m_here.angle, m_here.torque});
-        if (m_options.seen) m_options.seen(m_here.angle, *m_last);
+        if (m_options.seen) m_options.seen(m_here.angle, m_last);
     }
     const double from = m_here.angle;
     const int steps = std::max(1, int(std::lround(m_options.steps * turns)));
@@ -117,17 +138,21 @@ std::optional<Problem> NetworkField::run(double turns, const Eigen::VectorXd& cu
 }
 
 Result<NetworkWindow> find_network_steady(NetworkField& run, const FieldWindow& wanted) {
-    constexpr double same = 2e-3;
+    constexpr double same = 2e-3, at_rest = 4e-3;
     NetworkWindow out;
     Eigen::ArrayXd before;
+    Decay decay;
     for (; !wanted.from_start && out.periods < wanted.most_periods && !out.periodic; ++out.periods) {
         if (auto problem = run.run(1, wanted.currents, nullptr)) return *problem;
         const Eigen::ArrayXd now = run.state().array();
-        out.periodic =
-            before.size() > 0 && ((now - before).abs() <= same * before.abs().max(now.abs()) + 1e-15).all();
+        if (before.size() > 0) {
+            const Eigen::ArrayXd size = before.abs().max(now.abs()) + 1e-12;
+            decay.add(((now - before) / size).matrix());
+            out.periodic = ((now - before).abs() <= same * size).all() && decay.left() <= at_rest;
+        }
         before = now;
     }
-    if (wanted.begins) wanted.begins(run.begun() ? &run.field() : nullptr);
+    if (wanted.begins) wanted.begins(run.begun() ? run.fields() : std::vector<FieldSolution>{});
     if (auto problem = run.run(wanted.periods, wanted.currents, &out.samples)) return *problem;
     return out;
 }

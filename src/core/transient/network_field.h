@@ -5,6 +5,7 @@
 #include "circuit/network_window.h"
 #include "field/recorded_solver.h"
 #include "figure/machine_model.h"
+#include "machine/skew.h"
 
 #include <functional>
 #include <optional>
@@ -38,15 +39,16 @@ class FieldStretch : public PortMachine {
 };
 
 struct NetworkFieldOptions {
-    double start = 0;        ///< mechanical angle of the rotor at electrical angle 0, rad
-    int pole_pairs = 1;      ///< electrical periods in a turn
-    int steps = 96;          ///< stretches of a period
-    double series = 0;       ///< H
+    double start = 0;   ///< mechanical angle of the rotor at electrical angle 0, rad
+    int pole_pairs = 1; ///< electrical periods in a turn
+    int steps = 96;     ///< stretches of a period
+    double series = 0;  ///< H
+    std::vector<Slice> slices{{0, 1}};
     double tolerance = 1e-3; ///< of the largest current, between two rounds of a stretch
     Eigen::VectorXd state{}; ///< of the network at the beginning; empty: at rest
     std::function<bool()> stop{};
-    /// Told of the field at the beginning and at each stretch's end, with its electrical angle.
-    std::function<void(double angle, const FieldSolution&)> seen{};
+    /// Told of the slices' fields at the beginning and at each stretch's end, with the electrical angle.
+    std::function<void(double angle, const std::vector<FieldSolution>&)> seen{};
     FieldRecord* record = nullptr; ///< that the fields are kept in; must outlive the run
 };
 
@@ -66,10 +68,10 @@ class NetworkField {
     };
     const Eigen::VectorXd& state() const { return m_run->state(); } ///< after a run
     bool begun() const { return m_begun; }
-    const FieldSolution& field() const { return *m_last; } ///< after a run: that of its end
+    const std::vector<FieldSolution>& fields() const { return m_last; } ///< after a run: those of its end
     const std::vector<Torque>& torques() const { return m_torques; }
-    int solves() const { return m_solver.solves(); }
-    int newton_steps() const { return m_solver.newton_steps(); }
+    int solves() const;
+    int newton_steps() const;
 
   private:
     Result<FieldStretch::End> solve(double angle, const Eigen::VectorXd& currents);
@@ -79,8 +81,8 @@ class NetworkField {
     NetworkFieldOptions m_options;
     FieldStretch m_machine;
     std::unique_ptr<NetworkRun> m_run;
-    RecordedSolver m_solver;
-    std::optional<FieldSolution> m_last;
+    std::vector<RecordedSolver> m_solvers; ///< of the slices
+    std::vector<FieldSolution> m_last;
     FieldStretch::End m_here, m_before;
     bool m_begun = false, m_has_before = false;
     double m_largest = 1e-6;
@@ -96,12 +98,12 @@ struct FieldWindow {
     int periods = 1;          ///< shown, of the rotor
     bool from_start = false;  ///< the first ones
     int most_periods = 60;    ///< run before
-    /// Told when the window begins; of the field there where one is solved already.
-    std::function<void(const FieldSolution*)> begins{};
+    /// Told when the window begins; of the fields there where they are solved already.
+    std::function<void(const std::vector<FieldSolution>&)> begins{};
 };
 
-/// Periods of the rotor until one ends with the linkages and charges it began with (2e-3 of their sizes), then
-/// the window.
+/// Periods of the rotor until one ends with the linkages and charges it began with (2e-3 of their sizes) and
+/// their decay leaves no more than 4e-3 to come, then the window.
 Result<NetworkWindow> find_network_steady(NetworkField& run, const FieldWindow& wanted);
 
 } // namespace mavlo

@@ -5,6 +5,7 @@
 #include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
+#include "question/inverter_loss.h"
 #include "question/range_columns.h"
 #include "question/stroke_range.h"
 #include "question/supply_inputs.h"
@@ -26,10 +27,23 @@ constexpr RangeColumn<OperatingPoint> further_columns[] = {
     {"current", "A", [](const OperatingPoint& p) { return p.amplitude(); }},
     {"voltage", "V", [](const OperatingPoint& p) { return p.voltage; }},
     {"power_factor", "1", [](const OperatingPoint& p) { return p.power_factor; }},
+    {"iron_loss_extrapolated", "1", [](const OperatingPoint& p) { return p.extrapolated; }},
 };
 
+/// Of an inverter, beside those of sinusoidal currents.
+constexpr RangeColumn<OperatingPoint> carrier_columns[] = {
+    {"loss_iron_carrier", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::CarrierIron); }},
+    {"loss_magnet_carrier", "W",
+     [](const OperatingPoint& p) { return p.power.known(LossPart::CarrierMagnets); }},
+    {"loss_switches", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::Switches); }},
+    {"current_ripple", "A", [](const OperatingPoint& p) { return p.current_ripple; }},
+};
+
+constexpr double least_ratio = 9; ///< carriers a period, below which ripple is no small one
+
 int solves(const Machine& machine, const Inputs& inputs) {
-    return machine.facts().switched ? switched_solves(machine, inputs) : drive_solves(machine, inputs);
+    if (machine.facts().switched) return switched_solves(machine, inputs);
+    return drive_solves(machine, inputs) + (has_carrier(inputs) ? RippleLoss::solves : 0);
 }
 
 /// 60 torques from the strongest generator (or zero) to the strongest motor.
@@ -56,7 +70,7 @@ Result<Points> all_points(QuestionContext& c, const Drive& drive, const std::vec
 }
 
 void add_maps(Answer& answer, const Points& points, const std::vector<double>& speeds,
-              const std::vector<double>& torques) {
+              const std::vector<double>& torques, bool on_carrier) {
     std::vector<double> x;
     for (double speed : speeds) x.push_back(speed / rpm);
     const auto add = [&](const RangeColumn<OperatingPoint>& column) {
@@ -69,6 +83,8 @@ void add_maps(Answer& answer, const Points& points, const std::vector<double>& s
     };
     for (const auto& column : loss_columns<OperatingPoint>) add(column);
     for (const auto& column : further_columns) add(column);
+    if (!on_carrier) return;
+    for (const auto& column : carrier_columns) add(column);
 }
 
 void add_envelope(Answer& answer, const Drive& drive, const std::vector<double>& speeds, bool generator) {
@@ -84,19 +100,59 @@ void add_envelope(Answer& answer, const Drive& drive, const std::vector<double>&
     }
 }
 
+/// What is said of the supply.
+std::string supply_in_words(const QuestionContext& c, double fastest) {
+    if (!has_carrier(c.inputs))
+        return " From the flux map with sinusoidal currents; losses by harmonics of the inverter are left out.";
+    const double carrier = c.input("carrier_frequency"),
+                 ratio = carrier / electrical_frequency(c.machine, fastest);
+    std::string out = fmt::format(
+        " From the flux map, with the ripple of a carrier of {:.4g} Hz in copper, sheets and magnets, and the "
+        "valves' drops; what valves lose in switching, and the ripple's hysteresis, is left out.",
+        carrier);
+    if (ratio < least_ratio)
+        out += fmt::format(" At {:.4g} rpm a period has only {:.3g} carriers: ripple is rough there.",
+                           fastest / rpm, ratio);
+    return out;
+}
+
+Problems check(const QuestionContext& c) {
+    if (!has_carrier(c.inputs)) return {};
+    if (c.machine.winding.phases != 3)
+        return {{"--with supply", "The carrier's losses are those of three phases; say supply=sine."}};
+    if (c.map)
+        return {{"--with supply",
+                 "A map brought along does not tell what ripple loses in iron and magnets; say "
+                 "supply=sine."}};
+    return terminal_problems(c.machine);
+}
+
 Problems run(QuestionContext& c) {
     if (c.machine.facts().switched) return switched_efficiency_map(c);
     if (aim_of(c.inputs) == Aim::LeastRipple)
         return {{"--with aim", "Least ripple is chosen for phases that are switched by position alone."}};
+    if (auto problems = check(c); !problems.empty()) return problems;
     const auto drive = make_drive(c, drive_limits(c.machine, c.inputs), aim_of(c.inputs));
     if (!drive) return drive.problems();
+    std::optional<InverterLoss> inverter;
+    if (has_carrier(c.inputs)) {
+        auto made = make_inverter_loss(c, *drive);
+        if (!made) return made.problems();
+        inverter = std::move(*made);
+    }
     const auto& speeds = c.inputs.list("speeds");
     const bool generator = c.inputs.word("quadrants") == "both";
     std::vector<double> torques = c.inputs.list("torques");
     if (torques.empty()) torques = even_torques(*drive, generator);
-    const auto points = all_points(c, *drive, speeds, torques);
+    auto points = all_points(c, *drive, speeds, torques);
     if (!points) return points.problems();
-    add_maps(c.answer, *points, speeds, torques);
+    const auto on_supply = [&](std::optional<OperatingPoint> p) {
+        if (p && inverter) p->current_ripple = inverter->add(*p);
+        return p;
+    };
+    for (auto& row : *points)
+        for (auto& p : row) p = on_supply(p);
+    add_maps(c.answer, *points, speeds, torques, inverter.has_value());
     add_envelope(c.answer, *drive, speeds, generator);
     std::vector<OperatingPoint> reached;
     for (const auto& row : *points)
@@ -104,13 +160,16 @@ Problems run(QuestionContext& c) {
             if (p) reached.push_back(*p);
     if (auto problems = tell_best_efficiency(c, reached); !problems.empty()) return problems;
     c.answer.figures.push_back(end_inductance_figure(c));
-    if (auto problems = add_duty(c, [&](double torque, double speed) { return drive->best(torque, speed); });
+    if (auto problems =
+            add_duty(c, [&](double torque, double speed) { return on_supply(drive->best(torque, speed)); });
         !problems.empty())
         return problems;
-    c.answer.sentence +=
-        " From the flux map with sinusoidal currents; losses by harmonics of the inverter are left "
-        "out. Torque is the gap's, before friction and what iron and magnets brake.";
-    c.answer.sentence += " " + temperatures_in_words(c.machine);
+    c.answer.sentence += supply_in_words(c, speeds.back()) +
+                         " Torque is the gap's, before friction and what iron and magnets brake.";
+    c.answer.sentence += " " + conditions_in_words(c.machine);
+    double extrapolated = 0;
+    for (const OperatingPoint& p : reached) extrapolated = std::max(extrapolated, p.extrapolated);
+    tell_extrapolated_losses(c, extrapolated);
     tell_unknown_losses(c);
     return {};
 }
@@ -125,6 +184,7 @@ std::vector<QuestionInput> inputs() {
                                                     -1e6, 1e6),
                                     quadrants, aim_input()};
     for (auto& input : drive_inputs()) list.push_back(input);
+    for (auto& input : inverter_inputs()) list.push_back(input);
     for (auto& input : linkage_map_inputs()) list.push_back(input);
     for (const QuestionInput& input : duty_inputs()) list.push_back(input);
     return list;

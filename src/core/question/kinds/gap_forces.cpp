@@ -19,7 +19,7 @@ namespace {
 using Complex = std::complex<double>;
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return period_solves(machine, int(inputs.at("points")), false);
+    return period_solves(machine, int(inputs.at("points")), false) * int(machine.skew.slices().size());
 }
 
 /// Amplitudes of the waves sigma = Re sum c_rn e^{j(r alpha - n omega t)}, r from 0 and n of both signs: n > 0
@@ -145,6 +145,13 @@ class Forces {
     double m_largest = 0, m_space = 0, m_time = 0, m_tooth = 0, m_pull = 0;
 };
 
+void add_share(GapStress& sum, const GapStress& slice, double share) {
+    for (const auto which : {&GapStress::radial, &GapStress::tangential}) {
+        (sum.*which).resize((slice.*which).size(), 0.0);
+        for (std::size_t i = 0; i < (sum.*which).size(); ++i) (sum.*which)[i] += share * (slice.*which)[i];
+    }
+}
+
 Problems run(QuestionContext& c) {
     const auto model = prepare_model(c);
     if (!model) return model.problems();
@@ -152,22 +159,27 @@ Problems run(QuestionContext& c) {
         electrical_period(c.machine, int(c.input("points")), asked_wave(c.machine, c.inputs));
     // Some forty points between the shortest waves shown, and enough for the slots' edges.
     const int around = places_round(c.machine, std::max(2048, 8 * int(c.input("space_orders"))));
+    // Means over the slices of the stack.
     std::vector<GapStress> stress(positions.size());
-    // Nothing where the stress repeats round the machine.
-    std::vector<double> pull(positions.size(), 0.0);
-    const bool repeats = c.machine.sector().count > 1;
-    const auto results =
-        sweep(*model, positions, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
-            stress[k] = gap_stress(**model, field, around);
-            if (!repeats) pull[k] = norm(rotor_pull(**model, field));
-        });
-    if (!results) return results.problems();
-    std::vector<double> torque;
-    for (const PositionResult& r : *results) {
-        torque.push_back(r.torque);
-        c.answer.effort.newton_steps += r.newton_steps;
+    std::vector<double> torque(positions.size(), 0.0), pull(positions.size(), 0.0);
+    std::vector<Point> pulls(positions.size());
+    const bool repeats = c.machine.sector().count > 1; // then nothing pulls the rotor aside
+    for (const Slice& slice : c.machine.skew.slices()) {
+        auto turned = positions;
+        for (Position& p : turned) p.angle += slice.turn;
+        const auto results =
+            sweep(*model, turned, c.threads, c.watch, [&](std::size_t k, const FieldSolution& field) {
+                add_share(stress[k], gap_stress(**model, field, around), slice.share);
+                if (!repeats) pulls[k] = pulls[k] + slice.share * rotor_pull(**model, field);
+            });
+        if (!results) return results.problems();
+        for (std::size_t k = 0; k < results->size(); ++k) {
+            torque[k] += slice.share * (*results)[k].torque;
+            c.answer.effort.newton_steps += (*results)[k].newton_steps;
+        }
+        c.answer.effort.solves += int(positions.size());
     }
-    c.answer.effort.solves = int(positions.size());
+    for (std::size_t k = 0; k < pull.size(); ++k) pull[k] = norm(pulls[k]);
     Forces(c, std::move(stress), std::move(pull), std::move(torque)).tell();
     return {};
 }
@@ -190,6 +202,7 @@ const RegisterQuestion registered{
      run,
      37,
      {need_winding, need_no_shell},
+     true,
      true}};
 
 } // namespace

@@ -4,11 +4,11 @@
 #include "circuit/phase_ports.h"
 #include "circuit/steady.h"
 #include "figure/eddy.h"
-#include "figure/iron_in_time.h"
 #include "figure/loss.h"
 #include "map/linkage_machine.h"
 #include "map/map_machine.h"
 #include "quantity/constants.h"
+#include "question/field_watch.h"
 #include "question/found_supply.h"
 #include "question/growing_curves.h"
 #include "question/linkage_grid.h"
@@ -54,17 +54,21 @@ bool finds_by_map(const Machine& machine) {
     return machine.facts().dq_frame && machine.winding.phases == 3;
 }
 
+int slices_of(const Machine& machine) {
+    return int(machine.skew.slices().size());
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
     const bool own_fields = is_own(inputs) && on_fields(inputs);
-    const int beyond_map = own_fields ? own_field_solves(inputs) : 0;
+    const int beyond_map = own_fields ? own_field_solves(inputs) * slices_of(machine) : 0;
     if (machine.facts().switched) return linkage_map_solves(machine, inputs) + beyond_map;
     if (is_own(inputs))
         return beyond_map +
                (machine.winding.phases == 3 ? time_map_solves(machine, inputs) + zero_sequence_solves : 0);
     if (on_fields(inputs)) {
         const bool finds = !is_current_fed(inputs) && finds_by_map(machine) && leaves_open(inputs);
-        return int((inputs.at("periods") + settling) * inputs.at("points")) +
-               (finds ? time_map_solves(machine, inputs) : 0);
+        return int((inputs.at("periods") + settling) * inputs.at("points")) * slices_of(machine) +
+               pieces_solves(machine) + (finds ? time_map_solves(machine, inputs) : 0);
     }
     return time_map_solves(machine, inputs) + zero_sequence_of_terminals_solves(machine) +
            (is_bridge(inputs) ? loss_points : 0);
@@ -125,10 +129,9 @@ TimeRun described(const QuestionContext& c, const SteadyRun& run, const Supply* 
     time.resistance = given_resistance(c);
     time.from_start = from_start(c.inputs);
     time.supply_name = is_current_fed(c.inputs) ? "given currents" : c.inputs.word("supply");
-    if (on_fields(c.inputs) && !c.machine.skew.none())
-        time.left_out = "On the fields the skew is left out: this is the stack as it were straight.";
     if (on_fields(c.inputs))
-        time.left_out = joined_sentences(time.left_out, skin_in_words(c.machine, time.speed));
+        time.left_out = joined_sentences(joined_sentences(time.left_out, pieces_in_words(c.machine)),
+                                         skin_in_words(c.machine, time.speed));
     return time;
 }
 
@@ -187,58 +190,13 @@ Problems run_by_map(QuestionContext& c) {
     const auto found = run_supply_by_map(c, angular_frequency(c), int(c.input("points")), steady);
     if (!found) return found.problems();
     TimeRun time = described(c, found->run, found->supply.get());
+    if (found->map.knows_strands()) time.strands = found->map.at(fundamental_current(found->run)).strands;
     const auto words = losses_by_map(c, *found, angular_frequency(c) / (2 * pi), time.losses);
     if (!words) return words.problems();
     time.left_out = joined_sentences(joined_sentences(found->words, map_leaves_out(c)), *words);
     tell_time_run(c, time);
     return {};
 }
-
-/// Looks at every step of the window: iron as it goes, eddy losses summed over the time.
-class Watcher {
-  public:
-    Watcher(const MachineModel& model, const FieldStepper& stepper)
-        : m_stepper(stepper)
-        , m_model(model)
-        , m_iron(model)
-        , m_eddy(stepper.conductance().bodies.size(), 0.0) {}
-
-    StepObserver observer() {
-        return [this](const FieldStep& step) { look(step); };
-    }
-    void fill(TimeRun& time) const {
-        const IronInTime::Losses iron =
-            m_iron.losses(time.run.is_part ? m_model.machine.symmetry.part : std::nullopt);
-        time.losses[LossPart::IronStator] = iron.stator;
-        time.losses[LossPart::IronRotor] = iron.rotor;
-        std::vector<double> mean = m_eddy;
-        for (double& loss : mean) loss /= m_time;
-        for (const auto& [part, watts] : sorted_losses(m_model, m_stepper.conductance().bodies, mean))
-            time.losses[part] = watts;
-        time.losses.eddy_in_field = true;
-        time.found = solid_losses_of(m_model.machine);
-    }
-
-  private:
-    void look(const FieldStep& step) {
-        const double dt = step.to - step.from;
-        if (step.begins) {
-            m_iron = IronInTime(m_model);
-            m_iron.add(0, m_stepper.field());
-            std::fill(m_eddy.begin(), m_eddy.end(), 0.0);
-            m_time = 0;
-        }
-        m_iron.add(dt, step.field);
-        for (std::size_t k = 0; k < m_eddy.size(); ++k) m_eddy[k] += dt * step.eddy_loss[k];
-        m_time += dt;
-    }
-
-    const FieldStepper& m_stepper;
-    const MachineModel& m_model;
-    IronInTime m_iron;
-    std::vector<double> m_eddy;
-    double m_time = 0;
-};
 
 /// Tells of each step against what the price reckoned with (a run that takes longer stands at its end), and
 /// shows the run as it grows.
@@ -251,7 +209,7 @@ std::function<void(const TransientSample&)> progress_of(const QuestionContext& c
     };
 }
 
-void count(QuestionContext& c, const FieldStepper& stepper) {
+void count(QuestionContext& c, const StackStepper& stepper) {
     c.answer.effort.solves += stepper.solves();
     c.answer.effort.newton_steps += stepper.newton_steps();
     c.answer.effort.threads = 1;
@@ -280,11 +238,13 @@ Problems run_with_given_currents(QuestionContext& c) {
     options.end_inductance = given_end_inductance(c);
     options.stop = stop_of(c);
     options.stepped = progress_of(c);
-    auto bodies = conducting_bodies(**model);
-    const Stages stages = stages_for(**model, bodies);
+    auto bodies = bodies_with(c, *model, options.wave);
+    if (!bodies) return bodies.problems();
+    const Stages stages = stages_for(**model, *bodies);
     RunRecord record(run_store(c));
-    FieldStepper stepper(*model, make_conductance(**model, std::move(bodies)), stages, &record);
-    Watcher watcher(**model, stepper);
+    StackStepper stepper(*model, make_conductance(**model, std::move(*bodies)), c.machine.skew.slices(), stages,
+                         &record);
+    FieldWatch watcher(**model, stepper);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!run) return run.problems();
@@ -320,16 +280,19 @@ Problems run_on_fields(QuestionContext& c) {
     if (!supply) return supply.problems();
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    auto bodies = conducting_bodies(**model);
-    const Stages stages = stages_for(**model, bodies);
+    const Rating& rating = c.machine.rating;
+    auto bodies = bodies_with(c, *model, current_vector(rating.current, rating.advance));
+    if (!bodies) return bodies.problems();
+    const Stages stages = stages_for(**model, *bodies);
     FieldTransientOptions options;
     options.circuit = circuit_options(c, int(c.input("points")));
     options.tolerance = c.mesh.quality == Quality::Draft ? 2e-4 : 5e-5;
     options.end_inductance = given_end_inductance(c);
+    options.slices = c.machine.skew.slices();
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.stepped = progress_of(c);
     RunRecord record(run_store(c));
-    FieldTransient transient(*model, make_conductance(**model, std::move(bodies)), settings.clock,
+    FieldTransient transient(*model, make_conductance(**model, std::move(*bodies)), settings.clock,
                              (*supply)->copy(), options, stages, &record);
     FieldSteadyOptions steady;
     steady.window = int(c.input("periods"));
@@ -338,7 +301,7 @@ Problems run_on_fields(QuestionContext& c) {
     steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
-    Watcher watcher(**model, transient.stepper());
+    FieldWatch watcher(**model, transient.stepper());
     const auto run = find_field_steady(transient, settings.clock, **supply, options, steady,
                                        c.machine.pole_pairs(), watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};

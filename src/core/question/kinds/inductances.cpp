@@ -16,8 +16,8 @@ int half(const Inputs& inputs) {
     return int(inputs.at("points")) / 2;
 }
 
-int solves(const Machine&, const Inputs& inputs) {
-    return 2 * half(inputs);
+int solves(const Machine& machine, const Inputs& inputs) {
+    return 2 * half(inputs) * int(machine.skew.slices().size());
 }
 
 struct DqInductance {
@@ -37,26 +37,37 @@ DqInductance in_dq(const Inductance& phases, double theta, const std::vector<dou
     return {by_d.d, by_q.q, (by_d.q + by_q.d) / 2};
 }
 
-Dq flux_linkage(const Machine& machine, const FieldSolution& field) {
-    return to_dq(field.flux_linkage, electrical_angle(machine, field.angle), machine.winding.layout.lags);
-}
+/// A slice's field at the stack's `position`, the how manieth, and the slice's share.
+struct SliceField {
+    const FieldSolution& field;
+    std::size_t position;
+    double share;
+};
 
-/// One field after the other over half the period, with what is taken from each.
+/// One field after the other over half the period, slice by slice, with what is taken from each.
 template <typename Take>
-Problems over_half(QuestionContext& c, FieldSolver& solver, Dq current, int done, Take take) {
-    auto positions = electrical_period(c.machine, 2 * half(c.inputs), current);
-    positions.resize(std::size_t(half(c.inputs)));
-    std::optional<FieldSolution> last;
-    for (const Position& p : positions) {
-        if (c.watch.stop.stop_requested()) return {stopped()};
-        auto field = solver.solve(p.angle, p.current, last ? &*last : nullptr);
-        if (!field) return field.problems();
-        c.answer.effort.newton_steps += field->newton_steps;
-        if (auto problems = take(*field); !problems.empty()) return problems;
-        last = std::move(*field);
-        if (c.watch.progress) c.watch.progress(++done, solves(c.machine, c.inputs));
+Problems over_half(QuestionContext& c, FieldSolver& solver, const std::vector<Position>& positions, int done,
+                   Take take) {
+    for (const Slice& slice : c.machine.skew.slices()) {
+        std::optional<FieldSolution> last;
+        for (std::size_t k = 0; k < positions.size(); ++k) {
+            if (c.watch.stop.stop_requested()) return {stopped()};
+            auto field =
+                solver.solve(positions[k].angle + slice.turn, positions[k].current, last ? &*last : nullptr);
+            if (!field) return field.problems();
+            c.answer.effort.newton_steps += field->newton_steps;
+            if (auto problems = take({*field, k, slice.share}); !problems.empty()) return problems;
+            last = std::move(*field);
+            if (c.watch.progress) c.watch.progress(++done, solves(c.machine, c.inputs));
+        }
     }
     return {};
+}
+
+std::vector<Position> half_period(const QuestionContext& c, Dq current) {
+    auto positions = electrical_period(c.machine, 2 * half(c.inputs), current);
+    positions.resize(std::size_t(half(c.inputs)));
+    return positions;
 }
 
 void add_phase_curves(Answer& answer, const std::vector<double>& degrees, const std::vector<Inductance>& list) {
@@ -79,37 +90,46 @@ Problems run(QuestionContext& c) {
     FieldSolver solver(*model);
     solver.use_two_cores();
     const Dq current = current_vector(c.input("current"), c.input("advance"));
+    const auto ports = std::size_t(c.machine.winding.phases);
+    const auto positions = half_period(c, current), without = half_period(c, {0, current.q});
     std::vector<double> degrees;
-    std::vector<Inductance> phases;
+    std::vector<Inductance> phases(positions.size(), Inductance(ports, PhaseValues(ports, 0.0)));
     std::array<Curve, 3> along{Curve{"incremental_inductance_d", "H", "rotor_angle", "deg", {}, {}},
                                Curve{"incremental_inductance_q", "H", "rotor_angle", "deg", {}, {}},
                                Curve{"incremental_inductance_dq", "H", "rotor_angle", "deg", {}, {}}};
     const double n = half(c.inputs);
+    const auto& lags = c.machine.winding.layout.lags;
+    const auto theta = [&](std::size_t k) { return electrical_angle(c.machine, positions[k].angle); };
+    const auto add_linkage = [&](Dq& mean, const SliceField& at) {
+        const Dq linkage = to_dq(at.field.flux_linkage, theta(at.position), lags);
+        mean = {mean.d + at.share * linkage.d / n, mean.q + at.share * linkage.q / n};
+    };
     Dq psi, without_d;
-    DqInductance mean_inductance{};
-    auto wrong = over_half(c, solver, current, 0, [&](const FieldSolution& field) -> Problems {
-        const auto l = solver.incremental_inductance(field);
+    auto wrong = over_half(c, solver, positions, 0, [&](const SliceField& at) -> Problems {
+        const auto l = solver.incremental_inductance(at.field);
         if (!l) return l.problems();
-        const DqInductance dq =
-            in_dq(*l, electrical_angle(c.machine, field.angle), c.machine.winding.layout.lags);
-        const Dq linkage = flux_linkage(c.machine, field);
-        psi = {psi.d + linkage.d / n, psi.q + linkage.q / n};
+        for (std::size_t j = 0; j < ports; ++j)
+            for (std::size_t k = 0; k < ports; ++k) phases[at.position][j][k] += at.share * (*l)[j][k];
+        add_linkage(psi, at);
+        return {};
+    });
+    if (!wrong.empty()) return wrong;
+    wrong =
+        over_half(c, solver, without, solves(c.machine, c.inputs) / 2, [&](const SliceField& at) -> Problems {
+            add_linkage(without_d, at);
+            return {};
+        });
+    if (!wrong.empty()) return wrong;
+    DqInductance mean_inductance{};
+    for (std::size_t k = 0; k < positions.size(); ++k) {
+        const DqInductance dq = in_dq(phases[k], theta(k), lags);
         mean_inductance = {mean_inductance.d + dq.d / n, mean_inductance.q + dq.q / n,
                            mean_inductance.dq + dq.dq / n};
-        degrees.push_back(field.angle * 180 / pi);
-        phases.push_back(*l);
+        degrees.push_back(positions[k].angle * 180 / pi);
         along[0].y.push_back(dq.d);
         along[1].y.push_back(dq.q);
         along[2].y.push_back(dq.dq);
-        return {};
-    });
-    if (!wrong.empty()) return wrong;
-    wrong = over_half(c, solver, {0, current.q}, int(n), [&](const FieldSolution& field) -> Problems {
-        const Dq linkage = flux_linkage(c.machine, field);
-        without_d = {without_d.d + linkage.d / n, without_d.q + linkage.q / n};
-        return {};
-    });
-    if (!wrong.empty()) return wrong;
+    }
     c.answer.effort.solves = solves(c.machine, c.inputs);
     add_phase_curves(c.answer, degrees, phases);
     for (Curve& curve : along) {
@@ -147,7 +167,8 @@ const RegisterQuestion registered{
      run,
      36,
      {need_winding},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_inductances

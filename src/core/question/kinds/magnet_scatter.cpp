@@ -8,6 +8,7 @@
 #include "question/question.h"
 #include "question/spectrum_curve.h"
 #include "question/spread.h"
+#include "question/swings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,7 +19,6 @@
 namespace mavlo::question_magnet_scatter {
 namespace {
 
-constexpr double high = 0.95;               ///< share of the machines that the high figure covers
 constexpr double displacement_solved = 0.2; ///< of the gap; the torque's part of second order is taken from it
 
 /// How fields of one short turn tell those of the next. With slots and rotor tiles that all are alike the rotor
@@ -160,19 +160,9 @@ std::vector<double> waveform(const std::vector<Influence>& all, const Scatter& s
     return torque;
 }
 
-/// Swings of many machines, each with the row of draws that made it, rising.
-using Swings = std::vector<std::pair<double, std::size_t>>;
 Swings swings_of(const std::vector<Influence>& all, const Scatter& scatter,
                  const std::vector<std::vector<double>>& draws) {
-    Swings swings;
-    for (std::size_t k = 0; k < draws.size(); ++k)
-        swings.emplace_back(peak_to_peak(waveform(all, scatter, draws[k])), k);
-    std::sort(swings.begin(), swings.end());
-    return swings;
-}
-
-const std::pair<double, std::size_t>& at_share(const Swings& swings, double share) {
-    return swings[std::size_t(std::llround(share * double(swings.size() - 1)))];
+    return {draws, [&](const std::vector<double>& row) { return waveform(all, scatter, row); }};
 }
 
 /// That which 19 of 20 machines do not pass.
@@ -181,7 +171,7 @@ double displacement_high(const Scatter& scatter, std::size_t magnets,
     std::vector<double> squares;
     for (const auto& row : draws) squares.push_back(displacement_squared(scatter, magnets, row));
     std::sort(squares.begin(), squares.end());
-    return std::sqrt(squares[std::size_t(std::llround(high * double(squares.size() - 1)))]);
+    return std::sqrt(squares[std::size_t(std::llround(Swings::high * double(squares.size() - 1)))]);
 }
 
 /// The torque of one magnet that is off by something alone, over a slot's pitch.
@@ -244,18 +234,18 @@ Problems run(QuestionContext& c) {
     const auto draws =
         normal_draws(3 * magnets + (off_centre ? 2 : 0), int(c.input("machines")), unsigned(c.input("seed")));
     const Swings swings = swings_of(all, scatter, draws);
-    const auto alone = [&](const Scatter& one) { return at_share(swings_of(all, one, draws), high).first; };
+    const auto alone = [&](const Scatter& one) { return swings_of(all, one, draws).at(Swings::high); };
     std::vector<double> degrees, alike;
     for (int i = 0; i < count; ++i) {
         degrees.push_back(pitch / degree * i / count);
         alike.push_back(all[std::size_t(i)].torque);
     }
-    const auto& [worst, row] = at_share(swings, high);
+    const double worst = swings.at(Swings::high);
     const double swing = peak_to_peak(alike), limit = c.input("limit");
     const double by_strength = alone({scatter.strength, 0, 0}), by_direction = alone({0, scatter.direction, 0});
     c.answer.figures = {
         {"cogging_peak_to_peak", swing, "N.m"},
-        {"cogging_scattered_median", at_share(swings, 0.5).first, "N.m"},
+        {"cogging_scattered_median", swings.at(0.5), "N.m"},
         {"cogging_scattered_high", worst, "N.m"},
         {"cogging_by_strength", by_strength, "N.m"},
         {"cogging_by_direction", by_direction, "N.m"},
@@ -265,20 +255,12 @@ Problems run(QuestionContext& c) {
         {"rotor_pull_high",
          off_centre ? std::optional(*stiffness * displacement_high(scatter, magnets, draws)) : std::nullopt,
          "N"}};
-    const auto within =
-        std::count_if(swings.begin(), swings.end(), [&](const auto& s) { return s.first <= limit; });
     c.answer.figures.push_back(
-        {"share_within_limits",
-         limit > 0 ? std::optional(double(within) / double(swings.size())) : std::nullopt, "1"});
-    const std::vector<double> scattered = waveform(all, scatter, draws[row]);
+        {"share_within_limits", limit > 0 ? std::optional(swings.within(limit)) : std::nullopt, "1"});
+    const std::vector<double> scattered = waveform(all, scatter, draws[swings.row_at(Swings::high)]);
     c.answer.curves = {{"torque", "N.m", "rotor_angle", "deg", degrees, alike},
                        {"torque_scattered", "N.m", "rotor_angle", "deg", degrees, scattered}};
-    Curve shares{"cogging_distribution", "1", "cogging_peak_to_peak", "N.m", {}, {}};
-    for (std::size_t k = 0; k < swings.size(); ++k) {
-        shares.x.push_back(swings[k].first);
-        shares.y.push_back((double(k) + 0.5) / double(swings.size()));
-    }
-    c.answer.curves.push_back(std::move(shares));
+    c.answer.curves.push_back(swings.distribution());
     c.answer.curves.push_back(
         influence("influence_of_1_percent_strength", all, degrees, &MagnetSlope::strength, 0.01));
     c.answer.curves.push_back(

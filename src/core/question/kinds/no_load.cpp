@@ -101,7 +101,7 @@ void add_voltages(QuestionContext& c, const PeriodSeries& series) {
     if (!turning)
         c.answer.sentence = fmt::format(
             "A phase links {:.4g} Wb at its peak; at standstill there is no back-EMF.", std::abs(flux[1]));
-    c.answer.sentence += " " + temperatures_in_words(c.machine);
+    c.answer.sentence += " " + conditions_in_words(c.machine);
     if (circulating.largest > 1e-6)
         c.answer.sentence +=
             fmt::format(" The parallel paths differ: up to {:.3g} A rms run round them without "

@@ -28,10 +28,12 @@ constexpr RangeColumn<OperatingPoint> columns[] = {
     {"efficiency", "1", [](const OperatingPoint& p) { return p.power.efficiency().value_or(nothing); }},
     {"loss_total", "W", [](const OperatingPoint& p) { return p.power.total().value_or(nothing); }},
     {"loss_copper", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::Copper); }},
+    {"loss_winding_stray", "W", [](const OperatingPoint& p) { return p.power.known(LossPart::WindingStray); }},
     {"loss_iron", "W", [](const OperatingPoint& p) { return p.power.iron().value_or(nothing); }},
     {"loss_magnet", "W",
      [](const OperatingPoint& p) { return p.power.of(LossPart::Magnets).value_or(nothing); }},
     {"loss_mechanical", "W", [](const OperatingPoint& p) { return p.power.mechanical(); }},
+    {"iron_loss_extrapolated", "1", [](const OperatingPoint& p) { return p.extrapolated; }},
 };
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -148,7 +150,10 @@ Problems run(QuestionContext& c) {
         standstill, base / rpm, drive->unknown().empty() ? "" : "at most ",
         strongest_power.power.known_shaft() / 1e3, strongest_power.speed / rpm, points.back().speed / rpm,
         points.back().torque);
-    c.answer.sentence += " " + temperatures_in_words(c.machine);
+    c.answer.sentence += " " + conditions_in_words(c.machine);
+    double extrapolated = 0;
+    for (const OperatingPoint& p : points) extrapolated = std::max(extrapolated, p.extrapolated);
+    tell_extrapolated_losses(c, extrapolated);
     tell_unknown_losses(c);
     return {};
 }

@@ -102,8 +102,25 @@ struct Told {
             else
                 b.unknown.add({LossPart::IronStator, LossPart::IronRotor});
         }
-        b.copper_dc = b[LossPart::Copper] = f.copper;
+        const CopperLoss alternating = copper();
+        b.copper_dc = f.copper;
+        b[LossPart::Copper] = alternating.alternating;
+        b[LossPart::WindingStray] = alternating.stray;
         return b;
+    }
+
+    /// With every harmonic's own resistance, at the resistance that is asked for.
+    CopperLoss copper() const {
+        constexpr int samples = 512;
+        std::vector<std::vector<double>> currents;
+        for (std::size_t k = 0; k < std::size_t(drive.phases); ++k) {
+            currents.emplace_back();
+            for (int i = 0; i < samples; ++i) currents.back().push_back(waves.current(k, 2 * pi * i / samples));
+        }
+        const CopperLoss own = copper_loss(c.machine, currents, electrical_frequency(c.machine, drive.speed),
+                                           losses ? *losses : FieldLosses{});
+        const double rest = own.alternating - own.direct;
+        return {f.copper, f.copper + rest, own.stray};
     }
 
     void figures() {
@@ -132,7 +149,8 @@ struct Told {
             {"extinction_angle", f.extinction * 180 / pi, "deg"},
             {"dc_current_mean", f.dc_current_mean, "A"},
             {"input_power", f.input_power, "W"},
-            {"copper_loss", f.copper, "W"},
+            {"copper_loss", b.of(LossPart::Copper), "W"},
+            {"copper_loss_dc", f.copper, "W"},
             {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
             {"iron_loss_rotor", b.of(LossPart::IronRotor), "W"},
             {"switch_loss", devices, "W"},

@@ -45,6 +45,9 @@ Problems run(QuestionContext& c) {
                         {"voltage", p->voltage, "V"},
                         {"power_factor", p->power_factor, "1"},
                         {"copper_loss", p->power.of(LossPart::Copper), "W"},
+                        {"winding_stray_loss",
+                         drive->map().knows_strands() ? p->power.of(LossPart::WindingStray) : std::nullopt,
+                         "W"},
                         {"iron_loss_stator", p->power.of(LossPart::IronStator), "W"},
                         {"iron_loss_rotor", p->power.of(LossPart::IronRotor), "W"},
                         {"magnet_loss", p->power.of(LossPart::Magnets), "W"},
@@ -71,7 +74,8 @@ Problems run(QuestionContext& c) {
                                  ? fmt::format(" The magnets stay {:.2g} T above their knee.", *margin)
                                  : " The magnets are driven below their knee: ask about demagnetisation.";
     c.answer.sentence += " From the flux map; a question for torque over a turn with these currents checks it.";
-    c.answer.sentence += " " + temperatures_in_words(c.machine);
+    c.answer.sentence += " " + conditions_in_words(c.machine);
+    tell_extrapolated_losses(c, p->extrapolated);
     tell_unknown_losses(c);
     return {};
 }
