@@ -83,10 +83,28 @@ class TestLoss : public QObject {
         for (const char* name : {"M330-35A", "M400-50A"}) {
             const IronLossLaw& law = shipped_materials().at(name).loss;
             QVERIFY(law.known());
-            qInfo("%s: %.4f", name, law.fit_error);
             QVERIFY2(law.fit_error < 0.02, name);
             for (const LossPoint& p : law.points)
                 CLOSE(law.loss(p.frequency, p.flux_density) / p.loss, 1, 0.06);
+        }
+    }
+    /// Tables made with the sheet's skin effect and without it: the fit takes it where they show it.
+    void a_table_says_whether_its_sheet_has_a_skin() {
+        const Material& steel = shipped_materials().at("M330-35A");
+        const Sheet sheet(steel.thickness, steel.resistivity, steel.density, steel.curve);
+        for (const bool skin : {true, false}) {
+            std::vector<LossPoint> points;
+            for (double f : {50.0, 200.0, 1000.0, 3000.0})
+                for (double b : {0.3, 0.6, 1.0, 1.4}) {
+                    const double left = skin ? sheet_share(f / corner_at(sheet.corners, b)) : 1;
+                    points.push_back({f, b,
+                                      0.016 * f * std::pow(b, 1.8) + sheet.classical * left * f * f * b * b +
+                                          4e-4 * std::pow(f * b, 1.5)});
+                }
+            const auto law = fit_iron_loss(points, sheet);
+            QVERIFY(bool(law) && law->corners.empty() != skin);
+            QVERIFY(law->fit_error < 2e-3);
+            for (const LossPoint& p : points) CLOSE(law->loss(p.frequency, p.flux_density) / p.loss, 1, 0.01);
         }
     }
     void wrong_tables_get_a_sentence() {

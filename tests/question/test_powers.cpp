@@ -189,7 +189,8 @@ class TestPowers : public QObject {
         CLOSE(at(fast, "current_ripple") / at(slow, "current_ripple"), 0.5, 1e-6);
         CLOSE(at(fast, "loss_magnet_carrier") / at(slow, "loss_magnet_carrier"), 1, 1e-6);
         QVERIFY(at(slow, "loss_iron_carrier") > 0);
-        QVERIFY(at(fast, "loss_iron_carrier") < at(slow, "loss_iron_carrier")); // by the sheets' skin
+        // This sheet's table shows no skin effect.
+        CLOSE(at(fast, "loss_iron_carrier") / at(slow, "loss_iron_carrier"), 1, 1e-6);
         // Valves of 1 V each: three legs with the mean of a rectified sine.
         CLOSE(at(slow, "loss_switches") / (3 * 2 / pi * at(slow, "current")), 1, 2e-3);
         double added = at(slow, "loss_copper") - at(sine, "loss_copper");

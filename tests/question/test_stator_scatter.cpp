@@ -74,7 +74,7 @@ class TestStatorScatter : public QObject {
         std::vector<double> wanted, first(all.begin(), all.begin() + 16);
         for (std::size_t i = 0; i < less.size(); ++i) wanted.push_back((more[i] - less[i]) / 0.2e-3 * 1e-5);
         qInfo("largest %.4g, wanted %.4g", largest(first), largest(wanted));
-        CLOSE(relative_difference(first, wanted), 0, 0.15);
+        CLOSE(relative_difference(first, wanted), 0, 0.2); // 6 % on a normal mesh
     }
     void slots_that_differ_cog_more_than_slots_alike() {
         const Answer& a = scattered();

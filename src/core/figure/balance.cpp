@@ -64,6 +64,9 @@ double Balance::known_shaft() const {
 std::optional<double> Balance::efficiency() const {
     const auto out = shaft();
     if (!out) return std::nullopt;
+    // What is left of a torque that is none on the mean gives nothing out.
+    constexpr double nothing = 1e-3;
+    if (std::abs(terminals()) < nothing * known_total()) return std::nullopt;
     if (*out > 0 && terminals() > 0) return *out / terminals();
     if (*out < 0 && terminals() < 0) return terminals() / *out;
     return std::nullopt;

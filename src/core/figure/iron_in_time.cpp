@@ -83,9 +83,16 @@ void IronInTime::put(PointLoci& to, std::size_t element, const Unfolding::Source
     }
 }
 
-/// W/kg of the sheet.
-double IronInTime::density(const IronLossLaw& law, const Eigen::ArrayXd& steps, const Eigen::ArrayXd& x,
-                           const Eigen::ArrayXd& y) {
+/// What the sheet's skin effect leaves of the classical loss, by the mean over the element.
+double IronInTime::share_left(const IronLossLaw& law, const Eigen::ArrayXd& steps, const PointLoci& loci) {
+    if (law.corners.empty()) return 1;
+    const Eigen::ArrayXd x = loci.x.rowwise().mean(), y = loci.y.rowwise().mean();
+    return share_of_locus(steps, x, y, law.corner(std::sqrt((x.square() + y.square()).maxCoeff())));
+}
+
+/// W/kg of the sheet, `left` of its classical loss.
+double IronInTime::density(const IronLossLaw& law, double left, const Eigen::ArrayXd& steps,
+                           const Eigen::ArrayXd& x, const Eigen::ArrayXd& y) {
     const Eigen::Index n = steps.size();
     const double period = steps.sum();
     // Means by the trapezoidal rule.
@@ -100,9 +107,7 @@ double IronInTime::density(const IronLossLaw& law, const Eigen::ArrayXd& steps, 
     if (law.law == LossLaw::Power)
         return power_law(law, longer, steps, period) + power_law(law, shorter, steps, period);
     const Eigen::ArrayXd rate = (longer.change.square() + shorter.change.square()).sqrt() / steps;
-    const double corner = law.corner(std::sqrt((x.square() + y.square()).maxCoeff()));
-    return share_of_locus(steps, x, y, corner) * law.classical / (2 * pi * pi) * (rate.square() * steps).sum() /
-               period +
+    return left * law.classical / (2 * pi * pi) * (rate.square() * steps).sum() / period +
            law.excess / excess_divisor * (rate * rate.sqrt() * steps).sum() / period +
            (component_hysteresis(law, longer.value) + component_hysteresis(law, shorter.value)) / period;
 }
@@ -126,11 +131,12 @@ double IronInTime::side_loss(const Unfolding& side) const {
             put(loci, side.first + std::size_t(source.pitch) * side.each() + e % side.each(), source, k);
         }
         const Substance& steel = *m_model->substance(m_model->part(data));
+        const IronLossLaw& law = m_laws[std::size_t(m_model->part(data).substance)];
+        const double left = share_left(law, steps, loci);
         for (int q = 0; q < data.count; ++q)
             sum += alike * steel.building * m_model->points[std::size_t(data.first) + std::size_t(q)].weight *
                    steel.stacking * steel.material.density *
-                   density(m_laws[std::size_t(m_model->part(data).substance)], steps, loci.x.col(q),
-                           loci.y.col(q));
+                   density(law, left, steps, loci.x.col(q), loci.y.col(q));
     }
     return m_model->depth * m_model->sector.count * sum;
 }

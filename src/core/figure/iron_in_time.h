@@ -36,8 +36,9 @@ class IronInTime {
     void put(PointLoci& to, std::size_t element, const Unfolding::Source& source, int stretch) const;
     double side_loss(const Unfolding& side) const;
     /// From a locus with one more sample than `steps` (s).
-    static double density(const IronLossLaw& law, const Eigen::ArrayXd& steps, const Eigen::ArrayXd& x,
-                          const Eigen::ArrayXd& y);
+    static double density(const IronLossLaw& law, double left, const Eigen::ArrayXd& steps,
+                          const Eigen::ArrayXd& x, const Eigen::ArrayXd& y);
+    static double share_left(const IronLossLaw& law, const Eigen::ArrayXd& steps, const PointLoci& loci);
 
     const MachineModel* m_model;
     std::vector<IronLossLaw> m_laws;  ///< of the substances

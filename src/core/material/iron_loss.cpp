@@ -175,9 +175,10 @@ double IronLossLaw::loss(double f, double b) const {
     return f * hysteresis_per_cycle(b) + classical * left * f * f * b * b + excess * std::pow(f * b, 1.5);
 }
 
-Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, const Sheet& sheet, LossLaw wanted) {
-    if (auto problems = faults(points); !problems.empty()) return problems;
-    if (wanted == LossLaw::Power) return fit_power(std::move(points));
+namespace {
+
+/// Exponents by a search that closes in.
+Fit best_fit(const std::vector<LossPoint>& points, const Sheet& sheet) {
     Table table(points, sheet);
     Fit best;
     double centre_a = 1.9, centre_b = 0.25, reach_a = 0.5, reach_b = 0.25;
@@ -190,6 +191,24 @@ Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, const Sheet& sh
         centre_a = best.exponent;
         centre_b = best.bend;
     }
+    return best;
+}
+
+/// Squares with the sheet's skin effect over those without, from which on a table speaks against it.
+constexpr double contradiction = 2;
+
+} // namespace
+
+Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, const Sheet& given, LossLaw wanted) {
+    if (auto problems = faults(points); !problems.empty()) return problems;
+    if (wanted == LossLaw::Power) return fit_power(std::move(points));
+    Sheet sheet = given;
+    Fit best = best_fit(points, sheet);
+    if (!sheet.corners.empty())
+        if (const Fit plain = best_fit(points, sheet.classical); best.squares > contradiction * plain.squares) {
+            best = plain;
+            sheet.corners.clear();
+        }
     if (!std::isfinite(best.squares))
         return Problem{"loss",
                        "The loss table lies below the eddy-current loss of a sheet of this thickness and "

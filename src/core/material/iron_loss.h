@@ -51,7 +51,7 @@ struct IronLossLaw {
 };
 
 /// Least relative squares over the table. k_c is that of the sheet (Bertotti) where it is known, and fitted
-/// otherwise. Fails when a row is not positive or finite, when there are
+/// otherwise. F is 1 where a table fits clearly better without it: what was measured is believed. Fails when a row is not positive or finite, when there are
 /// fewer than four rows, or rows of one frequency only.
 Result<IronLossLaw> fit_iron_loss(std::vector<LossPoint> points, const Sheet& sheet,
                                   LossLaw law = LossLaw::Separated);

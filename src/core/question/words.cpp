@@ -117,7 +117,8 @@ std::string shown_figure(const Figure& figure) {
     if (!figure.value) return "–";
     const double value = *figure.value, size = std::abs(value);
     const auto named = [&](const char* part) { return figure.name.find(part) != std::string::npos; };
-    if (figure.unit == "1" && (named("efficiency") || named("_thd") || named("share_within")))
+    if (figure.unit == "1" &&
+        (named("efficiency") || named("_thd") || named("share_") || named("iron_loss_") || named("_left")))
         return fmt::format("{:.4g} %", 100 * value);
     const auto [scale, unit] = scaled_unit(figure.unit, size);
     std::string text = scale == 1 && size >= 1e4 && size < 1e7 ? fmt::format("{:.0f}", value)

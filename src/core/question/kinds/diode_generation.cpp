@@ -129,9 +129,9 @@ void tell(QuestionContext& c, const OnDiodes& machine, const std::vector<Point>&
         power.link > 0
             ? fmt::format(
                   "With all switches open the diodes charge a link of {:.4g} V from {:.4g} rpm on: up to "
-                  "{:.4g} A ({:.4g} W) at {:.4g} rpm, braking with up to {:.4g} N·m; a phase carries up "
+                  "{:.4g} A ({:.4g} kW) at {:.4g} rpm, braking with up to {:.4g} N·m; a phase carries up "
                   "to {:.4g} A rms.",
-                  dc, first, power.link, power.link * dc, power.speed / rpm, -brake.torque, current.rms)
+                  dc, first, power.link, power.link * dc / 1e3, power.speed / rpm, -brake.torque, current.rms)
             : fmt::format("With all switches open the EMF between terminals reaches {:.4g} V at {:.4g} rpm and "
                           "charges no link of {:.4g} V; that begins at {:.4g} rpm.",
                           machine.line_emf(points.back().speed), points.back().speed / rpm, dc, first);
@@ -161,8 +161,10 @@ Problems run(QuestionContext& c) {
     std::string& out = c.answer.sentence;
     if (!settled) out += " At some speeds the currents found no steady state: their last periods are shown.";
     out = joined_sentences(out, beyond_map_in_words(machine.mean(), machine.beyond()));
-    out += " The link's voltage is taken as fixed; torque is the gap's, iron loss left out. ";
-    out += map_leaves_out(c) + " " + conditions_in_words(c.machine);
+    out += " The link's voltage is taken as fixed; torque is the gap's. By the flux map: iron loss and eddy "
+           "currents "
+           "are left out. " +
+           conditions_in_words(c.machine);
     return {};
 }
 

@@ -304,7 +304,7 @@ const RegisterQuestion registered{
           "Of the rotor's axis from the stator's, along each of two axes, a length or a share of the gap: "
           "three standard deviations; 0: none.",
           0),
-      {"limit", "Limit", "N.m", "0 N.m", "Cogging torque, peak to peak, that may be; 0: none.", 0, 1e9},
+      {"limit", "Limit", "N.m", "0", "Cogging torque, peak to peak, that may be; 0: none.", 0, 1e9},
       {"points", "Positions", "", "12", "Rotor positions over one cogging period of magnets alike.", 8, 200,
        true},
       {"machines", "Machines", "", "1000", "How many are drawn by lot.", 20, 100000, true},

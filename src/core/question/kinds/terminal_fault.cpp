@@ -258,8 +258,10 @@ Problems run(QuestionContext& c) {
     std::string& out = c.answer.sentence;
     if (!*settled) out += " At some speeds no steady state was found: the last periods are shown.";
     out = joined_sentences(out, beyond_map_in_words(machine->mean(), found->beyond));
-    out += " Everything but the joined terminals is open; torque is the gap's, iron loss left out. ";
-    out += map_leaves_out(c) + " " + conditions_in_words(c.machine);
+    out += " Everything but the joined terminals is open; torque is the gap's. By the flux map: iron loss and "
+           "eddy "
+           "currents are left out. " +
+           conditions_in_words(c.machine);
     return {};
 }
 
