@@ -219,7 +219,7 @@ void TestWeigh::dimensions_show_what_moves() {
     const QPoint first(strip->width() / int(2 * strip->cells().size()), 40);
     QTest::mouseClick(strip, Qt::LeftButton, {}, first);
     QVERIFY(f.window->section().dimensions().effects().title.contains(QStringLiteral("being computed")));
-    QVERIFY(QTest::qWaitFor([&] { return f.window->is_idle(); }, 120000));
+    QVERIFY(QTest::qWaitFor([&] { return f.window->is_idle(); }, 600000));
     const auto& layer = f.window->section().dimensions();
     QVERIFY(layer.effects().title.contains(QStringLiteral("N·m for 0.1 mm")));
     QVERIFY(layer.find("gap")->text.contains(QStringLiteral("(−")));
