@@ -1,5 +1,6 @@
 #include "circuit/carrier_ripple.h"
 
+#include "circuit/delta.h"
 #include "circuit/dq_frame.h"
 #include "quantity/constants.h"
 
@@ -12,20 +13,13 @@ namespace {
 
 constexpr int angles = 96; ///< of a turn
 
-int before(int k) {
-    return (k + 2) % 3;
-}
-
 /// Phase values from those of the terminals, and back where they sum to zero.
 Eigen::Vector3d phases_of(const Eigen::Vector3d& terminals, bool delta) {
     if (!delta) return terminals.array() - terminals.mean();
     return {terminals[0] - terminals[1], terminals[1] - terminals[2], terminals[2] - terminals[0]};
 }
 Eigen::Vector3d terminals_of(const Eigen::Vector3d& phases, bool delta) {
-    if (!delta) return phases;
-    Eigen::Vector3d out;
-    for (int k = 0; k < 3; ++k) out[k] = (phases[k] - phases[before(k)]) / 3;
-    return out;
+    return delta ? Eigen::Vector3d(terminals_of_delta(phases) / 3) : phases;
 }
 
 /// Shares of the carrier period in which the upper switches are on.
@@ -77,15 +71,9 @@ class HalfPeriod {
     std::array<Eigen::Vector2d, 4> m_voltage;
 };
 
-double device(double drop, double resistance, double i) {
-    return i * (drop + resistance * i);
-}
-
 /// W of one leg whose upper switch is on for a share of the time.
-double leg(const Bridge& b, double duty, double current) {
-    const double by_switch = current > 0 ? duty : 1 - duty, i = std::abs(current);
-    return by_switch * device(b.switch_drop, b.switch_resistance, i) +
-           (1 - by_switch) * device(b.diode_drop, b.diode_resistance, i);
+double leg(const Bridge& bridge, double duty, double current) {
+    return duty * leg_loss(bridge, 1, current) + (1 - duty) * leg_loss(bridge, -1, current);
 }
 
 } // namespace
@@ -106,10 +94,8 @@ CarrierRipple carrier_ripple(const Carrier& carrier, const Eigen::Vector2d& volt
         const DqFrame frame(2 * pi * n / angles);
         const Eigen::Vector3d duty = duties(carrier, frame.out * voltage), phases = frame.out * current;
         HalfPeriod(carrier, duty, frame).add(admittance, 1 / carrier.frequency, 1.0 / angles, out);
-        for (int k = 0; k < 3; ++k) {
-            const double line = carrier.delta ? phases[k] - phases[before(k)] : phases[k];
-            out.valves += leg(carrier.bridge, duty[k], line) / angles;
-        }
+        const Eigen::Vector3d line = carrier.delta ? terminals_of_delta(phases) : phases;
+        for (int k = 0; k < 3; ++k) out.valves += leg(carrier.bridge, duty[k], line[k]) / angles;
     }
     return out;
 }

@@ -82,10 +82,16 @@ double direct_copper_loss(const Machine& machine, double peak_current) {
     return machine.winding.phases / 2.0 * peak_current * peak_current * machine_conductor(machine).resistance;
 }
 
-CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency) {
-    const double direct = direct_copper_loss(machine, peak_current);
-    return {direct, direct * AcResistance(machine).factor(frequency)};
+namespace {
+
+/// Adds what a field that crosses the strands loses (W), of which the currents' own leakage makes `own`: beside
+/// the phases' loss what is more than that, and in it the rest where it stands for their neighbours' field.
+void add_crossing(CopperLoss& loss, double crossing, double own, bool for_neighbours) {
+    loss.stray = std::max(0.0, crossing - own);
+    if (for_neighbours) loss.alternating += crossing - loss.stray;
 }
+
+} // namespace
 
 CopperLoss copper_loss(const AcResistance& alternating, double direct, const std::vector<double>& watts,
                        double frequency, std::optional<double> strands, bool by_field) {
@@ -102,18 +108,14 @@ CopperLoss copper_loss(const AcResistance& alternating, double direct, const std
     }
     if (!strands) return loss;
     const double growth = frequency * frequency * alternating.crossing_share(frequency);
-    loss.stray = std::max(0.0, *strands - own) * growth;
-    if (by_strands) loss.alternating += *strands * growth - loss.stray;
+    add_crossing(loss, *strands * growth, own * growth, by_strands);
     return loss;
 }
 
 CopperLoss copper_loss(const StrandRates& rates, double direct, std::optional<double> strands) {
     const bool by_strands = strands && rates.round;
     CopperLoss loss{direct, direct * (by_strands ? rates.alone : rates.whole)};
-    if (!strands) return loss;
-    const double crossing = *strands * rates.growth;
-    loss.stray = std::max(0.0, crossing - direct * rates.leakage);
-    if (by_strands) loss.alternating += crossing - loss.stray;
+    if (strands) add_crossing(loss, *strands * rates.growth, direct * rates.leakage, by_strands);
     return loss;
 }
 

@@ -75,9 +75,8 @@ CopperLoss copper_loss(const AcResistance& alternating, double direct, const std
                        double frequency, std::optional<double> strands, bool by_field = true);
 /// The same of a sine, by the rates of its frequency.
 CopperLoss copper_loss(const StrandRates& rates, double direct, std::optional<double> strands);
-/// Of sinusoidal currents of this peak at an electrical frequency (Hz): m/2 I^2 R.
-CopperLoss copper_loss(const Machine& machine, double peak_current, double frequency);
-double direct_copper_loss(const Machine& machine, double peak_current); ///< its direct part alone
+/// Of sinusoidal currents of this peak with direct current's resistance: m/2 I^2 R, W.
+double direct_copper_loss(const Machine& machine, double peak_current);
 /// Of each phase's current over a period of this frequency, evenly sampled, with the field's own loss in the
 /// strands where `losses` has it.
 CopperLoss copper_loss(const Machine& machine, const std::vector<std::vector<double>>& currents,

@@ -112,8 +112,8 @@ double AcResistance::crossing_share(double frequency) const {
 }
 
 StrandRates AcResistance::at(double f) const {
-    const double growth = f * f * crossing_share(f);
-    return {m_shape.round, factor(f), without_neighbours(f), m_leakage * growth, growth};
+    const double growth = f * f * crossing_share(f), whole = factor(f);
+    return {m_shape.round, whole, m_shape.round ? without_neighbours(f) : whole, m_leakage * growth, growth};
 }
 
 double AcResistance::factor(double frequency) const {

@@ -355,7 +355,7 @@ double IronLoss::at(double f) const {
 }
 
 double IronLoss::classical_at(double f) const {
-    return f * f * classical * (skin > 0 ? std::pow(1 + f * f * f * skin, -1.0 / 6) : 1);
+    return f * f * classical * share_by_corner(skin, f);
 }
 
 void IronLoss::add(const IronLoss& other, double share) {

@@ -52,6 +52,10 @@ double inverse_corner(double share, double frequency) {
     return (std::pow(share, -6) - 1) / std::pow(frequency, 3);
 }
 
+double share_by_corner(double inverse_corner, double f) {
+    return inverse_corner > 0 ? std::pow(1 + f * f * f * inverse_corner, -1.0 / 6) : 1;
+}
+
 Eigen::MatrixXd order_rows(Eigen::Index samples) {
     const Eigen::Index orders = (samples - 1) / 2;
     Eigen::MatrixXd rows(2 * orders, samples);

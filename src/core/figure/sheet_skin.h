@@ -20,6 +20,9 @@ double share_of_locus(const Eigen::ArrayXd& steps, const Eigen::ArrayXd& x, cons
 /// 1/corner^3 (s3) of a single wave that keeps this share at a frequency (Hz).
 double inverse_corner(double share, double frequency);
 
+/// The share that such a wave keeps at another frequency.
+double share_by_corner(double inverse_corner, double frequency);
+
 /// Rows 2n - 2 and 2n - 1 take evenly spaced samples of a period to the cosine and sine of order n, for all
 /// orders below half the samples.
 Eigen::MatrixXd order_rows(Eigen::Index samples);

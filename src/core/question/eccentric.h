@@ -17,6 +17,11 @@ inline bool alike_all_round(const Machine& machine) {
     return machine.sector().count > 2;
 }
 
+/// Tiles of the rotor in a whole turn.
+inline int rotor_tiles(const Machine& machine) {
+    return machine.sector().count * machine.sector().pitches[std::size_t(machine.section.rotor_index())];
+}
+
 /// The input "eccentricity": a length, or a share of the gap.
 QuestionInput eccentricity_input(const char* help, double least);
 /// What is wrong with a displacement: beyond `most_eccentricity` of the gap.

@@ -86,8 +86,7 @@ int pieces_solves(const Machine& machine) {
 std::string pieces_in_words(const Machine& machine) {
     if (!has_conducting_magnets(machine) || machine.magnet()->length > 0.999 * machine.stack_length) return "";
     return "Magnets in axial pieces conduct as much less as their loss falls, order by order, in static "
-           "fields; "
-           "the shorter waves of a carrier would keep more.";
+           "fields; the shorter waves of a carrier would keep more.";
 }
 
 } // namespace mavlo

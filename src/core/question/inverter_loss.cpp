@@ -1,6 +1,7 @@
 #include "question/inverter_loss.h"
 
 #include "figure/loss.h"
+#include "figure/sheet_skin.h"
 #include "quantity/constants.h"
 #include "question/supply_inputs.h"
 #include "question/sweep.h"
@@ -108,7 +109,7 @@ RippleLoss::Watts RippleLoss::at(Dq i, const CarrierRipple& ripple) const {
         const double sum = v[dd] * r(0, 0) + 2 * sign * v[dq] * r(0, 1) + v[qq] * r(1, 1);
         return std::max(0.0, sum) * 2 / std::pow(2 * pi, 2);
     };
-    const double f = ripple.frequency(), left = std::pow(1 + f * f * f * std::max(0.0, v[Skin]), -1.0 / 6);
+    const double left = share_by_corner(v[Skin], ripple.frequency());
     return {left * quadratic(IronDd, IronDq, IronQq), quadratic(MagnetsDd, MagnetsDq, MagnetsQq)};
 }
 

@@ -35,8 +35,8 @@ std::optional<Balance> balance_at_rating(const MachineModel& model,
     if (!unknown_losses(m).empty()) return std::nullopt;
     const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
     const double direct = direct_copper_loss(m, m.rating.current);
-    const CopperLoss copper = copper_loss(AcResistance(m), direct, {0, direct},
-                                          electrical_frequency(m, m.rating.speed), losses.strands);
+    const CopperLoss copper =
+        copper_loss(AcResistance(m).at(electrical_frequency(m, m.rating.speed)), direct, losses.strands);
     return balance_of(m, losses, copper, m.rating.speed, torque, torque * m.rating.speed + copper.direct);
 }
 

@@ -66,9 +66,7 @@ std::string joined_sentences(const std::string& first, const std::string& second
 
 MachineOnTerminals::MachineOnTerminals(PositionMap map, double end_inductance, double zero_sequence,
                                        const Machine& machine)
-    : m_section(std::move(map))
-    , m_whole(m_section, zero_sequence, machine.pole_pairs())
-    , m_phases(m_whole, end_inductance)
+    : m_phases(std::move(map), end_inductance, zero_sequence, machine.pole_pairs())
     , m_delta(m_phases)
     , m_is_delta(is_delta(machine)) {}
 

@@ -10,6 +10,25 @@
 
 namespace mavlo {
 
+/// The section's phases by its map, with what all of them have in common and what their end windings link (H).
+class PhasesByMap : public PhaseMachine {
+  public:
+    PhasesByMap(PositionMap map, double end_inductance, double zero_sequence, int pole_pairs)
+        : m_section(std::move(map))
+        , m_whole(m_section, zero_sequence, pole_pairs)
+        , m_phases(m_whole, end_inductance) {}
+    PhasesByMap(const PhasesByMap&) = delete;
+    PhasesByMap& operator=(const PhasesByMap&) = delete;
+    PhaseState at(double angle, const Currents& currents) const override {
+        return m_phases.at(angle, currents);
+    }
+
+  private:
+    MapMachine m_section;
+    WithZeroSequence m_whole;
+    WithSeriesInductance m_phases;
+};
+
 /// The section's machine by its map as a supply sees it: with what its end windings link, and as a delta where
 /// it is one.
 class MachineOnTerminals : public PhaseMachine {
@@ -23,9 +42,7 @@ class MachineOnTerminals : public PhaseMachine {
     }
 
   private:
-    MapMachine m_section;
-    WithZeroSequence m_whole;
-    WithSeriesInductance m_phases;
+    PhasesByMap m_phases;
     DeltaAsStar m_delta;
     bool m_is_delta;
 };

@@ -3,6 +3,7 @@
 #include "circuit/dq_frame.h"
 #include "circuit/phase_ports.h"
 #include "quantity/constants.h"
+#include "question/supply_inputs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -70,6 +71,17 @@ const std::vector<std::string>& fault_words() {
 Fault fault_of(const std::string& word) {
     const auto& words = fault_words();
     return Fault(std::find(words.begin(), words.end(), word) - words.begin());
+}
+
+bool has_common_current(Fault fault, const Machine& machine) {
+    return is_delta(machine) || fault == Fault::PhaseToNeutral;
+}
+
+Problems fault_problems(const std::string& path, Fault fault, const Machine& machine) {
+    if (auto problems = terminal_problems(machine); !problems.empty()) return problems;
+    if (fault == Fault::PhaseToNeutral && is_delta(machine))
+        return {{path, "A delta has no neutral that a terminal could be joined to."}};
+    return {};
 }
 
 FaultCircuit fault_circuit(Fault fault, bool delta, double resistance) {

@@ -4,6 +4,7 @@
 #include "circuit/network_window.h"
 #include "circuit/phase_machine.h"
 #include "figure/park.h"
+#include "machine/machine.h"
 
 #include <string>
 #include <vector>
@@ -15,6 +16,11 @@ enum class Fault { ThreePhase, TwoPhase, PhaseToNeutral };
 /// "three-phase", "two-phase", "phase-to-neutral"
 const std::vector<std::string>& fault_words();
 Fault fault_of(const std::string& word);
+
+/// Whether a current that all phases have in common may flow.
+bool has_common_current(Fault fault, const Machine& machine);
+/// Why a machine cannot have the fault that the input `path` names; empty where it can.
+Problems fault_problems(const std::string& path, Fault fault, const Machine& machine);
 
 /// When and out of what it happens.
 struct FaultOnset {

@@ -27,7 +27,7 @@ class Teller {
         , m_run(time.run)
         , m_bridge(time.supply ? time.supply->bridge() : nullptr)
         , m_figures(window_figures(time.run, m_bridge, time.resistance))
-        , m_current(harmonics(current_of_u)) {}
+        , m_current(phase_waves(time.run)) {}
 
     void tell() {
         figures();
@@ -44,7 +44,7 @@ class Teller {
     }
 
     CopperLoss copper() const {
-        return copper_in_time(c.machine, m_run, m_time.resistance, m_figures.copper,
+        return copper_in_time(c.machine, m_current, m_time.resistance, m_figures.copper,
                               m_time.clock.omega / (2 * pi), m_time.strands);
     }
 
@@ -194,11 +194,16 @@ class Teller {
 
 } // namespace
 
-CopperLoss copper_in_time(const Machine& machine, const SteadyRun& run, double resistance, double direct,
-                          double frequency, std::optional<double> strands) {
+std::vector<std::complex<double>> phase_waves(const SteadyRun& run) {
+    std::vector<std::complex<double>> waves;
+    for (int n = 0; n <= orders; ++n) waves.push_back(window_harmonic(run, n, current_of_u));
+    return waves;
+}
+
+CopperLoss copper_in_time(const Machine& machine, const std::vector<std::complex<double>>& waves,
+                          double resistance, double direct, double frequency, std::optional<double> strands) {
     std::vector<double> watts;
-    for (int n = 0; n <= orders; ++n)
-        watts.push_back(1.5 * resistance * std::norm(window_harmonic(run, n, current_of_u)));
+    for (const auto& wave : waves) watts.push_back(1.5 * resistance * std::norm(wave));
     // Fast ripple has its own skin depth: each order by the slot's leakage field, the magnets' beside them.
     return copper_loss(AcResistance(machine), direct, watts, frequency, strands, false);
 }

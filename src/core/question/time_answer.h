@@ -22,10 +22,12 @@ struct TimeRun {
     std::string left_out{}; ///< a sentence
 };
 
-/// The winding's loss with every harmonic's own resistance; `direct` with direct current's. `strands`: what the
-/// field that crosses them loses at 1 Hz, where it is known (FluxPoint::strands).
-CopperLoss copper_in_time(const Machine& machine, const SteadyRun& run, double resistance, double direct,
-                          double frequency, std::optional<double> strands);
+/// Waves of a phase's current over a window, from order 0 on.
+std::vector<std::complex<double>> phase_waves(const SteadyRun& run);
+/// The winding's loss with these waves' own resistance each; `direct` with direct current's. `strands`: what
+/// the field that crosses them loses at 1 Hz, where it is known (FluxPoint::strands).
+CopperLoss copper_in_time(const Machine& machine, const std::vector<std::complex<double>>& waves,
+                          double resistance, double direct, double frequency, std::optional<double> strands);
 
 /// The fundamental's current vector.
 Dq fundamental_current(const SteadyRun& run);

@@ -1,13 +1,12 @@
 // Whether the magnets survive a current or a fault: what is lost, and the back-EMF and torque afterwards.
 
-#include "circuit/phase_machine.h"
-#include "map/map_machine.h"
 #include "quantity/constants.h"
 #include "question/flux_grid.h"
 #include "question/magnet_states.h"
 #include "question/period.h"
 #include "question/sudden_short.h"
 #include "question/supply_inputs.h"
+#include "question/supply_run.h"
 #include "question/time_map.h"
 
 #include <algorithm>
@@ -44,17 +43,13 @@ FluxGrid sudden_grid(double current, const Machine& machine) {
     return grid;
 }
 
-/// Currents that all phases have in common may flow.
-bool needs_zero_sequence(const Machine& machine, const Inputs& inputs) {
-    return is_delta(machine) || fault_of_case(inputs) == Fault::PhaseToNeutral;
-}
-
 int solves(const Machine& machine, const Inputs& inputs) {
     const std::string& which = inputs.word("case");
     const int rounds = MagnetStates::weakening_rounds + current_rounds + 2 + curve_steps +
                        (which != as_given ? circuit_rounds : 0);
     const FluxGrid grid = is_sudden(inputs) ? sudden_grid(1, machine) : FluxGrid{{}, {}, 0};
-    const int common = is_sudden(inputs) && needs_zero_sequence(machine, inputs) ? zero_sequence_solves : 0;
+    const int common =
+        is_sudden(inputs) && has_common_current(fault_of_case(inputs), machine) ? zero_sequence_solves : 0;
     return common + rounds * int(machine.skew.slices().size()) * period_solves(machine, points) +
            int(grid.id.size() * grid.iq.size()) * (grid.points > 0 ? period_solves(machine, grid.points) : 0);
 }
@@ -149,15 +144,13 @@ Result<SuddenShort> worst_short(QuestionContext& c, double steady_current) {
                                     c.watch, c.answer.effort);
     if (!map) return map.problems();
     double common = 0;
-    if (needs_zero_sequence(c.machine, c.inputs)) {
+    if (has_common_current(fault_of_case(c.inputs), c.machine)) {
         const auto found = zero_sequence_inductance(c);
         if (!found) return found.problems();
         common = *found;
     }
     const Conductor conductor = machine_conductor(c.machine);
-    const MapMachine section{PositionMap(*map)};
-    const WithZeroSequence whole(section, common, c.machine.pole_pairs());
-    const WithSeriesInductance phases(whole, conductor.end_inductance);
+    const PhasesByMap phases(PositionMap(*map), conductor.end_inductance, common, c.machine.pole_pairs());
     const FaultCircuit circuit =
         fault_circuit(fault_of_case(c.inputs), is_delta(c.machine), conductor.resistance);
     std::optional<SuddenShort> worst;
@@ -176,9 +169,8 @@ Problems checked(const QuestionContext& c) {
     if (c.machine.winding.phases != 3 || !c.machine.facts().dq_frame)
         return {
             {"--with case", "A sudden short circuit is followed for three phases with magnets on the rotor."}};
-    if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
-    if (fault_of_case(c.inputs) == Fault::PhaseToNeutral && is_delta(c.machine))
-        return {{"--with case", "A delta has no neutral that a terminal could be joined to."}};
+    if (auto problems = fault_problems("--with case", fault_of_case(c.inputs), c.machine); !problems.empty())
+        return problems;
     if (c.input("speed") <= 0)
         return {{"--with speed",
                  "A short circuit drives currents in a machine that turns: give a speed above zero."}};

@@ -340,9 +340,7 @@ Problems run_on_own_circuit(QuestionContext& c) {
     if (!map) return map.problems();
     const auto zero_sequence = c.map ? Result<double>(0) : zero_sequence_inductance(c);
     if (!zero_sequence) return zero_sequence.problems();
-    const MapMachine section(std::move(map->position));
-    const WithZeroSequence whole(section, *zero_sequence, c.machine.pole_pairs());
-    const WithSeriesInductance phases(whole, series);
+    const PhasesByMap phases(std::move(map->position), series, *zero_sequence, c.machine.pole_pairs());
     const PhasePorts ports(phases);
     if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, &ports, start);
     return run_own_circuit(c, *network, ports, start, map_leaves_out(c) + " So is all of the iron's loss.");

@@ -36,10 +36,6 @@ Shift shift_of(int slots, int rotor_tiles) {
     return shift;
 }
 
-int rotor_tiles(const Machine& m) {
-    return m.sector().count * m.sector().pitches[std::size_t(m.section.rotor_index())];
-}
-
 /// In a short turn, as many as are wanted of each cogging period.
 int positions_of(const Machine& m, int points) {
     return m.slots > 0 ? points * m.symmetry.cogging_periods / std::lcm(m.slots, rotor_tiles(m)) : points;

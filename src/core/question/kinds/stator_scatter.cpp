@@ -20,10 +20,6 @@ namespace {
 
 constexpr double solved_share = 0.01; ///< of a mouth's width, or of the gap: displacements that are solved
 
-int rotor_tiles(const Machine& m) {
-    return m.sector().count * m.sector().pitches[std::size_t(m.section.rotor_index())];
-}
-
 /// Over a tile of the rotor, so many in each cogging period: a whole number of them in every slot's pitch.
 int positions_of(const Machine& m, int points) {
     return m.slots > 0 ? points * std::lcm(m.slots, rotor_tiles(m)) / rotor_tiles(m) : points;
@@ -82,24 +78,15 @@ std::vector<double> waveform(const Influences& in, const Scatter& scatter, const
     return torque;
 }
 
-class Finder {
-  public:
-    explicit Finder(EccentricMachine machine)
-        : m_machine(std::move(machine)) {}
-
-    /// What a metre of a displacement does, from one that is `by` long.
-    Result<std::vector<double>> influence(const Displacement& displacement, double by) {
-        const auto off = m_machine.deformed(displacement);
-        if (!off) return off.problems();
-        std::vector<double> out;
-        const std::vector<double>& alike = m_machine.centred().torque;
-        for (std::size_t i = 0; i < off->torque.size(); ++i) out.push_back((off->torque[i] - alike[i]) / by);
-        return out;
-    }
-
-  private:
-    EccentricMachine m_machine;
-};
+/// What a metre of a displacement does, from one that is `by` long.
+Result<std::vector<double>> influence(EccentricMachine& machine, const Displacement& displacement, double by) {
+    const auto off = machine.deformed(displacement);
+    if (!off) return off.problems();
+    std::vector<double> out;
+    const std::vector<double>& alike = machine.centred().torque;
+    for (std::size_t i = 0; i < off->torque.size(); ++i) out.push_back((off->torque[i] - alike[i]) / by);
+    return out;
+}
 
 Result<Influences> find(QuestionContext& c) {
     const Machine& m = c.machine;
@@ -117,13 +104,12 @@ Result<Influences> find(QuestionContext& c) {
     c.answer.effort.solves += count;
     auto machine = EccentricMachine::of(c, std::move(at), solves(m, c.inputs) / count - 2);
     if (!machine) return machine.problems();
-    Finder finder(std::move(*machine));
     out.slots = m.slots;
     out.step = count * tiles / m.slots;
     const double mouth = solved_share * mouth_width(m).value_or(m.gap), radius = solved_share * m.gap;
     const auto add = [&](std::vector<double>& to, const Displacement& displacement,
                          double by) -> std::optional<Problem> {
-        auto found = finder.influence(displacement, by);
+        auto found = influence(*machine, displacement, by);
         if (!found) return found.problems().front();
         to = std::move(*found);
         return std::nullopt;

@@ -3,7 +3,6 @@
 #include "question/terminal_fault.h"
 
 #include "circuit/dq_frame.h"
-#include "map/map_machine.h"
 #include "quantity/constants.h"
 #include "question/circumstances.h"
 #include "question/drive_inputs.h"
@@ -19,20 +18,23 @@ namespace {
 
 constexpr int steps = 360, speed_steps = 96, angles = 24, most_maps = 3;
 
-bool has_zero_sequence(const Machine& machine, const Inputs& inputs) {
-    return is_delta(machine) || fault_of(inputs.word("fault")) == Fault::PhaseToNeutral;
+Fault asked_fault(const Inputs& inputs) {
+    return fault_of(inputs.word("fault"));
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return time_map_solves(machine, inputs) + (has_zero_sequence(machine, inputs) ? zero_sequence_solves : 0);
+    return time_map_solves(machine, inputs) +
+           (has_common_current(asked_fault(inputs), machine) ? zero_sequence_solves : 0);
 }
 
 Problems checked(const QuestionContext& c) {
-    if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
-    if (fault_of(c.inputs.word("fault")) == Fault::PhaseToNeutral && is_delta(c.machine))
-        return {{"--with fault", "A delta has no neutral that a terminal could be joined to."}};
+    if (auto problems = fault_problems("--with fault", asked_fault(c.inputs), c.machine); !problems.empty())
+        return problems;
     if (c.input("speed") <= 0)
         return {{"--with speed", "A fault drives currents in a machine that turns: give a speed above zero."}};
+    if (c.map && has_common_current(asked_fault(c.inputs), c.machine))
+        return {{"--map", "A map over d and q does not say what a current common to all phases meets, which "
+                          "flows in this fault; ask without it."}};
     return {};
 }
 
@@ -50,14 +52,12 @@ class FaultOnMap {
     FaultOnMap(QuestionContext& context, GridMaps maps, double common)
         : c(context)
         , m_mean(std::move(maps.mean))
-        , m_section(std::move(maps.position))
-        , m_whole(m_section, common, context.machine.pole_pairs())
-        , m_phases(m_whole, given_end_inductance(context))
-        , m_circuit(fault_circuit(fault_of(context.inputs.word("fault")), is_delta(context.machine),
-                                  given_resistance(context))) {}
+        , m_phases(std::move(maps.position), given_end_inductance(context), common,
+                   context.machine.pole_pairs())
+        , m_circuit(
+              fault_circuit(asked_fault(context.inputs), is_delta(context.machine), given_resistance(context))) {}
 
     const FluxMap& mean() const { return m_mean; }
-    const PhaseMachine& phases() const { return m_phases; }
     const Network& network() const { return m_circuit.network; }
 
     std::unique_ptr<FaultRun> run_of(FaultOnset onset, int per_period) const {
@@ -102,9 +102,7 @@ class FaultOnMap {
 
     QuestionContext& c;
     FluxMap m_mean;
-    MapMachine m_section;
-    WithZeroSequence m_whole;
-    WithSeriesInductance m_phases;
+    PhasesByMap m_phases;
     FaultCircuit m_circuit;
 };
 
@@ -126,7 +124,7 @@ double torque_of(const NetworkSample& s) {
 /// period: the slope of what is linked, between samples.
 std::optional<double> open_voltage(const QuestionContext& c, const Network& network,
                                    const NetworkWindow& window) {
-    const Fault fault = fault_of(c.inputs.word("fault"));
+    const Fault fault = asked_fault(c.inputs);
     if (is_delta(c.machine) || fault == Fault::ThreePhase) return std::nullopt;
     const double resistance = given_resistance(c);
     double peak = 0;
@@ -228,14 +226,11 @@ void tell(QuestionContext& c, const Network& network, const Found& found) {
 Problems run(QuestionContext& c) {
     if (auto problems = checked(c); !problems.empty()) return problems;
     double common = 0;
-    if (has_zero_sequence(c.machine, c.inputs) && !c.map) {
+    if (has_common_current(asked_fault(c.inputs), c.machine)) {
         const auto found = zero_sequence_inductance(c);
         if (!found) return found.problems();
         common = *found;
     }
-    if (has_zero_sequence(c.machine, c.inputs) && c.map)
-        return {{"--map", "A map over d and q does not say what a current common to all phases meets, which "
-                          "flows in this fault; ask without it."}};
     std::unique_ptr<FaultOnMap> machine;
     std::optional<Found> found;
     // Maps that reach further, until the fault's currents stay on one.
@@ -259,8 +254,7 @@ Problems run(QuestionContext& c) {
     if (!*settled) out += " At some speeds no steady state was found: the last periods are shown.";
     out = joined_sentences(out, beyond_map_in_words(machine->mean(), found->beyond));
     out += " Everything but the joined terminals is open; torque is the gap's. By the flux map: iron loss and "
-           "eddy "
-           "currents are left out. " +
+           "eddy currents are left out. " +
            conditions_in_words(c.machine);
     return {};
 }

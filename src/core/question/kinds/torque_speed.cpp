@@ -79,9 +79,9 @@ class Characteristic {
         losses.stator = point.iron_stator;
         losses.rotor = point.iron_rotor;
         losses.magnets = point.magnets;
-        const CopperLoss copper =
-            copper_in_time(c.machine, run, m_resistance, f.copper, electrical_frequency(c.machine, speed),
-                           m_map.knows_strands() ? std::optional(point.strands) : std::nullopt);
+        const CopperLoss copper = copper_in_time(
+            c.machine, phase_waves(run), m_resistance, f.copper, electrical_frequency(c.machine, speed),
+            m_map.knows_strands() ? std::optional(point.strands) : std::nullopt);
         Balance b = balance_of(c.machine, losses, copper, speed, f.torque_mean, f.input_power);
         b.unknown.add(m_map.unknown());
         return b;
