@@ -414,6 +414,19 @@ class TestLoss : public QObject {
         QVERIFY(fast > 6 * slow && fast < 8 * slow); // a little less than the cube: the drag falls
         CLOSE(mechanical_loss(m, 0).total(), 0, 0);
     }
+    void salient_poles_stir_the_air() {
+        Machine m = machine_of({});
+        const double r = m.rotor_radius(), round = mechanical_loss(m, 200).windage;
+        CLOSE(salient_drag(m), 1, 0);
+        m.pole_depth = 0.2 * r;
+        CLOSE(salient_drag(m), 3.9, 1e-12);
+        const double once =
+            mechanical_loss(m, 200).windage - round; // of the rim alone; end faces are as they were
+        m.pole_depth = 0.4 * r;
+        CLOSE((mechanical_loss(m, 200).windage - round) / once, (5.6 - 1) / (3.9 - 1), 1e-9);
+        m.pole_depth = 0.03 * r;
+        CLOSE(salient_drag(m), (1 + 2.71) / 2, 1e-12);
+    }
     void skew_takes_harmonics_away() {
         std::vector<double> wave(96);
         for (std::size_t k = 0; k < wave.size(); ++k) {

@@ -63,6 +63,7 @@ class TestChoosing : public QObject {
     void mistakes_data();
     void mistakes();
     void spread_follows_the_slope();
+    void standard_values_do_not_go_along();
     void causes_of_a_line();
     void limits_are_counted();
     void key_figures_are_the_tell_tales();
@@ -247,6 +248,31 @@ void TestChoosing::spread_follows_the_slope() {
     QVERIFY(std::abs(spread.curve("back_emf_line_rms_causes")->y.front() - 1) < 0.01);
     QVERIFY(*spread.figure("back_emf_line_rms_low") < *spread.figure("back_emf_line_rms"));
     QVERIFY(*spread.figure("back_emf_line_rms_high") > *spread.figure("back_emf_line_rms"));
+}
+
+/// A standard value that hangs on another dimension is a number on the sheet; a formula of the design's own is
+/// meant.
+void TestChoosing::standard_values_do_not_go_along() {
+    const Design free = small_machine();
+    const Machine machine = machine_of(free);
+    const auto deviation = [&](const Design& design) {
+        return *answer_to("tolerances", design,
+                          {{"spread", "stator.bore_diameter=0.4 mm"},
+                           {"machines", "10"},
+                           {"figures", "back_emf_line_rms"}})
+                    .figure("back_emf_line_rms_deviation");
+    };
+    Design numbers = free, meant = free;
+    for (const char* path : {"rotor.magnet.thickness", "stator.slot.opening", "stator.slot.tooth_width"}) {
+        QVERIFY(free.text(path).starts_with('='));
+        numbers = at_value(std::move(numbers), *find_parameter(path, free), machine.values.number(path));
+        meant.texts[path] = free.text(path);
+    }
+    const double wanted = deviation(numbers);
+    QVERIFY(wanted > 0);
+    QVERIFY2(std::abs(deviation(free) / wanted - 1) < 1e-6,
+             qPrintable(QString::number(deviation(free) / wanted)));
+    QVERIFY(std::abs(deviation(meant) / wanted - 1) > 0.01);
 }
 
 void TestChoosing::causes_of_a_line() {

@@ -128,8 +128,9 @@ class TestInTime : public QObject {
         // In delta the third harmonic drives a current round the phases, too.
         qInfo("current %.5g by map, %.5g on fields; ripple %.4g, %.4g", of(map, "current_rms"),
               of(field, "current_rms"), of(map, "torque_peak_to_peak"), of(field, "torque_peak_to_peak"));
-        for (const char* name : {"torque_mean", "current_rms", "resistor_loss"})
+        for (const char* name : {"torque_mean", "current_rms", "resistor_loss", "copper_loss"})
             CLOSE(*field->figure(name) / *map->figure(name), 1, 0.02);
+        QVERIFY(field->figure("winding_stray_loss") && !map->figure("winding_stray_loss"));
         QVERIFY(*field->figure("torque_mean") < 0);
         QVERIFY2(std::abs(*field->figure("power_unaccounted")) < 5e-3,
                  qPrintable(QString::number(*field->figure("power_unaccounted"))));

@@ -151,6 +151,42 @@ class TestSupplyRun : public QObject {
         if (!own) QFAIL(to_string(own.problems().front()).c_str());
         CLOSE(of(own, "torque_mean"), of(map, "torque_mean"), 2e-3);
         CLOSE(of(own, "current_rms") / of(map, "current_rms"), 1, 2e-3);
+        CLOSE(of(own, "copper_loss") / of(map, "copper_loss"), 1, 5e-3); // each wave by its own resistance
+    }
+    void strands_lose_alike_in_time_and_over_a_period_data() {
+        QTest::addColumn<QString>("supply");
+        QTest::newRow("given currents") << "currents";
+        QTest::newRow("sine, a sixth of the period") << "sine-voltage";
+    }
+    /// Flat wire in the magnets' field: waves summed step by step against the spectrum of static fields.
+    void strands_lose_alike_in_time_and_over_a_period() {
+        QFETCH(QString, supply);
+        Design design = surface();
+        for (const auto& [path, text] : {std::pair{"winding.conductor.shape", "rectangular"},
+                                         {"winding.conductor.width", "2 mm"},
+                                         {"winding.conductor.height", "1 mm"}})
+            design.texts[path] = text;
+        const auto field = asked("in-time", design,
+                                 {{"supply", supply.toStdString()},
+                                  {"method", "field"},
+                                  {"voltage", "30 V"},
+                                  {"voltage_angle", "20 deg"},
+                                  {"current", "5 A"},
+                                  {"advance", "10 deg"},
+                                  {"points", "144"},
+                                  {"speed", "1500 rpm"}});
+        if (!field) QFAIL(to_string(field.problems().front()).c_str());
+        const auto still =
+            asked("load", design,
+                  {{"current", fmt::format("{} A", of(field, "current_fundamental"))},
+                   {"advance", fmt::format("{} deg", std::atan2(-of(field, "id"), of(field, "iq")) * 180 / pi)},
+                   {"points", "72"},
+                   {"speed", "1500 rpm"}});
+        if (!still) QFAIL(to_string(still.problems().front()).c_str());
+        qInfo("stray %.5g W in time, %.5g W over a period; copper %.5g, %.5g", of(field, "winding_stray_loss"),
+              of(still, "winding_stray_loss"), of(field, "copper_loss"), of(still, "copper_loss"));
+        QVERIFY(of(still, "winding_stray_loss") > 0);
+        CLOSE(of(field, "winding_stray_loss") / of(still, "winding_stray_loss"), 1, 0.05);
     }
     void load_takes_what_a_supply_drives() {
         const With supply{{"supply", "sine-voltage"},

@@ -1,6 +1,7 @@
 #include "circuit/network_window.h"
 
 #include "circuit/decay.h"
+#include "quantity/straight_wave.h"
 
 namespace mavlo {
 namespace {
@@ -53,6 +54,19 @@ double window_mean(const std::vector<NetworkSample>& samples,
 double window_mean(const std::vector<NetworkSample>& samples,
                    const std::function<double(const NetworkSample&)>& value) {
     return window_mean(samples, value, [](const NetworkSample&) { return 1.0; });
+}
+
+std::complex<double> window_harmonic(const std::vector<NetworkSample>& samples, double omega, int order,
+                                     const std::function<double(const NetworkSample&)>& value) {
+    const double start = samples.front().rotor.t, turn = order * omega;
+    std::complex<double> sum = 0;
+    for (std::size_t k = 1; k < samples.size(); ++k) {
+        const double from = samples[k - 1].rotor.t - start, to = samples[k].rotor.t - start;
+        if (to <= from) continue;
+        const auto [first, last] = straight_wave(turn * from, turn * to, to - from);
+        sum += value(samples[k - 1]) * first + value(samples[k]) * last;
+    }
+    return (order == 0 ? 1.0 : 2.0) / (samples.back().rotor.t - start) * sum;
 }
 
 double voltage_across(const NetworkSample& sample, const Element& e) {

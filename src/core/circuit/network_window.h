@@ -3,6 +3,8 @@
 
 #include "circuit/network_run.h"
 
+#include <complex>
+
 namespace mavlo {
 
 struct NetworkWindow {
@@ -28,6 +30,11 @@ double window_mean(const std::vector<NetworkSample>& samples,
                    const std::function<double(const NetworkSample&)>& other);
 double window_mean(const std::vector<NetworkSample>& samples,
                    const std::function<double(const NetworkSample&)>& value);
+
+/// Amplitude of the wave Re(c e^{j n omega t}) in what goes straight between the samples; time counts from the
+/// first.
+std::complex<double> window_harmonic(const std::vector<NetworkSample>& samples, double omega, int order,
+                                     const std::function<double(const NetworkSample&)>& value);
 
 /// Voltage from an element's first node to its second.
 double voltage_across(const NetworkSample& sample, const Element& element);

@@ -1,6 +1,7 @@
 #include "circuit/steady.h"
 
 #include "circuit/shooting.h"
+#include "quantity/straight_wave.h"
 
 #include <algorithm>
 #include <cmath>
@@ -184,18 +185,6 @@ WindowFigures window_figures(const SteadyRun& run, const Bridge* bridge, double 
     return f;
 }
 
-namespace {
-
-/// int_0^1 e^{-jxs} ds and int_0^1 s e^{-jxs} ds.
-std::array<std::complex<double>, 2> turned_weights(double x) {
-    const std::complex<double> i(0, 1);
-    if (std::abs(x) < 1e-3) return {1.0 - i * x / 2.0 - x * x / 6, 0.5 - i * x / 3.0 - x * x / 8};
-    const std::complex<double> turn = std::polar(1.0, -x);
-    return {i * (turn - 1.0) / x, (turn * (1.0 + i * x) - 1.0) / (x * x)};
-}
-
-} // namespace
-
 std::complex<double> window_harmonic(const SteadyRun& run, int order,
                                      const std::function<double(const TransientSample&)>& value) {
     std::complex<double> sum = 0;
@@ -204,8 +193,8 @@ std::complex<double> window_harmonic(const SteadyRun& run, int order,
         const auto &a = run.window[k - 1], &b = run.window[k];
         const double here = value(b);
         if (b.t > a.t) {
-            const auto [one, rising] = turned_weights(order * (b.angle - a.angle));
-            sum += (b.t - a.t) * std::polar(1.0, -order * a.angle) * (before * one + (here - before) * rising);
+            const auto [first, last] = straight_wave(order * a.angle, order * b.angle, b.t - a.t);
+            sum += before * first + here * last;
         }
         before = here;
     }

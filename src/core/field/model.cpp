@@ -61,7 +61,7 @@ class Preparation {
             if (!tile) return {{bodies[k].turns ? "rotor" : "stator", tile.problems().front().sentence}};
             BodyMesh body = body_mesh(bodies[k], int(k), *tile, m_input.sector.pitches[k], m_input.sector.sign,
                                       m_input.side_by_side && !bodies[k].turns);
-            if (m_options.displacement && !bodies[k].turns)
+            if (m_options.displacement && bodies[k].turns == m_options.displaces_rotor)
                 displace(body, bodies[k].tile, m_options.displacement);
             for (int& unknown : body.unknown)
                 if (unknown >= 0) unknown += unknowns;

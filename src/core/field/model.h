@@ -119,9 +119,10 @@ struct ModelOptions {
     std::shared_ptr<const std::vector<double>> remanence_share{};
     /// Meshes of the bodies' tiles, taken instead of new ones; empty: none.
     std::shared_ptr<const std::vector<TileMesh>> tile_meshes{};
-    /// Of the body that stands (machine/displacement.h): only of whole machines whose stator has a layer of air
-    /// (machine/off_centre.h). Empty: none.
+    /// Of the body that stands, or of the one that turns in its own frame (machine/displacement.h): only of
+    /// whole machines in which it has a layer of air (machine/off_centre.h). Empty: none.
     std::function<Point(Point)> displacement{};
+    bool displaces_rotor = false;
 };
 
 /// Meshes and prepares `model`. Problems only when the section cannot be meshed.

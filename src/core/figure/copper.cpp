@@ -145,6 +145,13 @@ Air air_at(double kelvin) {
     return {density, viscosity / density};
 }
 
+double salient_drag(const Machine& m) {
+    constexpr double from = 0.06;
+    const double depth = m.pole_depth / m.rotor_radius();
+    const auto measured = [](double x) { return 8.5 * x + 2.2; };
+    return depth < from ? 1 + depth / from * (measured(from) - 1) : measured(depth);
+}
+
 MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     MechanicalLoss out;
     const Air air = air_at(air_temperature(m));
@@ -160,7 +167,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
         (1 / x > 2.04 + 1.768 * std::log(reynolds * x) ? low : high) = x;
     }
     const double root = low;
-    out.windage = pi * root * root * air.density * std::pow(r, 4) * std::pow(omega, 3) * m.stack_length +
+    out.windage = salient_drag(m) * pi * root * root * air.density * std::pow(r, 4) * std::pow(omega, 3) *
+                      m.stack_length +
                   end_faces_loss(air, omega, m.outer_rotor() ? m.section.outer_radius() : r);
     return out;
 }

@@ -57,21 +57,24 @@ class AcResistance {
 struct Air {
     double density, viscosity; ///< kg/m3; kinematic, m2/s
 };
-/// Dry air at 1 atm: an ideal gas with W. Sutherland's viscosity (Phil. Mag. 36, 1893; U.S. Standard Atmosphere,
-/// 1976).
+/// Dry air at 1 atm: an ideal gas with W. Sutherland's viscosity (Phil. Mag. 36, 1893; U.S. Standard
+/// Atmosphere, 1976).
 Air air_at(double kelvin);
 
 /// W: bearings and seals at the given torque, and the rotor's rim in air with Vrancik's drag coefficient,
 ///   P = pi C_d rho r^4 omega^3 L,   1/sqrt(C_d) = 2.04 + 1.768 ln(Re sqrt(C_d)),   Re = omega r g / nu
 /// (J.E. Vrancik, NASA TN D-4849, 1968), and its two end faces as those of a disc in free air,
 ///   P = C_M rho omega^3 r^5 / 2,   C_M = 3.87 Re^-1/2 below Re = omega r^2 / nu = 3e5, above 0.146 Re^-1/5
-/// (T. von Karman, ZAMM 1, 1921); air between the winding's temperature and the magnets'. Salient poles stir
-/// more air than a round rim does, which no formula of general reach tells: their windage is a lower bound, and
-/// answers say so. `speed` in rad/s.
+/// (T. von Karman, ZAMM 1, 1921); air between the winding's temperature and the magnets'. The rim of
+/// salient poles drags salient_drag() times as much. `speed` in rad/s.
 struct MechanicalLoss {
     double bearings = 0, windage = 0;
     double total() const { return bearings + windage; }
 };
+/// Drag of a rim of poles that stand out over that of a round one: 8.5 h/r + 2.2 with gaps of depth h between
+/// them, from h/r = 0.06 on (Vrancik, as above, from measured rotors); below on the straight line from a round
+/// one's 1.
+double salient_drag(const Machine& machine);
 MechanicalLoss mechanical_loss(const Machine& machine, double speed);
 
 } // namespace mavlo

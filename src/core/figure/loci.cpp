@@ -24,19 +24,6 @@ void count(const FieldModel& model, std::size_t element, Columns& columns) {
     if (has_solid_points(part)) columns.solid += e.count;
 }
 
-/// Mean flux density over an element.
-Point element_mean(const FieldModel& model, const FieldModel::ElementData& e,
-                   const std::array<double, 6>& values) {
-    double area = 0;
-    Point slope{0, 0};
-    for (int q = e.first; q < e.first + e.count; ++q) {
-        const auto& p = model.points[std::size_t(q)];
-        area += p.weight;
-        slope = slope + p.weight * gradient(p, values);
-    }
-    return {slope.y / area, -slope.x / area};
-}
-
 /// One row a field that was solved; every pitch has its own steel.
 SideLoci solved(const FieldModel& model, const std::vector<std::vector<double>>& potentials,
                 const Unfolding& side) {
@@ -99,6 +86,18 @@ SideLoci unfolded(const FieldModel& model, const SideLoci& from, const Unfolding
 }
 
 } // namespace
+
+Point element_mean(const FieldModel& model, const FieldModel::ElementData& e,
+                   const std::array<double, 6>& values) {
+    double area = 0;
+    Point slope{0, 0};
+    for (int q = e.first; q < e.first + e.count; ++q) {
+        const auto& p = model.points[std::size_t(q)];
+        area += p.weight;
+        slope = slope + p.weight * gradient(p, values);
+    }
+    return {slope.y / area, -slope.x / area};
+}
 
 bool has_mean(const Part& part) {
     return part.use == Use::Magnet || part.use == Use::Conductor;

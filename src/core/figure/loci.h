@@ -29,6 +29,10 @@ struct SideLoci {
 SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int> twin, double period,
                     Eigen::Index samples);
 
+/// Mean flux density over an element with these potentials at its nodes.
+Point element_mean(const FieldModel& model, const FieldModel::ElementData& element,
+                   const std::array<double, 6>& values);
+
 /// Whether means, or points, of an element are kept.
 bool has_mean(const Part& part);
 bool has_solid_points(const Part& part);

@@ -4,6 +4,7 @@
 #include "figure/hysteresis.h"
 #include "figure/magnet_pieces.h"
 #include "figure/sheet_skin.h"
+#include "figure/strand_weights.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -259,40 +260,24 @@ class Losses {
     }
 
     void strands() {
-        const Machine& m = m_model.machine;
-        if (!m.wound()) return;
-        const ConductorSize size = size_conductor(m.winding.conductor);
-        if (size.area <= 0) return;
+        const auto weights = strand_weights(m_model);
+        if (!weights) return;
         const SideLoci& side = m_loci.stator;
-        // What a square metre of coil side loses by B across the strands and along them, (W/m)/(T/s)^2.
-        const double copper = size.area * m.winding.most_turns_in_slot() / conductor_area() /
-                              m.winding.resistivity(),
-                     by_tangential = copper * (size.is_round() ? std::pow(size.diameter / 4, 2)
-                                                               : size.height * size.height / 12),
-                     by_radial = size.is_round() ? by_tangential : copper * size.width * size.width / 12;
         const Eigen::MatrixXd d = slope_of(side), vx = d * side.mean_bx, vy = d * side.mean_by;
         double loss = 0;
         Eigen::Index column = 0;
         for (std::size_t i = side.first; i < side.end; ++i) {
             if (!has_mean(part(i))) continue;
             if (part(i).use == Use::Conductor) {
-                const auto& e = m_model.elements[i];
-                const Point at = m_model.points[std::size_t(e.first)].at, out = polar(1, angle_of(at));
+                const Point out = outwards(m_model, m_model.elements[i]);
                 const double radial = (out.x * vx.col(column) + out.y * vy.col(column)).squaredNorm(),
                              tangential = (out.x * vy.col(column) - out.y * vx.col(column)).squaredNorm();
-                loss += depth() * area(i) * (by_radial * radial + by_tangential * tangential) / side.samples();
+                loss += depth() * area(i) * (weights->radial * radial + weights->tangential * tangential) /
+                        side.samples();
             }
             ++column;
         }
         m_out.strands = loss;
-    }
-
-    /// Of a slot as it is meshed, m2.
-    double conductor_area() const {
-        double sum = 0;
-        for (std::size_t i = 0; i < m_model.elements.size(); ++i)
-            if (part(i).use == Use::Conductor) sum += area(i);
-        return sum * m_model.sector.count / m_model.machine.slots;
     }
 
     /// What drives currents in one magnet: its potential's slope at its points, less its mean.

@@ -69,9 +69,7 @@ struct FieldLosses {
 /// shaft likewise, over all poles at once and infinitely long. The currents' own field is left out; that is
 /// good while the skin depth at magnet_order is larger than half the magnet.
 ///
-/// Strands, evenly over the coil side: round ones of radius a lose pi a^4/(4 rho) <|dB/dt|^2> a length, bars of
-/// height h (radial) and width w  h w/(12 rho) <h^2 (dB_t/dt)^2 + w^2 (dB_r/dt)^2> (J. Lammeraner, M. Štafl,
-/// Eddy Currents, 1966).
+/// Strands: see StrandWeights.
 FieldLosses field_losses(const MachineModel& model, const Loci& loci);
 
 /// Share of its eddy loss that each of magnet_bodies() keeps in axial pieces, with the orders that these loci

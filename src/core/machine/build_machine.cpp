@@ -56,6 +56,7 @@ class Builder {
         m.stack_length = m.section.depth = number("machine.stack_length");
         m.gap = number("gap");
         m.friction_torque = number("machine.friction_torque");
+        if (v.has("rotor.pole_depth")) m.pole_depth = number("rotor.pole_depth");
         m.skew = {skew("rotor"), skew("stator")};
         m.rating = {.speed = number("rating.speed"),
                     .current = number("rating.current"),

@@ -42,6 +42,10 @@ Displacement off_centre(Point by) {
     return [by](Point) { return -1 * by; };
 }
 
+Displacement beside_axis(Point by) {
+    return [by](Point) { return by; };
+}
+
 Displacement wider_mouth(const Machine& machine, double by) {
     const Pitch pitch(machine);
     const double mouth = mouth_width(machine).value_or(0) / 2 / pitch.face,

@@ -11,8 +11,9 @@ namespace mavlo {
 /// Where a point of the stator goes to, against where it is drawn, m.
 using Displacement = std::function<Point(Point)>;
 
-/// The rotor's axis lies `by` beside the stator's.
+/// The rotor's axis lies `by` beside the stator's: what the stator moves by, and what a rotor in its own frame.
 Displacement off_centre(Point by);
+Displacement beside_axis(Point by);
 
 /// The first slot's mouth is wider by this length along the gap, its tooth tips with it; nothing else moves.
 Displacement wider_mouth(const Machine& machine, double by);

@@ -40,6 +40,7 @@ struct Machine {
     Symmetry symmetry;
     Rating rating;
     double friction_torque = 0;
+    double pole_depth = 0; ///< of the air between poles that stand out; 0: the rotor is round
     std::vector<DimensionMark> marks;
 
     Facts facts() const;

@@ -35,12 +35,13 @@ Tile with_air_layer(Tile tile, double layer) {
     return tile;
 }
 
-Machine whole_with_room(Machine machine) {
+Machine whole_with_room(Machine machine, Eccentricity kind) {
     machine = whole(std::move(machine));
     const double gap =
         std::abs(machine.section.outer().tile.gap_radius - machine.section.inner().tile.gap_radius);
     for (Body& body : machine.section.bodies)
-        if (!body.turns) body.tile = with_air_layer(std::move(body.tile), share_of_gap * gap);
+        if (body.turns == (kind == Eccentricity::Dynamic))
+            body.tile = with_air_layer(std::move(body.tile), share_of_gap * gap);
     return machine;
 }
 

@@ -1,6 +1,7 @@
 #include "question/circumstances.h"
 
 #include "circuit/voltage_rule.h"
+#include "figure/copper.h"
 #include "quantity/constants.h"
 
 #include <fmt/format.h>
@@ -22,8 +23,11 @@ std::string conditions_in_words(const Machine& machine) {
         text.front() = char(std::toupper(text.front()));
         text += ".";
     }
-    if (machine.values.has_word("rotor.kind") && machine.values.word("rotor.kind") == "salient")
-        text += " Windage is that of a round rotor: poles that stand out stir more air.";
+    if (machine.pole_depth > 0)
+        text +=
+            fmt::format(" Poles that stand out stir {:.2g} times the air of a round rotor, by a rule from few "
+                        "measured ones.",
+                        salient_drag(machine));
     return text;
 }
 

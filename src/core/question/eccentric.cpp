@@ -21,15 +21,17 @@ Problems eccentricity_problems(const Machine& machine, double distance) {
                          distance * 1e3, machine.gap * 1e3)}};
 }
 
-EccentricMachine::EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements)
+EccentricMachine::EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements,
+                                   Eccentricity kind)
     : m_context(&context)
-    , m_machine(whole_with_room(context.machine))
+    , m_kind(kind)
+    , m_machine(whole_with_room(context.machine, kind))
     , m_positions(std::move(positions))
     , m_runs(1 + displacements) {}
 
 Result<EccentricMachine> EccentricMachine::of(QuestionContext& context, std::vector<Position> positions,
-                                              int displacements) {
-    EccentricMachine machine(context, std::move(positions), displacements);
+                                              int displacements, Eccentricity kind) {
+    EccentricMachine machine(context, std::move(positions), displacements, kind);
     std::vector<FieldSolution> fields;
     auto centred = machine.solve({}, &fields);
     if (!centred) return centred.problems();
@@ -42,6 +44,7 @@ Result<OffCentre> EccentricMachine::solve(const Displacement& displacement, std:
     QuestionContext& c = *m_context;
     ModelOptions options = c.mesh;
     options.displacement = displacement;
+    options.displaces_rotor = m_kind == Eccentricity::Dynamic;
     const auto model = prepare_model(c, m_machine, options);
     if (!model) return model.problems();
     const int count = int(m_positions.size()), before = count * m_done++, all = count * m_runs;

@@ -1,6 +1,5 @@
 #pragma once
-// Fields of machines whose rotor lies beside the stator's axis, about which it does not turn: static
-// eccentricity.
+// Fields of machines whose rotor lies beside the stator's axis.
 //
 // A turn of the displacement by a sector and of the pattern with it changes nothing. So with two sectors or
 // more torque has no part that is straight in the displacement, and with three or more it depends to second
@@ -8,6 +7,7 @@
 // eccentricity that turns with the rotor (a dynamic one) pulls alike.
 
 #include "machine/displacement.h"
+#include "machine/off_centre.h"
 #include "question/question.h"
 
 namespace mavlo {
@@ -39,18 +39,23 @@ class EccentricMachine {
     /// Solves the positions with the rotor in the middle. `displacements`: how many will follow, for the
     /// progress that is told.
     static Result<EccentricMachine> of(QuestionContext& context, std::vector<Position> positions,
-                                       int displacements);
+                                       int displacements, Eccentricity kind = Eccentricity::Static);
     const OffCentre& centred() const { return m_centred; }
-    /// The same positions with the rotor displaced by so much, m; at most `most_eccentricity` of the gap.
-    Result<OffCentre> displaced(Point by) { return deformed(off_centre(by)); }
-    /// The same with the stator displaced or out of shape, by less than its layer of air.
+    /// The same positions with the rotor displaced by so much, m, in the resting frame or, where it turns with
+    /// the rotor, in the rotor's; at most `most_eccentricity` of the gap.
+    Result<OffCentre> displaced(Point by) {
+        return deformed(m_kind == Eccentricity::Static ? off_centre(by) : beside_axis(by));
+    }
+    /// The same with what has room displaced or out of shape, by less than its layer of air.
     Result<OffCentre> deformed(const Displacement& displacement) { return solve(displacement, nullptr); }
 
   private:
-    EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements);
+    EccentricMachine(QuestionContext& context, std::vector<Position> positions, int displacements,
+                     Eccentricity kind);
     Result<OffCentre> solve(const Displacement& displacement, std::vector<FieldSolution>* keep);
 
     QuestionContext* m_context;
+    Eccentricity m_kind;
     Machine m_machine;
     std::vector<Position> m_positions;
     std::vector<FieldSolution> m_fields; ///< of the rotor in the middle, to begin from

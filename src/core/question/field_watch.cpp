@@ -37,21 +37,23 @@ void leave_iron_open(const Machine& machine, TimeRun& time) {
 
 } // namespace
 
-FieldWatch::FieldWatch(const MachineModel& model, const StackStepper& stepper)
+FieldWatch::FieldWatch(const MachineModel& model, const StackStepper& stepper, double omega)
     : m_stepper(stepper)
     , m_model(model)
-    , m_iron(model, stepper.slices())
+    , m_omega(omega)
+    , m_losses(model, stepper.slices(), omega)
     , m_eddy(stepper.conductance().bodies.size(), 0.0) {}
 
 void FieldWatch::fill(TimeRun& time) const {
-    const IronInTime::Losses iron =
-        m_iron.losses(time.run.is_part ? m_model.machine.symmetry.part : std::nullopt);
+    const auto part = time.run.is_part ? m_model.machine.symmetry.part : std::nullopt;
+    const IronInTime::Losses iron = m_losses.iron(part);
+    time.strands = m_losses.strands(part);
     time.losses[LossPart::IronStator] = iron.stator;
     time.losses[LossPart::IronRotor] = iron.rotor;
     std::vector<double> mean = m_eddy;
     for (double& loss : mean) loss /= m_time;
-    for (const auto& [part, watts] : sorted_losses(m_model, m_stepper.conductance().bodies, mean))
-        time.losses[part] = watts;
+    for (const auto& [lost_in, watts] : sorted_losses(m_model, m_stepper.conductance().bodies, mean))
+        time.losses[lost_in] = watts;
     time.losses.eddy_in_field = true;
     time.found = solid_losses_of(m_model.machine);
     leave_iron_open(m_model.machine, time);
@@ -60,12 +62,12 @@ void FieldWatch::fill(TimeRun& time) const {
 void FieldWatch::look(const FieldStep& step) {
     const double dt = step.to - step.from;
     if (step.begins) {
-        m_iron = StackIron(m_model, m_stepper.slices());
-        for (std::size_t k = 0; k < m_iron.slices(); ++k) m_iron.add(k, 0, m_stepper.field(k));
+        m_losses = StackLosses(m_model, m_stepper.slices(), m_omega);
+        for (std::size_t k = 0; k < m_losses.slices(); ++k) m_losses.add(k, 0, m_stepper.field(k));
         std::fill(m_eddy.begin(), m_eddy.end(), 0.0);
         m_time = 0;
     }
-    for (std::size_t k = 0; k < m_iron.slices(); ++k) m_iron.add(k, dt, step.at.slices[k].field);
+    for (std::size_t k = 0; k < m_losses.slices(); ++k) m_losses.add(k, dt, step.at.slices[k].field);
     for (std::size_t k = 0; k < m_eddy.size(); ++k) m_eddy[k] += dt * step.at.eddy_loss[k];
     m_time += dt;
 }

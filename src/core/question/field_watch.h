@@ -2,16 +2,17 @@
 // What runs on fields in time lose, step by step, and what conducts in them.
 
 #include "figure/current_wave.h"
-#include "figure/stack_iron.h"
+#include "figure/stack_losses.h"
 #include "question/time_answer.h"
 #include "transient/field_transient.h"
 
 namespace mavlo {
 
-/// Looks at every step of the window: iron as it goes, eddy losses summed over the time.
+/// Looks at every step of the window: steel and strands as they go, eddy losses summed over the time.
 class FieldWatch {
   public:
-    FieldWatch(const MachineModel& model, const StackStepper& stepper);
+    /// `omega`: of the currents' fundamental, rad/s.
+    FieldWatch(const MachineModel& model, const StackStepper& stepper, double omega);
     StepObserver observer() {
         return [this](const FieldStep& step) { look(step); };
     }
@@ -23,7 +24,8 @@ class FieldWatch {
 
     const StackStepper& m_stepper;
     const MachineModel& m_model;
-    StackIron m_iron;
+    double m_omega;
+    StackLosses m_losses;
     std::vector<double> m_eddy;
     double m_time = 0;
 };

@@ -2,7 +2,7 @@
 
 #include "circuit/netlist.h"
 #include "figure/balance.h"
-#include "figure/stack_iron.h"
+#include "figure/stack_losses.h"
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "question/growing_curves.h"
@@ -74,16 +74,33 @@ std::string circuit_name(const QuestionContext& c) {
     return name.empty() && !circuits.empty() ? circuits.begin()->first : name;
 }
 
+/// Electrical, rad/s.
+double rotor_speed(const QuestionContext& c) {
+    return c.machine.pole_pairs() * c.input("speed");
+}
+
+/// Hz: what is given, or in step with the rotor.
+double own_frequency(const QuestionContext& c) {
+    const double given = c.input("frequency");
+    return std::isnan(given) ? rotor_speed(c) / (2 * pi) : given;
+}
+
+/// What only fields tell.
+struct SeenLosses {
+    IronInTime::Losses iron;
+    std::optional<double> strands; ///< FieldLosses::strands
+};
+
 class Teller {
   public:
     Teller(QuestionContext& context, const Network& network, const NetworkWindow& window, double start,
-           const std::optional<IronInTime::Losses>& iron = {})
+           const std::optional<SeenLosses>& seen = {})
         : c(context)
         , m_network(network)
         , m_window(window)
         , m_samples(window.samples)
         , m_start(start)
-        , m_iron(iron) {}
+        , m_seen(seen) {}
 
     void tell(const std::string& left_out) {
         powers();
@@ -118,6 +135,24 @@ class Teller {
             [&](const NetworkSample& s) { return s.rotor.omega / c.machine.pole_pairs(); });
     }
 
+    bool knows_strands() const { return repeats() && m_seen && m_seen->strands; }
+    /// Whether the window's currents are made of waves of its frequency.
+    bool repeats() const { return m_window.periodic && !from_start(c); }
+
+    CopperLoss copper() const {
+        if (!repeats()) return {m_copper, m_copper};
+        const double f = own_frequency(c);
+        std::vector<double> watts(std::size_t(StrandsInTime::orders) + 1, 0.0);
+        for (std::size_t k = 0; k < m_network.elements.size(); ++k) {
+            const Element& e = m_network.elements[k];
+            for (int n = 1; e.kind == Element::Phase && n <= StrandsInTime::orders; ++n)
+                watts[std::size_t(n)] +=
+                    e.value / 2 * std::norm(window_harmonic(m_samples, 2 * pi * f, n, current(k)));
+        }
+        return copper_loss(AcResistance(c.machine), m_copper, watts, f, m_seen ? m_seen->strands : std::nullopt,
+                           false);
+    }
+
     void figures() {
         double low = 1e300, high = -1e300, peak = 0;
         for (const NetworkSample& s : m_samples) {
@@ -128,13 +163,16 @@ class Teller {
         const bool steady = m_window.periodic;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         Balance b;
-        b[LossPart::Copper] = b.copper_dc = m_copper;
+        const CopperLoss winding = copper();
+        b.copper_dc = winding.direct;
+        b[LossPart::Copper] = winding.alternating;
+        b[LossPart::WindingStray] = winding.stray;
         b.set(mechanical_loss(c.machine, m_samples.back().rotor.omega / c.machine.pole_pairs()));
         b.air_gap = m_mechanical;
         b.electrical = m_input;
         b.unknown = unknown_losses(c.machine);
-        if (m_iron)
-            b[LossPart::IronStator] = m_iron->stator, b[LossPart::IronRotor] = m_iron->rotor;
+        if (m_seen)
+            b[LossPart::IronStator] = m_seen->iron.stator, b[LossPart::IronRotor] = m_seen->iron.rotor;
         else
             b.unknown.add({LossPart::IronStator, LossPart::IronRotor});
         // Static fields and maps show no eddy currents.
@@ -145,7 +183,8 @@ class Teller {
             {"current_rms", known(m_first.has_value(), m_first ? rms_of(*m_first) : 0), "A"},
             {"current_peak", known(m_first.has_value(), peak), "A"},
             {"input_power", m_input, "W"},
-            {"copper_loss", m_copper, "W"},
+            {"copper_loss", b.of(LossPart::Copper), "W"},
+            {"winding_stray_loss", known(knows_strands(), winding.stray), "W"},
             {"resistor_loss", m_resistors, "W"},
             {"switch_loss", m_valves, "W"},
             {"iron_loss_stator", b.of(LossPart::IronStator), "W"},
@@ -195,12 +234,16 @@ class Teller {
         std::string& out = c.answer.sentence;
         out = fmt::format(
             "On the circuit {} the torque is {:.4g} N·m on average; its sources give {:.4g} W, of which "
-            "{:.4g} W go into copper, {:.4g} W into resistors and {:.4g} W into switches and diodes",
+            "{:.4g} W go into the winding's resistance, {:.4g} W into resistors and {:.4g} W into switches and "
+            "diodes",
             circuit_name(c), *torque, m_input, m_copper, m_resistors, m_valves);
         out += from_start(c)       ? ". From rest."
                : m_window.periodic ? fmt::format(". Steady after {} periods.", m_window.periods)
                                    : ". No steady state was found: the last periods.";
         out += " " + left_out;
+        if (!repeats())
+            out +=
+                " Copper has direct current's resistance: what does not repeat has no waves to tell another.";
         tell_unknown_losses(c);
     }
 
@@ -210,8 +253,8 @@ class Teller {
     const std::vector<NetworkSample>& m_samples;
     double m_start;
     double m_input = 0, m_copper = 0, m_resistors = 0, m_valves = 0, m_mechanical = 0;
-    std::optional<IronInTime::Losses> m_iron; ///< where fields were solved
-    std::optional<std::size_t> m_first;       ///< the element of the first phase
+    std::optional<SeenLosses> m_seen;   ///< where fields were solved
+    std::optional<std::size_t> m_first; ///< the element of the first phase
 };
 
 } // namespace
@@ -275,17 +318,6 @@ Result<Network> own_circuit(const QuestionContext& c, double resistance) {
 }
 
 namespace {
-
-/// Electrical, rad/s.
-double rotor_speed(const QuestionContext& c) {
-    return c.machine.pole_pairs() * c.input("speed");
-}
-
-/// Hz: what is given, or in step with the rotor.
-double own_frequency(const QuestionContext& c) {
-    const double given = c.input("frequency");
-    return std::isnan(given) ? rotor_speed(c) / (2 * pi) : given;
-}
 
 NetworkOptions own_options(const QuestionContext& c) {
     NetworkOptions options;
@@ -352,18 +384,18 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
         currents = begin->currents;
     }
     options.slices = c.machine.skew.slices();
-    StackIron iron(**model, options.slices);
+    StackLosses losses(**model, options.slices, omega);
     bool shown = false;
     double last = 0;
     int done = 0;
     const int total = own_field_solves(c.inputs);
     GrowingCurves growing(c.watch, currents.size());
-    const auto add_iron = [&](double dt, const std::vector<FieldSolution>& fields) {
-        for (std::size_t k = 0; k < fields.size(); ++k) iron.add(k, dt, fields[k]);
+    const auto look = [&](double dt, const std::vector<FieldSolution>& fields) {
+        for (std::size_t k = 0; k < fields.size(); ++k) losses.add(k, dt, fields[k]);
     };
     options.seen = [&](double angle, const std::vector<FieldSolution>& fields) {
         growing.add(angle / omega, fields.front().torque, fields.front().current);
-        if (shown) add_iron((angle - last) / omega, fields);
+        if (shown) look((angle - last) / omega, fields);
         last = angle;
         if (c.watch.progress) c.watch.progress(std::min(++done, total - 1), total);
     };
@@ -374,14 +406,14 @@ Problems run_own_circuit_on_fields(QuestionContext& c, const Network& network, c
     wanted.from_start = from_start(c);
     wanted.begins = [&](const std::vector<FieldSolution>& fields) {
         shown = true;
-        add_iron(0, fields);
+        look(0, fields);
     };
     const auto found = find_network_steady(run, wanted);
     c.answer.effort.solves += run.solves();
     c.answer.effort.newton_steps += run.newton_steps();
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!found) return found.problems();
-    Teller(c, network, *found, start, iron.losses({}))
+    Teller(c, network, *found, start, SeenLosses{losses.iron({}), losses.strands({})})
         .tell("On static fields, phases coupled: eddy currents of magnets and shaft are left out.");
     c.answer.spent.files = record.finish();
     return {};

@@ -61,6 +61,19 @@ void scale_remanence(Machine& machine, double factor) {
         if (s.material.kind == MaterialKind::Magnet) s.material.magnet.remanence *= factor;
 }
 
+/// On the sheet a dimension stands as a number with a tolerance of its own: that another stands behind its
+/// standard value is a habit of drawing. What the design's own formulas say is meant, and goes along.
+Design with_numbers(Design design, const Machine& nominal) {
+    const Design texts = design;
+    for (const Parameter* p : used_parameters(texts)) {
+        const bool drawn = p->dimension() == dimension::length || p->dimension() == dimension::angle;
+        if (drawn && !p->is_word() && !texts.texts.count(p->path) && texts.text(p->path).starts_with('=') &&
+            nominal.values.has(p->path))
+            design = at_value(std::move(design), *p, nominal.values.number(p->path));
+    }
+    return design;
+}
+
 Result<Machine> made(const Design& design, const Machine& nominal, const MachineMaker& make,
                      const std::vector<Spread>& spreads, const std::vector<double>& draws) {
     Design changed = design;
@@ -153,6 +166,7 @@ Result<MadeMachines> make_machines(const Design& design, const MachineMaker& mak
     out.nominal = model->base().values;
     out.model = model->model();
     out.fields = model->base().solves * (1 + count);
+    const Design drawn = with_numbers(design, *nominal);
     const auto draws = normal_draws(spreads.size(), count, seed);
     for (const auto& row : draws) out.machines.push_back({row, {}});
     int done = 0;
@@ -162,7 +176,7 @@ Result<MadeMachines> make_machines(const Design& design, const MachineMaker& mak
         if (watch.stop.stop_requested()) return;
         MadeMachine& one = out.machines[std::size_t(k)];
         bool remeshed = false;
-        if (const auto machine = made(design, *nominal, make, spreads, one.draws)) {
+        if (const auto machine = made(drawn, *nominal, make, spreads, one.draws)) {
             auto figures = model->figures(*machine, within, remeshed);
             const std::lock_guard lock(mutex);
             if (figures)

@@ -3,6 +3,7 @@
 #include "question/eccentric.h"
 #include "question/period.h"
 #include "question/stroke_inputs.h"
+#include "question/supply_inputs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,10 +13,38 @@
 namespace mavlo::question_eccentricity {
 namespace {
 
-/// Positions that tell the whole period.
+constexpr const char* dynamic = "dynamic";
+
+bool is_dynamic(const Inputs& inputs) {
+    return inputs.word("kind") == dynamic;
+}
+
+bool turns_alike(const Machine& machine, const Inputs& inputs) {
+    return alike_all_round(machine) && asked_wave(machine, inputs).alike(machine.facts().switched);
+}
+
+/// Electrical periods after which all goes on as before: a displacement that turns with the rotor is back after
+/// a whole turn where the machine does not repeat so often that its place is no matter.
+int periods_of(const Machine& machine, const Inputs& inputs) {
+    return is_dynamic(inputs) && !turns_alike(machine, inputs) ? machine.pole_pairs() : 1;
+}
+
+/// Positions that tell all of it.
 int positions_of(const Machine& machine, const Inputs& inputs) {
-    const bool alike = alike_all_round(machine) && asked_wave(machine, inputs).alike(machine.facts().switched);
-    return period_solves(machine, int(inputs.at("points")), alike);
+    return periods_of(machine, inputs) *
+           period_solves(machine, int(inputs.at("points")), turns_alike(machine, inputs));
+}
+
+std::vector<Position> positions(const Machine& machine, const Inputs& inputs) {
+    const auto one = electrical_period(machine, int(inputs.at("points")), asked_wave(machine, inputs));
+    std::vector<Position> all;
+    for (int period = 0; period < periods_of(machine, inputs); ++period)
+        for (Position p : one) {
+            p.angle += 2 * std::numbers::pi / machine.pole_pairs() * period;
+            all.push_back(std::move(p));
+        }
+    all.resize(std::size_t(positions_of(machine, inputs)));
+    return all;
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
@@ -31,17 +60,17 @@ double largest(const std::vector<Point>& pull) {
 class Displaced {
   public:
     Displaced(QuestionContext& context, const OffCentre& centred, const OffCentre& off, double distance,
-              double direction)
+              const std::vector<double>& directions)
         : c(context)
         , m_centred(centred)
         , m_off(off)
         , m_distance(distance)
-        , m_along(polar(1, direction)) {}
+        , m_directions(directions) {}
 
     void tell() {
-        const std::vector<double> along = components(m_off.pull, m_along),
-                                  across = components(m_off.pull, {-m_along.y, m_along.x});
-        const double stiffness = (mean(along) - mean(components(m_centred.pull, m_along))) / m_distance;
+        const std::vector<double> along = components(m_off.pull, 0),
+                                  across = components(m_off.pull, std::numbers::pi / 2);
+        const double stiffness = (mean(along) - mean(components(m_centred.pull, 0))) / m_distance;
         const double least = c.machine.gap - m_distance, most = largest(m_off.pull);
         c.answer.figures = {{"pull_mean", mean(along), "N"},
                             {"pull_across_mean", mean(across), "N"},
@@ -58,28 +87,31 @@ class Displaced {
                            series("torque", "N.m", m_off.torque),
                            series("torque_centred", "N.m", m_centred.torque)};
         c.answer.sentence = fmt::format(
-            "Displaced by {:.3g} mm the rotor is pulled to the narrow side with {:.4g} N, {:.4g} N for each "
+            "Displaced by {:.3g} mm{} the rotor is pulled to the narrow side with {:.4g} N, {:.4g} N for each "
             "mm "
             "more or less; the torque wavers by {:.4g} N·m, by {:.4g} N·m with the rotor in the middle.{}",
-            m_distance * 1e3, mean(along), stiffness * 1e-3, peak_to_peak(m_off.torque),
-            peak_to_peak(m_centred.torque),
+            m_distance * 1e3, is_dynamic(c.inputs) ? ", a displacement that turns with it," : "", mean(along),
+            stiffness * 1e-3, peak_to_peak(m_off.torque), peak_to_peak(m_centred.torque),
             c.machine.winding.paths > 1
                 ? " Currents round the parallel paths, which weaken the pull, are left out."
                 : "");
     }
 
   private:
-    static std::vector<double> components(const std::vector<Point>& vectors, Point along) {
+    /// At so much from where the rotor is displaced to.
+    std::vector<double> components(const std::vector<Point>& vectors, double beside) const {
         std::vector<double> out;
-        for (const Point& p : vectors) out.push_back(dot(p, along));
+        for (std::size_t k = 0; k < vectors.size(); ++k)
+            out.push_back(dot(vectors[k], polar(1, m_directions[k] + beside)));
         return out;
     }
 
-    /// Over the whole period, of which what was solved is a part that repeats.
+    /// Over all of it, of which what was solved is a part that repeats.
     Curve series(const char* name, const char* unit, const std::vector<double>& values) const {
         Curve curve{name, unit, "rotor_angle", "deg", {}, {}};
-        const auto points = std::size_t(c.input("points"));
-        for (std::size_t k = 0; k < points; ++k) {
+        const auto points = std::size_t(c.input("points")),
+                   all = points * std::size_t(periods_of(c.machine, c.inputs));
+        for (std::size_t k = 0; k < all; ++k) {
             curve.x.push_back(360.0 / c.machine.pole_pairs() * double(k) / double(points));
             curve.y.push_back(values[k % values.size()]);
         }
@@ -89,19 +121,21 @@ class Displaced {
     QuestionContext& c;
     const OffCentre &m_centred, &m_off;
     double m_distance;
-    Point m_along;
+    const std::vector<double>& m_directions; ///< where it is displaced to, of each position, rad
 };
 
 Problems run(QuestionContext& c) {
     const double distance = c.input("eccentricity"), direction = c.input("direction");
     if (auto problems = eccentricity_problems(c.machine, distance); !problems.empty()) return problems;
-    auto positions = electrical_period(c.machine, int(c.input("points")), asked_wave(c.machine, c.inputs));
-    positions.resize(std::size_t(positions_of(c.machine, c.inputs)));
-    auto machine = EccentricMachine::of(c, std::move(positions), 1);
+    auto at = positions(c.machine, c.inputs);
+    std::vector<double> directions;
+    for (const Position& p : at) directions.push_back(direction + (is_dynamic(c.inputs) ? p.angle : 0));
+    auto machine = EccentricMachine::of(c, std::move(at), 1,
+                                        is_dynamic(c.inputs) ? Eccentricity::Dynamic : Eccentricity::Static);
     if (!machine) return machine.problems();
     const auto off = machine->displaced(polar(distance, direction));
     if (!off) return off.problems();
-    Displaced(c, machine->centred(), *off, distance, direction).tell();
+    Displaced(c, machine->centred(), *off, distance, directions).tell();
     return {};
 }
 
@@ -112,9 +146,13 @@ const RegisterQuestion registered{
      "The pull that draws a displaced rotor further aside, and what the displacement does to the torque.",
      {eccentricity_input("Distance of the rotor's axis from the stator's, a length or a share of the gap.",
                          1e-4),
+      choice_input(
+          "kind", "Kind", {"static", dynamic},
+          "Static: the rotor turns about its own axis, which lies beside the stator's. Dynamic: it turns "
+          "about the stator's axis, which is not its own, and the narrow side goes round with it."),
       {"direction", "Direction", "deg", "0 deg",
-       "Where to, from the middle of the first slot. It matters where the machine does not repeat three times "
-       "round.",
+       "Where to, from the middle of the first slot (dynamic: of the first pole). It matters where the machine "
+       "does not repeat three times round.",
        -360, 360},
       {"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6},
       {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360},

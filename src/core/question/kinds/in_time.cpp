@@ -244,7 +244,7 @@ Problems run_with_given_currents(QuestionContext& c) {
     RunRecord record(run_store(c));
     StackStepper stepper(*model, make_conductance(**model, std::move(*bodies)), c.machine.skew.slices(), stages,
                          &record);
-    FieldWatch watcher(**model, stepper);
+    FieldWatch watcher(**model, stepper, options.clock.omega);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
     if (!run) return run.problems();
@@ -301,7 +301,7 @@ Problems run_on_fields(QuestionContext& c) {
     steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
-    FieldWatch watcher(**model, transient.stepper());
+    FieldWatch watcher(**model, transient.stepper(), settings.clock.omega);
     const auto run = find_field_steady(transient, settings.clock, **supply, options, steady,
                                        c.machine.pole_pairs(), watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
@@ -343,7 +343,10 @@ Problems run_on_own_circuit(QuestionContext& c) {
     const PhasesByMap phases(std::move(map->position), series, *zero_sequence, c.machine.pole_pairs());
     const PhasePorts ports(phases);
     if (on_fields(c.inputs)) return run_own_circuit_on_fields(c, *network, &ports, start);
-    return run_own_circuit(c, *network, ports, start, map_leaves_out(c) + " So is all of the iron's loss.");
+    return run_own_circuit(
+        c, *network, ports, start,
+        map_leaves_out(c) +
+            " So is all of the iron's loss, and what the magnets' field makes in the winding's strands.");
 }
 
 Problems run(QuestionContext& c) {

@@ -23,7 +23,8 @@ Fault asked_fault(const Inputs& inputs) {
 }
 
 int solves(const Machine& machine, const Inputs& inputs) {
-    return time_map_solves(machine, inputs) +
+    constexpr int maps = 2; // the second one reaches as far as the fault's currents do on the first
+    return maps * time_map_solves(machine, inputs) +
            (has_common_current(asked_fault(inputs), machine) ? zero_sequence_solves : 0);
 }
 
@@ -54,8 +55,8 @@ class FaultOnMap {
         , m_mean(std::move(maps.mean))
         , m_phases(std::move(maps.position), given_end_inductance(context), common,
                    context.machine.pole_pairs())
-        , m_circuit(
-              fault_circuit(asked_fault(context.inputs), is_delta(context.machine), given_resistance(context))) {}
+        , m_circuit(fault_circuit(asked_fault(context.inputs), is_delta(context.machine),
+                                  given_resistance(context))) {}
 
     const FluxMap& mean() const { return m_mean; }
     const Network& network() const { return m_circuit.network; }

@@ -1,0 +1,86 @@
+#include "figure/strands_in_time.h"
+
+#include "figure/loci.h"
+#include "quantity/constants.h"
+#include "quantity/straight_wave.h"
+
+#include <cmath>
+
+namespace mavlo {
+namespace {
+
+bool is_conductor(const MachineModel& model, std::size_t element) {
+    return model.part(model.elements[element]).use == Use::Conductor;
+}
+
+} // namespace
+
+StrandsInTime::StrandsInTime(const MachineModel& model, double omega)
+    : m_model(&model)
+    , m_omega(omega)
+    , m_weights(strand_weights(model)) {
+    const Unfolding side = stator_unfolding(model, {});
+    for (std::size_t i = side.first; m_weights && i < side.first + side.elements; ++i)
+        if (is_conductor(model, i)) m_elements.push_back(i);
+    m_waves = Eigen::MatrixXcd::Zero(2 * Eigen::Index(m_elements.size()), orders);
+}
+
+Eigen::VectorXd StrandsInTime::flux_densities(const FieldSolution& field) const {
+    const auto n = Eigen::Index(m_elements.size());
+    Eigen::VectorXd out(2 * n);
+    for (Eigen::Index k = 0; k < n; ++k) {
+        const auto& e = m_model->elements[m_elements[std::size_t(k)]];
+        const Point b = element_mean(*m_model, e, local_values(e, field.potential)),
+                    radius = outwards(*m_model, e);
+        out[k] = dot(b, radius);
+        out[n + k] = cross(radius, b);
+    }
+    return out;
+}
+
+void StrandsInTime::add(double dt, const FieldSolution& field) {
+    if (m_elements.empty()) return;
+    Eigen::VectorXd here = flux_densities(field);
+    if (m_begun && dt > 0) {
+        const double from = m_omega * m_time, to = from + m_omega * dt;
+        for (int n = 1; n <= orders; ++n) {
+            const auto [first, last] = straight_wave(n * from, n * to, dt);
+            m_waves.col(n - 1) += first * m_before + last * here;
+        }
+        m_time += dt;
+    }
+    m_before = std::move(here);
+    m_begun = true;
+}
+
+std::optional<double> StrandsInTime::at_1hz(const std::optional<PeriodPart>& part) const {
+    if (!m_weights) return std::nullopt;
+    if (m_elements.empty() || m_time <= 0) return 0;
+    const Unfolding side = stator_unfolding(*m_model, part);
+    const auto n = Eigen::Index(m_elements.size()), each = n / side.pitches;
+    const int stretches = side.stretches();
+    double sum = 0;
+    for (int p = 0; p < side.pitches; ++p) {
+        Eigen::MatrixXcd waves = Eigen::MatrixXcd::Zero(2 * each, orders);
+        for (int k = 0; k < stretches; ++k) {
+            const Unfolding::Source source = side.source(p, k);
+            for (int order = 1; order <= orders; ++order) {
+                const std::complex<double> turn =
+                    source.sign * std::polar(2 / (m_time * stretches), -order * m_omega * m_time * k);
+                waves.col(order - 1).head(each) +=
+                    turn * m_waves.col(order - 1).segment(source.pitch * each, each);
+                waves.col(order - 1).tail(each) +=
+                    turn * m_waves.col(order - 1).segment(n + source.pitch * each, each);
+            }
+        }
+        for (int order = 1; order <= orders; ++order) waves.col(order - 1) *= order;
+        for (Eigen::Index k = 0; k < each; ++k) {
+            const double area = m_model->area(m_model->elements[m_elements[std::size_t(p * each + k)]]);
+            sum += area * (m_weights->radial * waves.row(k).squaredNorm() +
+                           m_weights->tangential * waves.row(each + k).squaredNorm());
+        }
+    }
+    return m_model->depth * m_model->sector.count * 2 * pi * pi * sum; // (2 pi n)^2/2 of each
+}
+
+} // namespace mavlo
