@@ -30,8 +30,6 @@ double resident_megabytes() {
 
 } // namespace
 
-Q_DECLARE_METATYPE(std::vector<mavlo::BhPoint>)
-
 class TestRobustness : public QObject {
     Q_OBJECT
   private Q_SLOTS:

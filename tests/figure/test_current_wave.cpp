@@ -189,7 +189,7 @@ class TestCurrentWave : public QObject {
         Design six = three;
         six.texts["winding.phases"] = "6";
         six.texts["winding.set_shift"] = "0 deg";
-        const std::map<std::string, std::string> with{{"points", "24"}, {"current", "5 A"}};
+        const std::map<std::string, std::string> with{{"points", "12"}, {"current", "5 A"}};
         const Answer a = asked(three, "load", with), b = asked(six, "load", with);
         CLOSE(*b.figure("torque_mean") / *a.figure("torque_mean"), 1, 1e-3);
         CLOSE(*b.figure("flux_linkage_d") / *a.figure("flux_linkage_d"), 0.5, 1e-3);

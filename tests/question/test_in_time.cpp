@@ -7,6 +7,7 @@
 #include "support.h"
 #include "test_program.h"
 
+#include <QTemporaryDir>
 #include <fmt/format.h>
 #include <set>
 
@@ -19,22 +20,25 @@ std::shared_ptr<const FluxMap> linear_map(const nlohmann::json& machine, double 
 }
 
 Result<Answer> asked(const Design& design, std::map<std::string, std::string> with,
-                     std::shared_ptr<const FluxMap> map = {}) {
+                     std::shared_ptr<const FluxMap> map = {}, const PointStore& points = {}) {
     Ask ask;
     ask.design = design;
     ask.with = std::move(with);
     ask.quality = Quality::Draft;
     Run run;
     run.map = std::move(map);
+    run.points = points;
     return ask_question("in-time", ask, run);
 }
 
-/// The same by the flux map and on the fields.
+/// The same by the flux map and on the fields; maps are kept from one to the next.
 std::pair<Result<Answer>, Result<Answer>> by_both(const Design& design,
                                                   std::map<std::string, std::string> with) {
-    auto map = asked(design, with);
+    static const QTemporaryDir folder;
+    const PointStore kept(folder.path().toStdString());
+    auto map = asked(design, with, {}, kept);
     with["method"] = "field";
-    return {std::move(map), asked(design, with)};
+    return {std::move(map), asked(design, with, {}, kept)};
 }
 
 /// A machine with these pole pairs; its fields are not asked for.

@@ -121,7 +121,9 @@ class TestSkew : public QObject {
         CLOSE(of(check, "torque_mean"), 40, 0.2);
     }
     void what_leaves_it_out_says_so() {
-        const Answer answer = asked(bar("10 deg"), "magnet-scatter", {{"machines", "20"}, {"points", "8"}});
+        Design design = new_project("surface")->variants.front().design;
+        design.texts["rotor.skew.angle"] = "10 deg";
+        const Answer answer = asked(design, "magnet-scatter", {{"machines", "20"}, {"points", "8"}});
         QVERIFY(answer.sentence.find("skew is left out") != std::string::npos);
     }
     /// The slices' fields in time with the same currents, against the slices of static ones.

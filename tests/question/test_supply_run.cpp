@@ -80,7 +80,7 @@ class TestSupplyRun : public QObject {
     }
     void currents_kept_by_switching_agree_on_maps_and_fields_data() {
         QTest::addColumn<QString>("supply");
-        QTest::newRow("band about a sine") << "hysteresis";
+        if (by_night()) QTest::newRow("band about a sine") << "hysteresis";
         QTest::newRow("blocks with a limit") << "blocks";
     }
     void currents_kept_by_switching_agree_on_maps_and_fields() {

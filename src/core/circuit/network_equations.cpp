@@ -1,6 +1,7 @@
 // The equations of a network's stage: what each element asks of the unknowns, and their solution.
 
 #include "circuit/network_run.h"
+#include "quantity/dense.h"
 
 #include <algorithm>
 #include <cmath>
@@ -170,7 +171,7 @@ void NetworkRun::stamp_phases(double per, const Eigen::VectorXd& memory, const P
 bool NetworkRun::solve(const RotorMoment& at, double per, const Eigen::VectorXd& memory, Eigen::VectorXd& x) {
     stamp(at, per, memory);
     if (m_machine.ports() == 0) {
-        x = m_a.partialPivLu().solve(m_b);
+        x = solved(m_a, m_b);
         return x.allFinite();
     }
     Eigen::VectorXd currents = phase_currents(x);
@@ -179,7 +180,7 @@ bool NetworkRun::solve(const RotorMoment& at, double per, const Eigen::VectorXd&
         Eigen::VectorXd b = m_b;
         const PortState machine = m_machine.at(at.angle, currents);
         stamp_phases(per, memory, machine, currents, a, b);
-        x = a.partialPivLu().solve(b);
+        x = solved(a, b);
         if (!x.allFinite()) return false;
         const Eigen::VectorXd next = phase_currents(x);
         const double change = (next - currents).cwiseAbs().maxCoeff(),

@@ -1,5 +1,7 @@
 #include "field/net_ranks.h"
 
+#include "quantity/dense.h"
+
 namespace mavlo {
 
 void NetRanks::prepare(const Conductance& conductance, double per_time, std::size_t unknowns,
@@ -24,7 +26,7 @@ void NetRanks::correct(std::vector<double>& values) const {
     if (m_fields.empty()) return;
     Eigen::VectorXd seen(m_matrix.rows());
     for (Eigen::Index k = 0; k < seen.size(); ++k) seen[k] = (*m_nets)[std::size_t(k)].dot(values);
-    const Eigen::VectorXd weight = m_matrix.partialPivLu().solve(seen);
+    const Eigen::VectorXd weight = solved(m_matrix, seen);
     for (Eigen::Index k = 0; k < seen.size(); ++k) {
         const auto& field = m_fields[std::size_t(k)];
         for (std::size_t i = 0; i < values.size(); ++i) values[i] += weight[k] * field[i];

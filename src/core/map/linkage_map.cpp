@@ -1,5 +1,7 @@
 #include "map/linkage_map.h"
 
+#include "quantity/dense.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -64,7 +66,7 @@ std::vector<double> spline_slopes(const std::vector<double>& x, const std::vecto
         a(n - 1, n - 1) = 1;
         a(n - 1, 0) = -1;
     }
-    const Eigen::VectorXd slopes = a.partialPivLu().solve(b);
+    const Eigen::VectorXd slopes = solved(a, b);
     return {slopes.begin(), slopes.end()};
 }
 

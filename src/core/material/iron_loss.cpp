@@ -1,6 +1,7 @@
 #include "material/iron_loss.h"
 
 #include "quantity/constants.h"
+#include "quantity/dense.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
@@ -117,8 +118,8 @@ Result<IronLossLaw> fit_power(std::vector<LossPoint> points) {
         columns.row(i) << 1, std::log(f), std::log(b), b * std::log(b);
         wanted[i] = std::log(p);
     }
-    Eigen::VectorXd x = columns.colPivHouseholderQr().solve(wanted);
-    if (x[3] < 0) x = columns.leftCols(3).colPivHouseholderQr().solve(wanted);
+    Eigen::VectorXd x = least_squares(columns, wanted);
+    if (x[3] < 0) x = least_squares(columns.leftCols(3), wanted);
     if (x[1] < 1 || x[2] <= 0)
         return Problem{"loss",
                        "The losses of this table do not grow with frequency and flux density as a power "

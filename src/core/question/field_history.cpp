@@ -1,5 +1,7 @@
 #include "question/field_history.h"
 
+#include "quantity/dense.h"
+
 #include <Eigen/Dense>
 #include <algorithm>
 #include <array>
@@ -53,8 +55,7 @@ std::vector<double> weights_of(const std::vector<std::array<double, 2>>& places,
     for (Eigen::Index c = 0; c < columns; ++c)
         nearness(c) = 1 / std::hypot(places[std::size_t(c)][0], places[std::size_t(c)][1]);
     const Eigen::VectorXd weights =
-        nearness.asDiagonal() *
-        (system * nearness.asDiagonal()).eval().completeOrthogonalDecomposition().solve(wanted);
+        nearness.asDiagonal() * least_squares(system * nearness.asDiagonal(), wanted);
     if ((system * weights - wanted).cwiseAbs().maxCoeff() > 1e-9 || weights.cwiseAbs().sum() > most_amplified)
         return {};
     return {weights.data(), weights.data() + columns};

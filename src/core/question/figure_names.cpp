@@ -1,5 +1,6 @@
 #include "question/figure_names.h"
 
+#include "question/key_figure.h"
 #include "question/words.h"
 
 #include <algorithm>
@@ -165,6 +166,46 @@ const std::map<std::string, FigureName>& names() {
         {"frequency_largest", {"Its frequency", "", force}},
         {"active_mass", {"Active mass", "m", more}},
         {"energy_a_stroke", {"Energy a stroke", "W", torque}},
+        {"energy_from_link", {"Energy from the link, a stroke", "", power}},
+        {"energy_returned", {"Energy returned to it, a stroke", "", power}},
+        {"energy_ratio", {"Energy converted over what the link gives", "", power}},
+        {"energy_between_rated", {"Energy between aligned and unaligned at the rated current", "W", torque}},
+        {"torque_at_most", {"Mean torque of that energy, every phase", "", torque}},
+        {"static_torque_peak", {"Torque of one phase at standstill, largest", "", torque}},
+        {"current_at_turn_off", {"Current at turn-off", "", current}},
+        {"extinction_angle", {"Angle where the current ends, mechanical", "", current}},
+        {"aligned_angle", {"Aligned position of the first phase, mechanical", "", more}},
+        {"initial_angle", {"Rotor where its d axis meets the first phase, mechanical", "", more}},
+        {"phase_axis", {"Axis of the first phase, mechanical", "", more}},
+        {"magnet_axis", {"Axis of the magnets, mechanical", "", more}},
+        {"mutual_inductance_largest", {"Mutual inductance of two phases, largest", "M", iron}},
+        {"flux_linkage_d_idle", {"Flux linkage along d without current", "Ψd0", voltage}},
+        {"flux_linkage_without_id", {"Flux linkage along d without current along d", "", voltage}},
+        {"harmonic_leakage", {"Harmonic leakage", "σ", winding}},
+        {"unbalance", {"Unbalance of the phases", "", winding}},
+        {"coils_per_phase", {"Coils a phase", "", winding}},
+        {"conductors_wanted", {"Conductors wanted in the slot", "", winding}},
+        {"conductors_fit", {"Conductors that fit", "", winding}},
+        {"strand_diameter", {"Diameter of a strand, bare", "d", winding}},
+        {"ac_factor", {"Resistance at the rated frequency over direct current's", "k ac", winding}},
+        {"sharing_factor", {"of it by currents between strands in hand", "", winding}},
+        {"knee", {"Flux density at the grade's knee", "B k", limit}},
+        {"flux_density_least", {"Least flux density in the magnets, along their direction", "B min", limit}},
+        {"current_for_one_percent", {"Current at which one per cent of the magnets is lost", "", limit}},
+        {"current_across", {"Current along q at the worst instant", "i q", current}},
+        {"instant", {"Time of the worst instant", "t", limit}},
+        {"weakening_residual", {"What the weakened magnets are off their line by", "", check}},
+        {"field_energy", {"Energy of the field", "W", check}},
+        {"field_coenergy", {"Coenergy of the field", "W'", check}},
+        {"duty_efficiency", {"Efficiency over the duty", "η", power}},
+        {"dimensions", {"Dimensions looked at", "", more}},
+        {"dimensions_meshed_anew", {"of them meshed anew", "", check}},
+        {"machines", {"Machines drawn by lot", "", more}},
+        {"machines_not_buildable", {"of them not to be built", "", more}},
+        {"active_volume", {"Active volume", "V", more}},
+        {"mass_copper", {"Copper in the active parts", "", more}},
+        {"mass_magnets", {"Magnets", "", more}},
+        {"mass_steel", {"Steel", "", more}},
     };
     return table;
 }
@@ -215,8 +256,23 @@ const Figure* find(const Answer& answer, const std::string& name) {
 
 } // namespace
 
-FigureName figure_name(const std::string& name) {
+std::optional<FigureName> known_figure_name(const std::string& name) {
     if (const auto known = names().find(name); known != names().end()) return known->second;
+    for (const KeyFigure& figure : registry<KeyFigure>().all())
+        if (figure.name == name) return FigureName{figure.label, "", more};
+    // What is told of a figure over machines that are drawn by lot.
+    for (const auto& [end, words] : {std::pair{"_mean", ", mean of the machines"},
+                                     {"_deviation", ", standard deviation"},
+                                     {"_low", ", 5 of 100 lie below"},
+                                     {"_high", ", 95 of 100 lie below"}})
+        if (name.ends_with(end))
+            if (auto base = known_figure_name(name.substr(0, name.size() - std::string_view(end).size())))
+                return FigureName{base->label + words, "", base->group};
+    return std::nullopt;
+}
+
+FigureName figure_name(const std::string& name) {
+    if (auto known = known_figure_name(name)) return *known;
     std::string label = figure_words(name);
     if (!label.empty()) label[0] = char(std::toupper(static_cast<unsigned char>(label[0])));
     return {label, "", more};

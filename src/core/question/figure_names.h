@@ -12,7 +12,9 @@ struct FigureName {
     std::string symbol; ///< "T"; may be empty
     std::string group;  ///< "Torque"; figures without one stand under "More"
 };
-/// One that is not known wears its own words.
+/// Of a figure that has one, with what is told of key figures over many machines.
+std::optional<FigureName> known_figure_name(const std::string& name);
+/// The same; one that is not known wears its own words.
 FigureName figure_name(const std::string& name);
 
 /// The two or three figures that answer the question, by their names, in order.

@@ -1,5 +1,6 @@
 #include "question/spread.h"
 
+#include "quantity/dense.h"
 #include "quantity/latin_hypercube.h"
 #include "quantity/quantity.h"
 #include "question/key_figure_choice.h"
@@ -207,7 +208,7 @@ std::vector<double> causes_of(const std::vector<std::vector<double>>& draws,
     x.rowwise() -= x.colwise().mean().eval();
     const double variance = y.squaredNorm();
     if (!(variance > 0)) return shares;
-    const Eigen::VectorXd slope = x.completeOrthogonalDecomposition().solve(y);
+    const Eigen::VectorXd slope = least_squares(x, y);
     for (Eigen::Index k = 0; k < d; ++k)
         shares[std::size_t(k)] = slope(k) * slope(k) * x.col(k).squaredNorm() / variance;
     return shares;

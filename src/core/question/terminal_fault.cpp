@@ -3,6 +3,7 @@
 #include "circuit/dq_frame.h"
 #include "circuit/phase_ports.h"
 #include "quantity/constants.h"
+#include "quantity/dense.h"
 #include "question/supply_inputs.h"
 
 #include <algorithm>
@@ -99,12 +100,12 @@ Currents held_currents(const PhaseMachine& machine, const FaultCircuit& circuit,
                        const Currents& before) {
     const Eigen::MatrixXd& loops = circuit.loops;
     const Eigen::VectorXd held = loops.transpose() * machine.at(angle, before).linkage;
-    Eigen::VectorXd x = loops.colPivHouseholderQr().solve(before);
+    Eigen::VectorXd x = least_squares(loops, before);
     for (int k = 0; k < most_held; ++k) {
         const PhaseState s = machine.at(angle, loops * x);
         const Eigen::VectorXd wrong = held - loops.transpose() * s.linkage;
         if (wrong.cwiseAbs().maxCoeff() <= 1e-10 * std::max(1e-12, held.cwiseAbs().maxCoeff())) break;
-        x += (loops.transpose() * s.inductance * loops).colPivHouseholderQr().solve(wrong);
+        x += least_squares(loops.transpose() * s.inductance * loops, wrong);
     }
     return loops * x;
 }

@@ -1,5 +1,7 @@
 #include "study/surrogate.h"
 
+#include "quantity/dense.h"
+
 #include <cmath>
 
 namespace mavlo {
@@ -30,7 +32,7 @@ Surrogate::Surrogate(const std::vector<std::vector<double>>& points, const std::
         right(i) = values[std::size_t(i)];
     }
     // Fewer points than the plane needs leave it undetermined: the least one serves.
-    const Eigen::VectorXd found = system.completeOrthogonalDecomposition().solve(right);
+    const Eigen::VectorXd found = least_squares(system, right);
     m_weights = found.head(n);
     m_plane = found.tail(d + 1);
 }

@@ -2,6 +2,7 @@
 
 #include "material/bh_curve.h"
 #include "quantity/constants.h"
+#include "quantity/dense.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
@@ -200,8 +201,10 @@ StrandSharing SlotStrands::sharing(const Coupling& c, double frequency, double l
     const double resistance = c.turns * m_shape.resistivity * length_ratio / m_shape.area();
     const Eigen::MatrixXcd z =
         reactance * c.own.cast<Complex>() + resistance * Eigen::MatrixXcd::Identity(in_hand, in_hand);
-    const Eigen::PartialPivLU<Eigen::MatrixXcd> lu(z);
-    const Eigen::VectorXcd a = lu.solve(Eigen::VectorXcd::Ones(in_hand)), b = lu.solve(reactance * c.others);
+    Eigen::MatrixXcd right(in_hand, 2);
+    right << Eigen::VectorXcd::Ones(in_hand), reactance * c.others;
+    const Eigen::MatrixXcd found = solved(z, right);
+    const auto a = found.col(0), b = found.col(1);
     const Complex total = c.share * double(in_hand), v = (total + b.sum()) / a.sum();
     out.loss_factor = 0;
     for (Eigen::Index k = 0; k < in_hand; ++k) {

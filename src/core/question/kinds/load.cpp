@@ -1,6 +1,7 @@
 // Torque, flux linkage and voltage over one electrical period, with currents given or those a supply drives.
 
 #include "quantity/constants.h"
+#include "quantity/dense.h"
 #include "question/load_answer.h"
 #include "question/skew_inputs.h"
 #include "question/stray_field.h"
@@ -182,7 +183,7 @@ Result<CurrentWave> with_shorted_phase(QuestionContext& c, const std::shared_ptr
         const Eigen::MatrixXd diagonal = inductance.asDiagonal();
         const Eigen::MatrixXd a = resistance * Eigen::MatrixXd::Identity(n, n) + omega * d * diagonal;
         const Eigen::VectorXd right = omega * d * (inductance.cwiseProduct(current) - *psi);
-        const Eigen::VectorXd next = a.partialPivLu().solve(right);
+        const Eigen::VectorXd next = solved(a, right);
         const double change = (next - current).cwiseAbs().maxCoeff();
         before = current;
         psi_before = psi;

@@ -197,7 +197,7 @@ std::string sentence_of(const Told& figure, const std::vector<Row>& rows) {
     const Row& top = rows.front();
     const Parameter& p = *top.of->dimension.parameter;
     const DrawingStep step = drawing_step(p, top.of->dimension.value);
-    return fmt::format("Most moves {} with {}: {:+.3g} {} for {} more.", figure.label, p.path,
+    return fmt::format("Most moves {} with {}: {:+.3g} {} for {} more.", figure.label, lower_first(p.label),
                        top.slope.value * step.si * figure.factor, figure.shown, step.words);
 }
 

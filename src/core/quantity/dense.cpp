@@ -1,0 +1,19 @@
+#include "quantity/dense.h"
+
+#include <Eigen/Dense>
+
+namespace mavlo {
+
+Eigen::VectorXd solved(const Eigen::MatrixXd& a, const Eigen::VectorXd& b) {
+    return a.partialPivLu().solve(b);
+}
+
+Eigen::MatrixXcd solved(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b) {
+    return a.partialPivLu().solve(b);
+}
+
+Eigen::VectorXd least_squares(const Eigen::MatrixXd& a, const Eigen::VectorXd& b) {
+    return a.completeOrthogonalDecomposition().solve(b);
+}
+
+} // namespace mavlo

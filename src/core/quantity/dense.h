@@ -1,0 +1,17 @@
+#pragma once
+// Small dense systems. Each decomposition is a long piece of template; here it is compiled once.
+
+#include <Eigen/Core>
+
+namespace mavlo {
+
+/// x of a x = b, a square, by LU with partial pivoting; not finite where a is singular.
+Eigen::VectorXd solved(const Eigen::MatrixXd& a, const Eigen::VectorXd& b);
+/// The same, one column for each of b's.
+Eigen::MatrixXcd solved(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b);
+
+/// The shortest x of the smallest |a x - b|, by a complete orthogonal decomposition (G.H. Golub, C.F. Van Loan,
+/// Matrix Computations, 2013, sec. 5.5).
+Eigen::VectorXd least_squares(const Eigen::MatrixXd& a, const Eigen::VectorXd& b);
+
+} // namespace mavlo
