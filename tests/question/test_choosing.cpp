@@ -182,7 +182,7 @@ void TestChoosing::one_sided_at_a_limit() {
 void TestChoosing::slopes_in_doubt() {
     const MachineMaker make = [](const Design& d) { return build_machine(d); };
     const Design design = small_machine();
-    const auto steps = dimension_steps(design, *make(design), make, 0.01, {"gap", "stator.slot.tip_depth"});
+    const auto steps = dimension_steps(design, *make(design), make, 0.01, {"stator.slot.tip_depth"});
     QVERIFY(bool(steps));
     const auto sizing = find_sizing(*make(design), Quality::Normal, promise_of(Quality::Normal), 0, {});
     QVERIFY(bool(sizing));

@@ -287,21 +287,21 @@ std::optional<Problem> NetworkRun::advance(double end, std::vector<NetworkSample
     double h = std::min({m_h, m_options.longest_step, rest});
     if (rest - h < 0.01 * h) h = rest;
     if (h > shortest) {
-        auto step = try_step(h);
-        while ((!step || step->error > 1) && h > 100 * shortest) {
-            h *= step ? std::clamp(0.8 / std::cbrt(step->error), 0.1, 0.7) : 0.25;
-            step = try_step(h);
+        auto tried = try_step(h);
+        while ((!tried || tried->error > 1) && h > 100 * shortest) {
+            h *= tried ? std::clamp(0.8 / std::cbrt(tried->error), 0.1, 0.7) : 0.25;
+            tried = try_step(h);
         }
-        if (!step)
+        if (!tried)
             return Problem{"circuit", fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
-        m_h = h * std::clamp(0.8 / std::cbrt(std::max(step->error, 1e-6)), 0.3, 2.0);
-        if (worst(step->x) > 0) {
-            step = locate(h, h);
-            if (!step)
+        m_h = h * std::clamp(0.8 / std::cbrt(std::max(tried->error, 1e-6)), 0.3, 2.0);
+        if (worst(tried->x) > 0) {
+            tried = locate(h, h);
+            if (!tried)
                 return Problem{"circuit",
                                fmt::format("At {:.6g} s no step of the circuit converges.", m_now.t)};
         }
-        take(*step, h);
+        take(*tried, h);
     } else {
         m_now = m_now.after(std::max(0.0, rest));
         m_options.rotor.speed.follow(m_now);

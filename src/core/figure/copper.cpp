@@ -96,10 +96,14 @@ double AcResistance::sharing_factor(double frequency) const {
     return weight > 0 ? sum / weight : 1;
 }
 
+double AcResistance::alone(double sharing, double frequency) const {
+    const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
+    return sharing + m_in_slot * (round_skin_factor(x) - 1);
+}
+
 double AcResistance::without_neighbours(double frequency) const {
     if (frequency <= 0 || !m_shape.round) return factor(frequency);
-    const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
-    return sharing_factor(frequency) + m_in_slot * (round_skin_factor(x) - 1);
+    return alone(sharing_factor(frequency), frequency);
 }
 
 double AcResistance::crossing_share(double frequency) const {
@@ -112,8 +116,10 @@ double AcResistance::crossing_share(double frequency) const {
 }
 
 StrandRates AcResistance::at(double f) const {
-    const double growth = f * f * crossing_share(f), whole = factor(f);
-    return {m_shape.round, whole, m_shape.round ? without_neighbours(f) : whole, m_leakage * growth, growth};
+    const double growth = f * f * crossing_share(f), sharing = sharing_factor(f),
+                 whole = sharing + m_in_slot * (slot_factor(f) - 1);
+    return {m_shape.round, whole, m_shape.round && f > 0 ? alone(sharing, f) : whole, m_leakage * growth,
+            growth};
 }
 
 double AcResistance::factor(double frequency) const {

@@ -58,6 +58,7 @@ double MagnetLine::slope_of(double s) const {
 
 std::vector<MagnetLine> magnet_lines(const std::vector<Substance>& substances) {
     std::vector<MagnetLine> lines;
+    lines.reserve(substances.size());
     for (const Substance& s : substances)
         lines.push_back(s.material.kind == MaterialKind::Magnet ? MagnetLine::of(s) : MagnetLine{});
     return lines;

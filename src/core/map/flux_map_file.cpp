@@ -152,6 +152,7 @@ Result<FluxMap> map_of(const Columns& columns, const std::filesystem::path& path
     }
     if (points.size() != d.size()) return problem_with(path, "Some currents stand twice in the file.");
     std::vector<FluxPoint> ordered;
+    ordered.reserve(points.size());
     for (const auto& [key, point] : points) ordered.push_back(point);
     FluxMap map({ids.begin(), ids.end()}, {iqs.begin(), iqs.end()}, std::move(ordered));
     map.leave_open(untold(columns));

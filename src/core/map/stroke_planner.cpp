@@ -110,8 +110,11 @@ StrokePlan StrokePlanner::plan(double speed, int sign) const {
     const double first = sign > 0 ? -0.5 * period : -0.2 * period,
                  last = sign > 0 ? -0.08 * period : 0.2 * period,
                  latest = sign > 0 ? 0.08 * period : 0.4 * period;
-    for (double on = first; on <= last + 1e-9; on += step)
-        for (double off = on + 2 * step; off <= std::min(latest, on + 0.5 * period) + 1e-9; off += step) {
+    const auto steps = [&](double from, double to) { return int((to - from) / step + 1e-6); };
+    for (int i = 0; i <= steps(first, last); ++i) {
+        const double on = first + i * step;
+        for (int k = 2; k <= steps(on, std::min(latest, on + 0.5 * period)); ++k) {
+            const double off = on + k * step;
             std::vector<StrokePoint> row;
             for (double level : levels) {
                 const auto point = run(speed, on, off, level * most);
@@ -121,6 +124,7 @@ StrokePlan StrokePlanner::plan(double speed, int sign) const {
             }
             if (!row.empty()) plan.points.push_back(std::move(row));
         }
+    }
     return plan;
 }
 

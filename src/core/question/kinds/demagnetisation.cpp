@@ -72,7 +72,7 @@ Result<double> short_circuit_current(QuestionContext& c, MagnetStates& magnets) 
         }
         return sum;
     };
-    const auto first = psi(0), second = psi(high);
+    auto first = psi(0), second = psi(high);
     if (!first) return first;
     if (!second) return second;
     psi_low = *first;
@@ -80,7 +80,7 @@ Result<double> short_circuit_current(QuestionContext& c, MagnetStates& magnets) 
     double current = high;
     for (int i = 0; i < circuit_rounds && std::abs(psi_high) > 2e-3 * *first; ++i) {
         current = low + (high - low) * psi_low / (psi_low - psi_high);
-        const auto value = psi(current);
+        auto value = psi(current);
         if (!value) return value;
         low = high, psi_low = psi_high;
         high = current, psi_high = *value;

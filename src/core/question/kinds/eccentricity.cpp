@@ -129,6 +129,7 @@ Problems run(QuestionContext& c) {
     if (auto problems = eccentricity_problems(c.machine, distance); !problems.empty()) return problems;
     auto at = positions(c.machine, c.inputs);
     std::vector<double> directions;
+    directions.reserve(at.size());
     for (const Position& p : at) directions.push_back(direction + (is_dynamic(c.inputs) ? p.angle : 0));
     auto machine = EccentricMachine::of(c, std::move(at), 1,
                                         is_dynamic(c.inputs) ? Eccentricity::Dynamic : Eccentricity::Static);

@@ -72,6 +72,7 @@ Result<Points> all_points(QuestionContext& c, const Drive& drive, const std::vec
 void add_maps(Answer& answer, const Points& points, const std::vector<double>& speeds,
               const std::vector<double>& torques, bool on_carrier) {
     std::vector<double> x;
+    x.reserve(speeds.size());
     for (double speed : speeds) x.push_back(speed / rpm);
     const auto add = [&](const RangeColumn<OperatingPoint>& column) {
         Map map{column.name, column.unit, "speed", "rpm", "torque", "N.m", x, torques, {}};

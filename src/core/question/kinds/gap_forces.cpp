@@ -32,13 +32,15 @@ std::vector<std::vector<Complex>> waves(const std::vector<std::vector<double>>& 
         const auto along = harmonics(stress[k]);
         for (int order = -time; order <= time; ++order) {
             const Complex turn = std::polar(1 / n, 2 * pi * order * double(k) / n);
+            const int row = order + time;
             for (int r = 0; r <= space && r < int(along.size()); ++r)
-                out[std::size_t(order + time)][std::size_t(r)] += turn * along[std::size_t(r)];
+                out[std::size_t(row)][std::size_t(r)] += turn * along[std::size_t(r)];
         }
     }
     // The breathing mode is real: what stands at n and -n is one wave.
     for (int order = 1; order <= time; ++order) {
-        Complex &with = out[std::size_t(time + order)][0], &against = out[std::size_t(time - order)][0];
+        Complex &with = out[std::size_t(time) + std::size_t(order)][0],
+                &against = out[std::size_t(time) - std::size_t(order)][0];
         with = std::conj(against) + with;
         against = 0;
     }
@@ -79,7 +81,8 @@ class Forces {
             for (int n = -time; n <= time; ++n) {
                 map.y.push_back(n);
                 map.z.emplace_back();
-                for (const Complex& wave : all[std::size_t(n + time)]) map.z.back().push_back(std::abs(wave));
+                const int row = n + time;
+                for (const Complex& wave : all[std::size_t(row)]) map.z.back().push_back(std::abs(wave));
             }
             if (which == &GapStress::radial) largest(map);
             c.answer.maps.push_back(std::move(map));
