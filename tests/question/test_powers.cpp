@@ -136,6 +136,8 @@ class TestPowers : public QObject {
         QTest::newRow("bar, sine") << "bar"
                                    << "sine-voltage";
         if (!by_night()) return;
+        QTest::newRow("surface, sine") << "surface"
+                                       << "sine-voltage";
         QTest::newRow("vee, sine") << "vee"
                                    << "sine-voltage";
         QTest::newRow("bar, space vectors") << "bar"

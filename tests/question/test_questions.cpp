@@ -136,7 +136,7 @@ class TestQuestions : public QObject {
         QCOMPARE(figure_name("torque_mean_deviation").label, "Mean torque, standard deviation");
     }
     void d_axis_from_the_field_is_that_of_the_winding() {
-        for (const char* slots_poles : {"12/10", "9/6", "9/8"}) {
+        for (const char* slots_poles : {"12/10", "9/6", "9/8", "24/20"}) {
             const QStringList parts = QString::fromLatin1(slots_poles).split('/');
             Design design = design_of({{"stator.slots", parts[0].toStdString()},
                                        {"rotor.poles", parts[1].toStdString()},

@@ -52,10 +52,11 @@ class TestRangeQuestions : public QObject {
             for (int i = 0; i < (by_night() ? 20 : 6); ++i) {
                 const double current = std::uniform_real_distribution(0.2, 1.0)(random) * most,
                              advance = std::uniform_real_distribution(-20.0, 70.0)(random);
-                const Answer a = answer(
-                    "load",
-                    ask_of(design, {{"current", text(current)}, {"advance", text(advance)}, {"points", "72"}},
-                           Quality::Normal));
+                const Answer a = answer("load", ask_of(design,
+                                                       {{"current", text(current)},
+                                                        {"advance", text(advance)},
+                                                        {"points", by_night() ? "120" : "72"}},
+                                                       Quality::Normal));
                 const double mechanical = *a.figure("mechanical_power");
                 CLOSE(*a.figure("power_unaccounted"), 0, 5e-3); // by the voltages against by the torque
                 const Dq vector = current_vector(current, advance * pi / 180);
@@ -121,7 +122,7 @@ class TestRangeQuestions : public QObject {
         QVERIFY(*map.figure("best_efficiency") > 0.94 && *map.figure("best_efficiency") < 0.99);
         std::mt19937 random(11);
         int checked = 0;
-        while (checked < 6) {
+        while (checked < (by_night() ? 10 : 6)) {
             const Map& efficiency = *map.map("efficiency");
             const auto i = std::uniform_int_distribution<std::size_t>(3, efficiency.x.size() - 1)(random),
                        j = std::uniform_int_distribution<std::size_t>(0, efficiency.y.size() - 1)(random);

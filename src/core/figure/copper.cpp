@@ -96,13 +96,21 @@ double AcResistance::sharing_factor(double frequency) const {
     return weight > 0 ? sum / weight : 1;
 }
 
+double AcResistance::whole(double sharing, double frequency) const {
+    return sharing + m_in_slot * (slot_factor(frequency) - 1);
+}
+
 double AcResistance::alone(double sharing, double frequency) const {
+    if (frequency <= 0 || !m_shape.round) return whole(sharing, frequency);
     const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
     return sharing + m_in_slot * (round_skin_factor(x) - 1);
 }
 
+double AcResistance::factor(double frequency) const {
+    return whole(sharing_factor(frequency), frequency);
+}
+
 double AcResistance::without_neighbours(double frequency) const {
-    if (frequency <= 0 || !m_shape.round) return factor(frequency);
     return alone(sharing_factor(frequency), frequency);
 }
 
@@ -116,14 +124,8 @@ double AcResistance::crossing_share(double frequency) const {
 }
 
 StrandRates AcResistance::at(double f) const {
-    const double growth = f * f * crossing_share(f), sharing = sharing_factor(f),
-                 whole = sharing + m_in_slot * (slot_factor(f) - 1);
-    return {m_shape.round, whole, m_shape.round && f > 0 ? alone(sharing, f) : whole, m_leakage * growth,
-            growth};
-}
-
-double AcResistance::factor(double frequency) const {
-    return sharing_factor(frequency) + m_in_slot * (slot_factor(frequency) - 1);
+    const double growth = f * f * crossing_share(f), sharing = sharing_factor(f), all = whole(sharing, f);
+    return {m_shape.round, all, m_shape.round ? alone(sharing, f) : all, m_leakage * growth, growth};
 }
 
 namespace {

@@ -50,7 +50,8 @@ class AcResistance {
     double m_leakage = 0;
     StrandShape m_shape;
     double find_leakage() const;
-    /// Of round strands with their own skin effect alone, `sharing` told.
+    /// factor() and without_neighbours() with the sharing_factor() told.
+    double whole(double sharing, double frequency) const;
     double alone(double sharing, double frequency) const;
     bool m_shares = false; ///< strands in hand that may share unevenly
     std::vector<Kind> m_kinds;

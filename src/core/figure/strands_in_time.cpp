@@ -7,13 +7,6 @@
 #include <cmath>
 
 namespace mavlo {
-namespace {
-
-bool is_conductor(const MachineModel& model, std::size_t element) {
-    return model.part(model.elements[element]).use == Use::Conductor;
-}
-
-} // namespace
 
 StrandsInTime::StrandsInTime(const MachineModel& model, double omega)
     : m_model(&model)
@@ -21,7 +14,7 @@ StrandsInTime::StrandsInTime(const MachineModel& model, double omega)
     , m_weights(strand_weights(model)) {
     const Unfolding side = stator_unfolding(model, {});
     for (std::size_t i = side.first; m_weights && i < side.first + side.elements; ++i)
-        if (is_conductor(model, i)) m_elements.push_back(i);
+        if (model.part(model.elements[i]).use == Use::Conductor) m_elements.push_back(i);
     m_waves = Eigen::MatrixXcd::Zero(2 * Eigen::Index(m_elements.size()), orders);
 }
 
@@ -53,32 +46,35 @@ void StrandsInTime::add(double dt, const FieldSolution& field) {
     m_begun = true;
 }
 
+/// Of a pitch over the whole period, each wave times its order: the radial ones above the tangential ones.
+Eigen::MatrixXcd StrandsInTime::waves_of(int pitch, const Unfolding& side) const {
+    const Eigen::Index all = m_waves.rows() / 2, each = all / side.pitches;
+    const int stretches = side.stretches();
+    Eigen::MatrixXcd waves = Eigen::MatrixXcd::Zero(2 * each, orders);
+    for (int k = 0; k < stretches; ++k) {
+        const Unfolding::Source source = side.source(pitch, k);
+        Eigen::VectorXcd turn(orders);
+        for (int n = 1; n <= orders; ++n)
+            turn[n - 1] = source.sign * n * std::polar(2 / (m_time * stretches), -n * m_omega * m_time * k);
+        const Eigen::Index from = source.pitch * each;
+        waves.topRows(each) += m_waves.middleRows(from, each) * turn.asDiagonal();
+        waves.bottomRows(each) += m_waves.middleRows(all + from, each) * turn.asDiagonal();
+    }
+    return waves;
+}
+
 std::optional<double> StrandsInTime::at_1hz(const std::optional<PeriodPart>& part) const {
     if (!m_weights) return std::nullopt;
     if (m_elements.empty() || m_time <= 0) return 0;
     const Unfolding side = stator_unfolding(*m_model, part);
-    const auto n = Eigen::Index(m_elements.size()), each = n / side.pitches;
-    const int stretches = side.stretches();
     double sum = 0;
     for (int p = 0; p < side.pitches; ++p) {
-        Eigen::MatrixXcd waves = Eigen::MatrixXcd::Zero(2 * each, orders);
-        for (int k = 0; k < stretches; ++k) {
-            const Unfolding::Source source = side.source(p, k);
-            for (int order = 1; order <= orders; ++order) {
-                const std::complex<double> turn =
-                    source.sign * std::polar(2 / (m_time * stretches), -order * m_omega * m_time * k);
-                waves.col(order - 1).head(each) +=
-                    turn * m_waves.col(order - 1).segment(source.pitch * each, each);
-                waves.col(order - 1).tail(each) +=
-                    turn * m_waves.col(order - 1).segment(n + source.pitch * each, each);
-            }
-        }
-        for (int order = 1; order <= orders; ++order) waves.col(order - 1) *= order;
-        for (Eigen::Index k = 0; k < each; ++k) {
-            const double area = m_model->area(m_model->elements[m_elements[std::size_t(p * each + k)]]);
-            sum += area * (m_weights->radial * waves.row(k).squaredNorm() +
-                           m_weights->tangential * waves.row(each + k).squaredNorm());
-        }
+        const Eigen::MatrixXcd waves = waves_of(p, side);
+        const Eigen::Index each = waves.rows() / 2;
+        for (Eigen::Index k = 0; k < each; ++k)
+            sum += m_model->area(m_model->elements[m_elements[std::size_t(p * each + k)]]) *
+                   (m_weights->radial * waves.row(k).squaredNorm() +
+                    m_weights->tangential * waves.row(each + k).squaredNorm());
     }
     return m_model->depth * m_model->sector.count * 2 * pi * pi * sum; // (2 pi n)^2/2 of each
 }

@@ -26,6 +26,7 @@ class StrandsInTime {
 
   private:
     Eigen::VectorXd flux_densities(const FieldSolution& field) const;
+    Eigen::MatrixXcd waves_of(int pitch, const Unfolding& side) const;
 
     const MachineModel* m_model;
     double m_omega, m_time = 0;

@@ -1,5 +1,6 @@
 #include "question/time_answer.h"
 
+#include "figure/strands_in_time.h"
 #include "quantity/constants.h"
 #include "question/period.h"
 #include "question/supply_inputs.h"
@@ -11,7 +12,7 @@
 namespace mavlo {
 namespace {
 
-constexpr int orders = 50;
+constexpr int orders = StrandsInTime::orders; ///< what crosses the strands is compared order by order
 
 using SampleValue = std::function<double(const TransientSample&)>;
 
