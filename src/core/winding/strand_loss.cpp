@@ -2,9 +2,7 @@
 
 #include "material/bh_curve.h"
 #include "quantity/constants.h"
-#include "quantity/dense.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 
@@ -106,6 +104,13 @@ void SlotStrands::find_round() {
         f.width = m_slot.at(here);
         f.low = f.high = below / f.width;
     }
+    double crossing = 0, direct = 0;
+    for (std::size_t i = 0; i < m_strands.size(); ++i) {
+        const double own = std::norm(m_strands[i].share);
+        if (own > 0) crossing += std::norm(m_fields[i].low) * m_shape.area();
+        direct += own;
+    }
+    m_crossing = direct > 0 ? crossing / direct : 0;
 }
 
 void SlotStrands::find_bars() {
@@ -152,6 +157,10 @@ std::vector<double> SlotStrands::factors(double frequency) const {
 }
 
 double SlotStrands::factor(double frequency) const {
+    if (m_shape.round && frequency > 0 && m_shape.resistivity > 0 && !m_strands.empty()) {
+        const double x = m_shape.height / 2 / skin_depth(m_shape.resistivity, frequency);
+        return round_skin_factor(x) + round_proximity_factor(x) * m_crossing;
+    }
     const std::vector<double> each = factors(frequency);
     double loss = 0, direct = 0;
     for (std::size_t i = 0; i < m_strands.size(); ++i) {
@@ -173,8 +182,8 @@ SlotStrands::Coupling SlotStrands::coupling(int side) const {
         c.turns = std::max(c.turns, s.turn + 1.0);
         c.share = s.share;
     }
-    c.own = Eigen::MatrixXd::Zero(in_hand, in_hand);
-    c.others = Eigen::VectorXcd::Zero(in_hand);
+    Eigen::MatrixXd own = Eigen::MatrixXd::Zero(in_hand, in_hand);
+    Eigen::VectorXcd others = Eigen::VectorXcd::Zero(in_hand);
     // Leakage flux below a depth links no conductor above it: a pair links what lies above the upper one.
     for (std::size_t i = 0; i < m_strands.size(); ++i) {
         const PlacedStrand& s = m_strands[i];
@@ -183,35 +192,32 @@ SlotStrands::Coupling SlotStrands::coupling(int side) const {
             const PlacedStrand& t = m_strands[k];
             const double permeance = std::min(above[i], above[k]);
             if (t.side == side)
-                c.own(s.strand, t.strand) += permeance;
+                own(s.strand, t.strand) += permeance;
             else
-                c.others(s.strand) += permeance * t.share;
+                others(s.strand) += permeance * t.share;
         }
     }
+    c.own = modes_of(own);
+    c.even = c.own.vectors.transpose() * Eigen::VectorXd::Ones(in_hand);
+    c.others = c.own.vectors.transpose() * others;
     return c;
 }
 
 StrandSharing SlotStrands::sharing(const Coupling& c, double frequency, double length_ratio) const {
-    const Eigen::Index in_hand = c.own.rows();
+    const Eigen::Index in_hand = c.even.size();
     StrandSharing out{std::vector<Complex>(std::size_t(in_hand), 1.0), 1};
     if (in_hand < 2 || frequency <= 0) return out;
     // V = (R + j omega L) i, all of one voltage; what other coil sides add stands on the right. Currents sum to
-    // the turn's: i = Z^-1 (v 1 - other), 1.i = I.
+    // the turn's: i = Z^-1 (v 1 - other), 1.i = I. All resistances being alike, the modes of L are those of Z.
     const Complex reactance(0, 2 * pi * frequency * mu0);
     const double resistance = c.turns * m_shape.resistivity * length_ratio / m_shape.area();
-    const Eigen::MatrixXcd z =
-        reactance * c.own.cast<Complex>() + resistance * Eigen::MatrixXcd::Identity(in_hand, in_hand);
-    Eigen::MatrixXcd right(in_hand, 2);
-    right << Eigen::VectorXcd::Ones(in_hand), reactance * c.others;
-    const Eigen::MatrixXcd found = solved(z, right);
-    const auto a = found.col(0), b = found.col(1);
-    const Complex total = c.share * double(in_hand), v = (total + b.sum()) / a.sum();
-    out.loss_factor = 0;
-    for (Eigen::Index k = 0; k < in_hand; ++k) {
-        const Complex i = (v * a(k) - b(k)) / c.share;
-        out.current[std::size_t(k)] = i;
-        out.loss_factor += std::norm(i) / double(in_hand);
-    }
+    const Eigen::ArrayXcd z = reactance * c.own.values.array().cast<Complex>() + resistance;
+    const Eigen::ArrayXcd a = c.even.array().cast<Complex>() / z, b = reactance * c.others.array() / z;
+    const Complex sum_a = (c.even.array() * a).sum(), sum_b = (c.even.array() * b).sum(),
+                  v = (c.share * double(in_hand) + sum_b) / sum_a;
+    const Eigen::VectorXcd i = c.own.vectors * ((v * a - b) / c.share).matrix();
+    out.current.assign(i.begin(), i.end());
+    out.loss_factor = i.squaredNorm() / double(in_hand);
     return out;
 }
 

@@ -2,9 +2,9 @@
 // Loss of strands with alternating current: what each adds by skin effect, by its neighbours' field, and by
 // currents that circulate between strands in hand.
 
+#include "quantity/dense.h"
 #include "shape/outline.h"
 
-#include <Eigen/Dense>
 #include <complex>
 #include <vector>
 
@@ -75,8 +75,9 @@ class SlotStrands {
     /// How the strands in hand of a coil side link each other: what leakage flux lies above both, in every
     /// turn.
     struct Coupling {
-        Eigen::MatrixXd own;        ///< permeance of each pair, summed over the turns
-        Eigen::VectorXcd others;    ///< of the other coil sides, times their shares
+        SymmetricModes own;         ///< of the permeances of each pair, summed over the turns
+        Eigen::VectorXd even;       ///< one ampere in each strand, along these modes
+        Eigen::VectorXcd others;    ///< of the other coil sides, times their shares, along these modes
         std::complex<double> share; ///< of a strand's current
         double turns = 1;
     };
@@ -102,6 +103,7 @@ class SlotStrands {
     SlotProfile m_slot;
     StrandShape m_shape;
     std::vector<Field> m_fields;
+    double m_crossing = 0; ///< round: the neighbours' field, sum |H|^2 area over sum |share|^2
 };
 
 } // namespace mavlo
