@@ -105,8 +105,7 @@ void list_parameters() {
         fmt::print("| `{}` | {} | {} |\n", q.path, q.unit, q.help);
     fmt::print("\n### Kinds\n\n| kind | of | looks |\n|---|---|---|\n");
     for (const TileKind& kind : registry<TileKind>().all())
-        fmt::print("| `{}` | {} | {} |\n", kind.name,
-                   kind.side == Side::Stator ? "stator.slot.kind" : "rotor.kind", kind.tells);
+        fmt::print("| `{}` | {} | {} |\n", kind.name, kind_path(kind.side), kind.tells);
 }
 
 void list_materials() {

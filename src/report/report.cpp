@@ -147,7 +147,7 @@ std::string winding_of(const Machine& machine) {
 std::string field_of(const Machine& machine) {
     const Facts facts = machine.facts();
     CurrentWave current;
-    if (facts.wound && !facts.shell) current = rated_wave(machine);
+    if (facts.wound && !facts.induced) current = rated_wave(machine);
     const auto field = field_at(machine, 0, current);
     if (!field) return {};
     const FieldPicture picture = make_picture(*field->model, field->solution);

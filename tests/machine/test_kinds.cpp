@@ -10,8 +10,8 @@ using namespace mavlo;
 
 namespace {
 
-Result<SlotContour> square(const TileFrame& frame, const Values& v) {
-    const double half = v.number("stator.slot.opening") / 2, depth = v.number("stator.slot.side");
+Result<SlotContour> square(const TileFrame& frame, const SlotValues& v) {
+    const double half = v.number("opening") / 2, depth = v.number("side");
     SlotContour out;
     const double angle = std::asin(half / frame.gap_radius);
     out.steps = {{polar(frame.gap_radius, angle)}, {frame.at(depth, half)}, {frame.at(depth, 0)}};
@@ -30,7 +30,7 @@ const RegisterSlot test_slot{
          parameter::length("stator.slot.side", "12 mm", "Side", "a", "Depth of the open slot.", 0.1, 100),
          parameter::length("stator.slot.liner", "0 mm", "Liner", "s", "Thickness of the liner.", 0, 1)}),
     square,
-    [](const TileFrame&, const Values&) { return std::vector<DimensionMark>{}; },
+    [](const TileFrame&, const SlotValues&) { return std::vector<DimensionMark>{}; },
     50};
 
 const RegisterQuestion test_question{{"test-answer",

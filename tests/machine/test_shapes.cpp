@@ -80,7 +80,8 @@ Design random_design(const TileKind& kind, bool outer, Random& random) {
             "= gap_diameter + 2 * gap + " + std::to_string(random.between(0.5, 1.6)) + " * pole_pitch";
     else
         d.texts["rotor.shaft_diameter"] = "= " + std::to_string(random.between(0, 0.6)) + " * gap_diameter";
-    d.texts[kind.side == Side::Stator ? "stator.slot.kind" : "rotor.kind"] = kind.name;
+    d.texts[kind_path(kind.side)] = kind.name;
+    if (kind.side == Side::Bar) d.texts["rotor.kind"] = "cage";
     for (const Parameter& p : kind.parameters)
         if (random.once_in(2) && (!p.used || p.used(d))) d.texts[p.path] = varied(p, d, random);
     return d;
@@ -165,7 +166,9 @@ class TestShapes : public QObject {
         for (const TileKind& kind : registry<TileKind>().all()) {
             if (kind.name == "drawn") continue; // a drawing has no dimensions to vary
             for (bool outer : {false, true})
-                QTest::newRow((kind.name + (outer ? " outside" : " inside")).c_str())
+                QTest::newRow(
+                    ((kind.side == Side::Bar ? "bars, " : "") + kind.name + (outer ? " outside" : " inside"))
+                        .c_str())
                     << int(kind.side) << QString::fromStdString(kind.name) << outer;
         }
     }

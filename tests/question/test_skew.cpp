@@ -3,6 +3,7 @@
 #include "project/project.h"
 #include "quantity/constants.h"
 #include "question/asked.h"
+#include "question/linkage_grid.h"
 #include "support.h"
 #include "test_program.h"
 
@@ -120,11 +121,111 @@ class TestSkew : public QObject {
                                     {"points", "72"}});
         CLOSE(of(check, "torque_mean"), 40, 0.2);
     }
-    void what_leaves_it_out_says_so() {
-        Design design = new_project("surface")->variants.front().design;
-        design.texts["rotor.skew.angle"] = "10 deg";
-        const Answer answer = asked(design, "magnet-scatter", {{"machines", "20"}, {"points", "8"}});
-        QVERIFY(answer.sentence.find("skew is left out") != std::string::npos);
+    /// Those that solve no field of a position have no skew to leave out; all others take it.
+    void every_question_takes_it() {
+        for (const QuestionKind& kind : registry<QuestionKind>().all())
+            QVERIFY2(kind.skew || kind.name == "winding" || kind.name == "test-answer", kind.name.c_str());
+    }
+    /// Two packets: the mean of two straight machines whose currents lag and lead by what their poles do.
+    void one_field_is_the_mean_of_its_slices() {
+        const auto check = [](const Design& design, double angle, double advance) {
+            return asked(design, "torque-check",
+                         {{"current", "60 A"},
+                          {"angle", std::to_string(angle) + " deg"},
+                          {"advance", std::to_string(advance) + " deg"}});
+        };
+        const Answer skewed = check(stepped(), 3, 40), back = check(bar("0 deg"), 1, 40 + 3 * 2),
+                     ahead = check(bar("0 deg"), 5, 40 - 3 * 2);
+        for (const char* torque : {"torque_gap_field", "torque_virtual_work", "field_energy"})
+            CLOSE(of(skewed, torque), (of(back, torque) + of(ahead, torque)) / 2, 2e-3 * of(skewed, torque));
+    }
+    /// With all alike they cog as `cogging` says, and differ less than straight ones do.
+    void scattered_machines_are_skewed_too() {
+        const Design design = stepped(), straight = bar("0 deg");
+        const auto cogging = [](const Design& of_design) {
+            return of(asked(of_design, "cogging", {{"points", "24"}}), "cogging_peak_to_peak");
+        };
+        const double kept = cogging(design) / cogging(straight);
+        for (const char* question : {"magnet-scatter", "stator-scatter"}) {
+            const std::map<std::string, std::string> lot{{"machines", "40"}, {"points", "8"}};
+            const Answer skewed = asked(design, question, lot), before = asked(straight, question, lot);
+            qInfo("%s: alike %.5f, straight %.5f, kept %.4f; high %.4f against straight %.4f", question,
+                  of(skewed, "cogging_peak_to_peak"), of(before, "cogging_peak_to_peak"), kept,
+                  of(skewed, "cogging_scattered_high"), of(before, "cogging_scattered_high"));
+            CLOSE(of(skewed, "cogging_peak_to_peak") / of(before, "cogging_peak_to_peak"), kept, 0.03);
+            QVERIFY(of(skewed, "cogging_scattered_high") < of(before, "cogging_scattered_high"));
+        }
+    }
+    void key_figures_are_the_stack_s() {
+        for (const Design& design : {stepped(), bar("10 deg")}) {
+            const Answer key = asked(design, "key-figures", {}),
+                         load = asked(design, "load", {{"points", "48"}});
+            CLOSE(of(key, "torque_mean") / of(load, "torque_mean"), 1, 0.01);
+            CLOSE(of(key, "efficiency") / of(load, "efficiency"), 1, 0.005);
+        }
+        const double cogging = of(asked(stepped(), "cogging", {{"points", "24"}}), "cogging_peak_to_peak");
+        CLOSE(of(asked(stepped(), "key-figures", {}), "cogging_peak_to_peak") / cogging, 1, 0.1);
+    }
+    void a_displaced_rotor_of_packets() {
+        const std::map<std::string, std::string> with{{"points", "36"}};
+        const Answer off = asked(stepped(), "eccentricity", with), load = asked(stepped(), "load", with),
+                     straight = asked(bar("0 deg"), "eccentricity", with);
+        CLOSE(of(off, "torque_mean_centred") / of(load, "torque_mean"), 1, 3e-3);
+        QVERIFY(of(off, "torque_peak_to_peak_centred") < of(straight, "torque_peak_to_peak_centred"));
+        CLOSE(of(off, "pull_stiffness") / of(straight, "pull_stiffness"), 1, 0.1);
+    }
+    /// A linkage that goes with the cosine keeps cos(p a) of it in two packets turned by a either way, from
+    /// half a period that was solved.
+    void linkages_of_packets() {
+        const double period = pi / 4, a = 0.03;
+        const int half = 9;
+        LinkageGrid grid;
+        grid.period = period;
+        grid.even = true;
+        grid.current = {1, 2};
+        const double p = 2 * pi / period;
+        grid.coenergy = grid.linkage = grid.torque = Eigen::MatrixXd::Zero(2, half);
+        grid.others.assign(1, Eigen::MatrixXd::Zero(2, half));
+        for (int j = 0; j < half; ++j) {
+            grid.angle.push_back(-period / 2 + period / 2 * j / (half - 1));
+            for (int k = 0; k < 2; ++k) {
+                const double i = grid.current[std::size_t(k)], wave = std::cos(p * grid.angle.back());
+                grid.linkage(k, j) = i * (3 + wave);
+                grid.coenergy(k, j) = i * i / 2 * (3 + wave);
+                grid.torque(k, j) = -i * i / 2 * p * std::sin(p * grid.angle.back());
+            }
+        }
+        SkewedStack stack;
+        stack.rotor = {4 * a, SkewForm::Steps, 2};
+        const LinkageGrid skewed = skewed_grid(grid, stack);
+        QCOMPARE(skewed.angle.size(), std::size_t(2 * (half - 1)));
+        for (std::size_t j = 0; j < skewed.angle.size(); ++j) {
+            const double kept = std::cos(p * a), angle = skewed.angle[j];
+            CLOSE(skewed.linkage(1, Eigen::Index(j)), 2 * (3 + kept * std::cos(p * angle)), 1e-12);
+            CLOSE(skewed.coenergy(0, Eigen::Index(j)), 0.5 * (3 + kept * std::cos(p * angle)), 1e-12);
+            CLOSE(skewed.torque(1, Eigen::Index(j)), -2 * p * kept * std::sin(p * angle), 1e-11);
+        }
+    }
+    /// By the map of one phase and on the fields, whose slices share what the bridges drive.
+    void strokes_of_packets() {
+        Design design = new_project("salient")->variants.front().design;
+        const std::map<std::string, std::string> with{{"map_currents", "8"},
+                                                      {"map_positions", "13"},
+                                                      {"method", "field"},
+                                                      {"field_steps", "48"},
+                                                      {"mode", "soft"}};
+        const Answer straight = asked(design, "strokes", with);
+        design.texts["rotor.skew.angle"] = "12 deg";
+        design.texts["rotor.skew.form"] = "steps";
+        design.texts["rotor.skew.steps"] = "2";
+        const Answer skewed = asked(design, "strokes", with);
+        qInfo("on the fields %.4f, by the map %.4f N.m; straight %.4f, %.4f", of(skewed, "torque_mean"),
+              of(skewed, "torque_mean_by_map"), of(straight, "torque_mean"),
+              of(straight, "torque_mean_by_map"));
+        const double apart = of(straight, "torque_mean") / of(straight, "torque_mean_by_map");
+        CLOSE(of(skewed, "torque_mean") / of(skewed, "torque_mean_by_map") / apart, 1, 0.02);
+        QVERIFY(std::abs(of(skewed, "torque_mean") / of(straight, "torque_mean") - 1) > 0.03);
+        QVERIFY(of(skewed, "iron_loss_stator") > 0 && of(skewed, "tooth_force_peak") > 0);
     }
     /// The slices' fields in time with the same currents, against the slices of static ones.
     void fields_in_time_share_the_slices_currents() {

@@ -169,7 +169,7 @@ void MainWindow::make_actions() {
     fresh->setToolTipsVisible(true);
     for (const StartingShape& shape : starting_shapes()) {
         const QString name = QString::fromStdString(shape.name);
-        auto* action = fresh->addAction(name);
+        auto* action = fresh->addAction(tr(shape.title.c_str()));
         action->setToolTip(QString::fromStdString(shape.tells));
         connect(action, &QAction::triggered, this, [this, name] {
             if (may_discard()) m_document.open_new(name);

@@ -39,10 +39,7 @@ void add_change(TellTaleStrip::Cell& cell, const Reading& reading, double factor
     if (!reading.reference) return;
     // A quick figure is held against the reference's quick figure: both leave out the same.
     const double change = reading.quick.value_or(*reading.value()) - *reading.reference;
-    if (std::abs(change) <= 5e-4 * std::abs(*reading.reference)) {
-        cell.change = QStringLiteral("= reference");
-        return;
-    }
+    if (std::abs(change) <= 5e-4 * std::abs(*reading.reference)) return;
     cell.change = digits(std::abs(change) * factor);
     cell.direction = change > 0 ? 1 : -1;
     cell.verdict = cell.direction * reading.figure->better;

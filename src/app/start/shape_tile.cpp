@@ -22,7 +22,7 @@ ShapeTile::ShapeTile(const StartingShape& shape, QWidget* parent)
     : QAbstractButton(parent)
     , m_name(shape.name) {
     setObjectName(QString::fromStdString("shape:" + shape.name));
-    setText(QString::fromStdString(shape.name));
+    setText(tr(shape.title.c_str()));
     setToolTip(QString::fromStdString(shape.tells));
     setFocusPolicy(Qt::StrongFocus);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);

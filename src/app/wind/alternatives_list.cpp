@@ -27,7 +27,8 @@ AlternativesList::AlternativesList(Document& document, QWidget* parent)
     title->setProperty("group", true);
     layout->addWidget(title);
     m_table->setObjectName(QStringLiteral("alternatives"));
-    m_table->setHorizontalHeaderLabels({tr("layers"), tr("span"), tr("k_w"), tr("σ"), tr("end"), tr("paths")});
+    m_table->setHorizontalHeaderLabels(
+        {tr("layers"), tr("span"), tr("factor"), tr("leakage"), tr("end"), tr("paths")});
     const char* const tips[] = {"Coil sides in a slot, and the form of the coils",
                                 "Slots between a coil's sides",
                                 "Winding factor of the poles' order",

@@ -40,7 +40,7 @@ void FieldSolver::multiply_gap(const std::vector<double>& potential) {
                           inner = gather(gap.inner_unknowns(), potential);
     m_outer_product.noalias() = gap.outer_block() * outer + m_coupling * inner;
     m_inner_product.noalias() = gap.inner_block() * inner + m_coupling.transpose() * outer;
-    if (m_conductance) m_eddy_product = m_conductance->times(potential);
+    if (m_conductance) m_eddy_product = m_stage->times(potential);
 }
 
 /// Adds the forces of some blocks of steel and, on demand, their tangent matrix; returns their energy.

@@ -1,5 +1,7 @@
 #include "field/conductance.h"
 
+#include "quantity/dense.h"
+
 #include <algorithm>
 #include <map>
 
@@ -59,19 +61,82 @@ void Conductance::Net::add_to(std::vector<double>& to, double factor) const {
     for (std::size_t i = 0; i < unknowns.size(); ++i) to[std::size_t(unknowns[i])] += factor * weight[i];
 }
 
-std::vector<double> Conductance::times(const std::vector<double>& potential) const {
+Eigen::VectorXd Conductance::linked(const std::vector<double>& potential) const {
+    Eigen::VectorXd sums(Eigen::Index(nets.size()));
+    for (Eigen::Index k = 0; k < sums.size(); ++k) sums[k] = nets[std::size_t(k)].dot(potential);
+    return sums;
+}
+
+Eigen::MatrixXd Conductance::net_matrix(double per_time) const {
+    const auto n = Eigen::Index(nets.size());
+    Eigen::MatrixXd matrix = Eigen::MatrixXd::Zero(n, n);
+    for (Eigen::Index k = 0; k < n; ++k) matrix(k, k) = nets[std::size_t(k)].total;
+    if (rings.empty()) return matrix;
+    const Eigen::MatrixXd joined = rings.admittance(per_time);
+    for (Eigen::Index j = 0; j < joined.rows(); ++j)
+        for (Eigen::Index k = 0; k < joined.cols(); ++k)
+            matrix(Eigen::Index(rings.bars[std::size_t(j)]), Eigen::Index(rings.bars[std::size_t(k)])) +=
+                joined(j, k);
+    return matrix;
+}
+
+namespace {
+/// Bodies that nothing joins have a diagonal matrix.
+Eigen::MatrixXd inverse_of(const Eigen::MatrixXd& matrix, bool diagonal) {
+    if (diagonal) return matrix.diagonal().cwiseInverse().asDiagonal();
+    return solved(matrix, Eigen::MatrixXd(Eigen::MatrixXd::Identity(matrix.rows(), matrix.cols())));
+}
+} // namespace
+
+ConductingStage::ConductingStage(const Conductance& conductance, double per_time)
+    : m_conductance(conductance)
+    , m_per_time(per_time)
+    , m_inverse(inverse_of(conductance.net_matrix(per_time), conductance.rings.empty())) {}
+
+std::vector<double> ConductingStage::times(const std::vector<double>& potential) const {
+    const Conductance& c = m_conductance;
     std::vector<double> result(potential.size());
-    multiply(pattern, values, potential, result);
-    for (const Net& net : nets) net.add_to(result, -net.dot(potential) / net.total);
+    multiply(c.pattern, c.values, potential, result);
+    const Eigen::VectorXd u = m_inverse * c.linked(potential);
+    for (std::size_t k = 0; k < c.nets.size(); ++k) c.nets[k].add_to(result, -u[Eigen::Index(k)]);
     return result;
 }
 
-Conductance make_conductance(const FieldModel& model, std::vector<EddyBody> bodies) {
+void ConductingStage::add_driven(const Eigen::VectorXd& before, std::vector<double>& to) const {
+    const Conductance& c = m_conductance;
+    if (c.rings.empty() || c.rings.inductance == 0) return;
+    const Eigen::VectorXd driven = c.rings.driven(m_per_time, before);
+    Eigen::VectorXd all = Eigen::VectorXd::Zero(m_inverse.rows());
+    for (Eigen::Index k = 0; k < driven.size(); ++k)
+        all[Eigen::Index(c.rings.bars[std::size_t(k)])] = driven[k];
+    const Eigen::VectorXd u = m_inverse * all;
+    for (std::size_t k = 0; k < c.nets.size(); ++k) c.nets[k].add_to(to, u[Eigen::Index(k)]);
+}
+
+ConductingStage::Flow ConductingStage::flow(const std::vector<double>& rate,
+                                            const Eigen::VectorXd& before) const {
+    const Conductance& c = m_conductance;
+    Eigen::VectorXd current = c.linked(rate);
+    if (c.rings.empty()) return {m_inverse * current, {}};
+    const Eigen::VectorXd driven = c.rings.driven(m_per_time, before);
+    for (Eigen::Index k = 0; k < driven.size(); ++k)
+        current[Eigen::Index(c.rings.bars[std::size_t(k)])] += driven[k];
+    Flow out{m_inverse * current, {}};
+    Eigen::VectorXd of_bars(c.rings.count());
+    for (Eigen::Index k = 0; k < of_bars.size(); ++k)
+        of_bars[k] = out.u[Eigen::Index(c.rings.bars[std::size_t(k)])];
+    out.segments = c.rings.segments(m_per_time, of_bars, before);
+    return out;
+}
+
+Conductance make_conductance(const FieldModel& model, std::vector<EddyBody> bodies, EndRings rings) {
     Conductance c;
     c.bodies = std::move(bodies);
+    c.rings = std::move(rings);
     std::map<int, double> mass;
     for (const EddyBody& body : c.bodies) {
         add_mass(model, body, mass);
+        c.net_of.push_back(body.closed_ends ? -1 : int(c.nets.size()));
         if (!body.closed_ends) c.nets.push_back(net_of(model, body));
     }
     // The model's places rise column by column; the diagonal is kept whether it conducts or not.
@@ -93,22 +158,23 @@ Conductance make_conductance(const FieldModel& model, std::vector<EddyBody> bodi
 }
 
 std::vector<double> eddy_losses(const FieldModel& model, const Conductance& conductance,
-                                const std::vector<double>& rate) {
+                                const std::vector<double>& rate, const Eigen::VectorXd& u) {
     std::vector<double> losses;
-    for (const EddyBody& body : conductance.bodies) {
-        double square = 0, mean = 0, area = 0;
+    for (std::size_t n = 0; n < conductance.bodies.size(); ++n) {
+        const EddyBody& body = conductance.bodies[n];
+        const int net = conductance.net_of[n];
+        const double voltage = net < 0 ? 0 : u[net];
+        double sum = 0;
         for (std::size_t i = 0; i < body.elements.size(); ++i) {
             const auto& e = model.elements[body.elements[i]];
             const auto a = local_values(e, rate);
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = model.points[std::size_t(q)];
-                const double value = body.sign[i] * sum_of(a, p);
-                square += p.weight * value * value;
-                mean += p.weight * value;
-                area += p.weight;
+                const double field = voltage - body.sign[i] * sum_of(a, p);
+                sum += p.weight * field * field;
             }
         }
-        losses.push_back(body.conductivity * (square - (body.closed_ends ? 0 : mean * mean / area)));
+        losses.push_back(body.conductivity * sum);
     }
     return losses;
 }

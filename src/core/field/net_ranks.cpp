@@ -9,17 +9,15 @@ void NetRanks::prepare(const Conductance& conductance, double per_time, std::siz
     m_fields.clear();
     m_nets = &conductance.nets;
     const auto n = Eigen::Index(m_nets->size());
-    m_matrix.setZero(n, n);
+    m_matrix = conductance.net_matrix(per_time) / per_time;
     for (const auto& net : *m_nets) {
         m_fields.emplace_back(unknowns, 0.0);
         net.add_to(m_fields.back(), 1);
         factor.solve(m_fields.back());
     }
     for (Eigen::Index j = 0; j < n; ++j)
-        for (Eigen::Index k = 0; k < n; ++k) {
-            const auto& net = (*m_nets)[std::size_t(j)];
-            m_matrix(j, k) = (j == k ? net.total / per_time : 0) - net.dot(m_fields[std::size_t(k)]);
-        }
+        for (Eigen::Index k = 0; k < n; ++k)
+            m_matrix(j, k) -= (*m_nets)[std::size_t(j)].dot(m_fields[std::size_t(k)]);
 }
 
 void NetRanks::correct(std::vector<double>& values) const {

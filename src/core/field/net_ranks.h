@@ -1,5 +1,5 @@
 #pragma once
-// Conductors without net current take a rank of one each off a factored matrix.
+// Conductors whose voltage is their own take a rank of one each off a factored matrix.
 
 #include "field/cholesky.h"
 #include "field/conductance.h"
@@ -8,7 +8,7 @@
 
 namespace mavlo {
 
-/// (K - sum w w^T / (S tau))^-1 from the factor of K by M.A. Woodbury's formula; none while nothing was
+/// (K - W (S + Y)^-1 W^T / tau)^-1 from the factor of K by M.A. Woodbury's formula; none while nothing was
 /// prepared.
 class NetRanks {
   public:

@@ -67,7 +67,11 @@ void FieldSolver::set_step(const StepTerm* term) {
     if (conductance == m_conductance && per_time == m_per_time) return;
     m_conductance = conductance;
     m_per_time = per_time;
-    if (!conductance) m_nets.clear();
+    m_stage.reset();
+    if (conductance)
+        m_stage.emplace(*conductance, per_time);
+    else
+        m_nets.clear();
     // What conducts may outweigh the field by far, and the nets' ranks are taken off again.
     if (conductance) take_precision(Precision::Double);
     m_base = m_model->linear_values;
@@ -147,11 +151,10 @@ void FieldSolver::set_sources(const PortValues& current, const StepTerm* term) {
     }
     m_memory.clear();
     if (!term) return;
-    m_memory = term->conductance->times(*term->from);
-    for (std::size_t i = 0; i < m_memory.size(); ++i) {
-        m_memory[i] *= term->per_time;
-        m_sources[i] += m_memory[i];
-    }
+    m_memory = m_stage->times(*term->from);
+    for (double& value : m_memory) value *= term->per_time;
+    m_stage->add_driven(*term->segments, m_memory);
+    for (std::size_t i = 0; i < m_memory.size(); ++i) m_sources[i] += m_memory[i];
 }
 
 void FieldSolver::use_two_cores() {
@@ -243,8 +246,8 @@ void FieldSolver::finish(FieldSolution& s) {
     for (const auto& load : m_model->port_load) s.flux_linkage.push_back(whole * inner(load, s.potential));
     // The step's own term is no energy.
     if (m_conductance)
-        s.functional += inner(m_memory, s.potential) -
-                        m_per_time / 2 * inner(m_conductance->times(s.potential), s.potential);
+        s.functional +=
+            inner(m_memory, s.potential) - m_per_time / 2 * inner(m_stage->times(s.potential), s.potential);
     s.coenergy = -whole * s.functional;
     s.energy = whole * (s.functional + inner(m_sources, s.potential) -
                         (m_memory.empty() ? 0 : inner(m_memory, s.potential)));

@@ -7,6 +7,7 @@
 #include "field/net_ranks.h"
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -32,10 +33,12 @@ struct FieldSolution {
 
 /// What a stage of an implicit step in time adds to the functional, with M' of the conductors:
 ///   (A - from) . M' (A - from) / (2 tau)
+/// and the work of the currents that rings at their ends keep up.
 struct StepTerm {
     const Conductance* conductance;
     double per_time; ///< 1/tau, 1/s
     const std::vector<double>* from;
+    const Eigen::VectorXd* segments; ///< of the rings, as the stage remembers them, A; empty without rings
 };
 
 /// One thread's workspace: its own matrix values and factor over a shared model.
@@ -120,8 +123,9 @@ class FieldSolver {
     Stand m_stands;
     const Conductance* m_conductance = nullptr; ///< of the step in time; null: a static field
     double m_per_time = 0;                      ///< of the step
-    std::vector<double> m_memory;               ///< M' from / tau, which m_sources hold too
-    NetRanks m_nets;                            ///< of the factor
+    std::optional<ConductingStage> m_stage;
+    std::vector<double> m_memory; ///< what the step remembers, M' from / tau, which m_sources hold too
+    NetRanks m_nets;              ///< of the factor
     double m_factored_per_time = 0;
 };
 

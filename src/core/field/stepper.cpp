@@ -37,15 +37,21 @@ std::optional<Problem> FieldStepper::begin(const Position& at) {
     auto field = solved(at, m_field, nullptr);
     if (!field) return field.problems().front();
     m_field = std::move(*field);
+    m_segments.setZero(m_conductance.rings.count());
     m_rate.clear();
     return std::nullopt;
 }
 
-void FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rate, double share) const {
-    const auto losses = eddy_losses(model(), m_conductance, rate);
+/// Of a stage with these rates of its potentials; returns what its rings' segments then carry.
+Eigen::VectorXd FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rate, double per_time,
+                                         const Eigen::VectorXd& before, double share) const {
+    const ConductingStage::Flow flow = ConductingStage(m_conductance, per_time).flow(rate, before);
+    const auto losses = eddy_losses(model(), m_conductance, rate, flow.u);
     const double whole = model().depth * model().sector.count;
     step.eddy_loss.resize(losses.size());
     for (std::size_t k = 0; k < losses.size(); ++k) step.eddy_loss[k] += share * whole * losses[k];
+    step.ring_loss += share * model().sector.count * m_conductance.rings.loss(flow.segments);
+    return flow.segments;
 }
 
 /// The field if its potentials went on as over the last step.
@@ -58,12 +64,14 @@ FieldSolution FieldStepper::expected(double dt) const {
 
 Result<SteppedField> FieldStepper::one_stage(double dt, const Position& end, const SteppedField* tried) {
     SteppedField out;
-    const StepTerm term{&m_conductance, 1 / dt, &m_field.potential};
+    const StepTerm term{&m_conductance, 1 / dt, &m_field.potential, &m_segments};
     const bool conducts = !m_conductance.empty();
     auto field = solved(end, tried ? tried->field : expected(dt), conducts ? &term : nullptr);
     if (!field) return field.problems();
     out.field = std::move(*field);
-    if (conducts) add_losses(out, rate_between(m_field.potential, out.field.potential, dt), 1);
+    if (conducts)
+        out.segments =
+            add_losses(out, rate_between(m_field.potential, out.field.potential, dt), 1 / dt, m_segments, 1);
     return out;
 }
 
@@ -72,7 +80,7 @@ Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between
     SteppedField out;
     const double gamma = first_stage, stage = gamma * dt;
     const std::vector<double>& before = m_field.potential;
-    const StepTerm first{&m_conductance, 1 / stage, &before};
+    const StepTerm first{&m_conductance, 1 / stage, &before, &m_segments};
     FieldSolution start = tried ? tried->field : expected(stage);
     if (tried) start.potential = tried->middle;
     auto middle = solved(between, start, &first);
@@ -80,7 +88,9 @@ Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between
     const auto first_rate = rate_between(before, middle->potential, stage);
     std::vector<double> from = before;
     for (std::size_t i = 0; i < from.size(); ++i) from[i] += (1 - gamma) * dt * first_rate[i];
-    const StepTerm second{&m_conductance, 1 / stage, &from};
+    const Eigen::VectorXd first_segments = add_losses(out, first_rate, 1 / stage, m_segments, 1 - gamma),
+                          kept = m_segments + (1 - gamma) / gamma * (first_segments - m_segments);
+    const StepTerm second{&m_conductance, 1 / stage, &from, &kept};
     if (tried) {
         start = tried->field;
     } else {
@@ -91,8 +101,7 @@ Result<SteppedField> FieldStepper::two_stages(double dt, const Position& between
     if (!field) return field.problems();
     out.field = std::move(*field);
     out.middle = std::move(middle->potential);
-    add_losses(out, first_rate, 1 - gamma);
-    add_losses(out, rate_between(from, out.field.potential, stage), gamma);
+    out.segments = add_losses(out, rate_between(from, out.field.potential, stage), 1 / stage, kept, gamma);
     return out;
 }
 
@@ -109,6 +118,7 @@ void FieldStepper::take(SteppedField step, double dt) {
     m_rate = rate_between(m_field.potential, step.field.potential, dt);
     m_rate_time = dt;
     m_field = std::move(step.field);
+    if (step.segments.size() > 0) m_segments = std::move(step.segments);
 }
 
 Result<std::vector<PortValues>> FieldStepper::incremental_inductance(const SteppedField& step) {

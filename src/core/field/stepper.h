@@ -10,6 +10,8 @@ namespace mavlo {
 struct SteppedField {
     FieldSolution field;
     std::vector<double> eddy_loss{}; ///< of each body, mean over the step, W, whole machine
+    double ring_loss = 0;            ///< of the bars' rings, as the bodies'
+    Eigen::VectorXd segments{};      ///< currents of the rings' segments at its end, A
     std::vector<double> middle{};    ///< potentials of the first of two stages
 };
 
@@ -51,6 +53,7 @@ class FieldStepper {
     Result<std::vector<PortValues>> incremental_inductance(const SteppedField& step);
 
     const FieldSolution& field() const { return m_field; }
+    const Eigen::VectorXd& segments() const { return m_segments; } ///< currents of the rings' segments, A
     Stages stages() const { return m_stages; }
     const Conductance& conductance() const { return m_conductance; }
     const FieldModel& model() const { return m_solver.model(); }
@@ -63,12 +66,14 @@ class FieldStepper {
     Result<SteppedField> one_stage(double dt, const Position& end, const SteppedField* tried);
     Result<SteppedField> two_stages(double dt, const Position& between, const Position& end,
                                     const SteppedField* tried);
-    void add_losses(SteppedField& step, const std::vector<double>& rate, double share) const;
+    Eigen::VectorXd add_losses(SteppedField& step, const std::vector<double>& rate, double per_time,
+                               const Eigen::VectorXd& before, double share) const;
 
     RecordedSolver m_solver;
     Conductance m_conductance;
     Stages m_stages;
     FieldSolution m_field;
+    Eigen::VectorXd m_segments; ///< of the rings, A
     std::vector<double> m_rate; ///< of the potentials over the last step
     double m_rate_time = 0;     ///< its length, s
 };

@@ -33,6 +33,47 @@ EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> element
 
 } // namespace
 
+namespace {
+
+bool is_bar(const Substance& substance) {
+    return substance.path == "rotor.bar.material";
+}
+
+/// Of the middle of a body's first elements, rad, from the sector's beginning on.
+double angle_of_body(const MachineModel& model, const EddyBody& body) {
+    const Point at = model.points[std::size_t(model.elements[body.elements.front()].first)].at;
+    const double from = model.machine.section.rotor().tile.turn - model.machine.section.rotor().tile.pitch / 2,
+                 angle = angle_of(at) - from;
+    return angle - 2 * pi * std::floor(angle / (2 * pi));
+}
+
+} // namespace
+
+EndRings end_rings(const MachineModel& model, const std::vector<EddyBody>& bodies) {
+    EndRings rings;
+    if (!model.machine.rings) return rings;
+    std::vector<std::pair<double, std::size_t>> bars; // by their angle
+    std::size_t net = 0;
+    for (const EddyBody& body : bodies) {
+        const Substance* substance = model.substance(part_of(model, body.elements.front()));
+        if (substance && is_bar(*substance)) bars.emplace_back(angle_of_body(model, body), net);
+        if (!body.closed_ends) ++net;
+    }
+    std::sort(bars.begin(), bars.end());
+    for (const auto& [angle, bar] : bars) rings.bars.push_back(bar);
+    rings.sign = model.machine.sector().sign;
+    rings.length = model.depth;
+    rings.resistance = model.machine.rings->resistance;
+    rings.inductance = model.machine.rings->inductance;
+    rings.bar_ends = model.machine.rings->bar_ends;
+    return rings;
+}
+
+Conductance conductance_of(const MachineModel& model, std::vector<EddyBody> bodies) {
+    EndRings rings = end_rings(model, bodies);
+    return make_conductance(model, std::move(bodies), std::move(rings));
+}
+
 bool is_shell(const Substance& substance) {
     return substance.path == "rotor.shell.material";
 }
@@ -106,6 +147,7 @@ std::map<LossPart, double> sorted_losses(const MachineModel& model, const std::v
         const Part& part = part_of(model, bodies[k].elements.front());
         const LossPart what = part.use == Use::Magnet            ? LossPart::Magnets
                               : is_shell(*model.substance(part)) ? LossPart::Shell
+                              : is_bar(*model.substance(part))   ? LossPart::Bars
                               : part.use == Use::Solid           ? LossPart::Shaft
                               : model.is_rotor(part.body)        ? LossPart::SolidRotor
                                                                  : LossPart::SolidStator;

@@ -18,6 +18,12 @@ std::vector<EddyBody> conducting_bodies(const MachineModel& model, const std::ve
 /// Of them what is no magnet.
 std::vector<EddyBody> solid_bodies(const MachineModel& model);
 
+/// The rings of a cage, whose bars are among these bodies; empty: there are none.
+EndRings end_rings(const MachineModel& model, const std::vector<EddyBody>& bodies);
+
+/// With the rings of a cage among them.
+Conductance conductance_of(const MachineModel& model, std::vector<EddyBody> bodies);
+
 /// A shell's substance, and no shaft's.
 bool is_shell(const Substance& substance);
 /// The own field of what is massive is no small one; magnets' is.

@@ -370,6 +370,17 @@ std::vector<double> kept_in_pieces(const MachineModel& model, const Loci& loci) 
     return Losses(model, loci).kept_of_magnets();
 }
 
+void FieldLosses::add(const FieldLosses& slice, double share) {
+    stator.add(slice.stator, share);
+    rotor.add(slice.rotor, share);
+    beyond.add(slice.beyond, share);
+    biased.add(slice.biased, share);
+    shaft += share * slice.shaft;
+    magnets += share * slice.magnets;
+    magnet_order = std::max(magnet_order, slice.magnet_order);
+    if (slice.strands) strands = strands.value_or(0) + share * *slice.strands;
+}
+
 FieldLosses field_losses(const MachineModel& model, const Loci& loci) {
     return Losses(model, loci).run();
 }

@@ -44,6 +44,8 @@ struct FieldLosses {
     /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' in `classical`.
     std::vector<IronLoss> density{};
 
+    /// Those of a slice that is such a share of the stack; densities are left to slices.
+    void add(const FieldLosses& slice, double share);
     double iron(double frequency) const { return stator.at(frequency) + rotor.at(frequency); }
     double shaft_loss(double frequency) const { return shaft * frequency * frequency; }
     double magnet(double frequency) const { return magnets * frequency * frequency; }

@@ -10,8 +10,9 @@ namespace mavlo {
 
 /// `WindingStray`: eddy currents in the strands by the magnets' field that crosses the slots, beside what the
 /// currents' own field adds (`Copper`). `Carrier…`: what the ripple of an inverter's carrier adds; `Switches`:
-/// its valves, where the terminals' power does not hold them already. `SolidStator`, `SolidRotor`: eddy
-/// currents in massive steel, beside its hysteresis (`Iron…`).
+/// its valves, where the terminals' power does not hold them already. `Rings`: those of a cage, both, with what
+/// of its bars lies between them and the stack. `SolidStator`, `SolidRotor`: eddy currents in massive steel,
+/// beside its hysteresis (`Iron…`).
 enum class LossPart {
     Copper,
     WindingStray,
@@ -20,6 +21,8 @@ enum class LossPart {
     Magnets,
     Shaft,
     Shell,
+    Bars,
+    Rings,
     SolidStator,
     SolidRotor,
     Bearings,
@@ -29,13 +32,14 @@ enum class LossPart {
     Switches
 };
 inline constexpr std::array all_loss_parts{
-    LossPart::Copper,         LossPart::WindingStray, LossPart::IronStator, LossPart::IronRotor,
-    LossPart::Magnets,        LossPart::Shaft,        LossPart::Shell,      LossPart::SolidStator,
-    LossPart::SolidRotor,     LossPart::Bearings,     LossPart::Windage,    LossPart::CarrierIron,
-    LossPart::CarrierMagnets, LossPart::Switches};
+    LossPart::Copper,  LossPart::WindingStray, LossPart::IronStator,     LossPart::IronRotor,
+    LossPart::Magnets, LossPart::Shaft,        LossPart::Shell,          LossPart::Bars,
+    LossPart::Rings,   LossPart::SolidStator,  LossPart::SolidRotor,     LossPart::Bearings,
+    LossPart::Windage, LossPart::CarrierIron,  LossPart::CarrierMagnets, LossPart::Switches};
 /// Eddy currents of what is no sheet: a field in time has them in it.
-inline constexpr std::array eddy_parts{LossPart::Magnets, LossPart::Shaft, LossPart::Shell,
-                                       LossPart::SolidStator, LossPart::SolidRotor};
+inline constexpr std::array eddy_parts{LossPart::Magnets,   LossPart::Shaft, LossPart::Shell,
+                                       LossPart::Bars,      LossPart::Rings, LossPart::SolidStator,
+                                       LossPart::SolidRotor};
 
 /// Some of them.
 class LossParts {

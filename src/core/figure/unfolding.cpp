@@ -57,7 +57,8 @@ Unfolding stator_unfolding(const MachineModel& model, const std::optional<Period
 Unfolding rotor_unfolding(const MachineModel& model, const std::optional<PeriodPart>& part) {
     const Machine& m = model.machine;
     // After a whole period the pattern in the stator is the same; each pole stands where the next but one was.
-    const int period = -m.section.rotor().pitches / m.pole_pairs();
+    // Tiles that do not fill the period (bars) stand nowhere where another was: each is for itself.
+    const int tiles = m.section.rotor().pitches, period = tiles % m.pole_pairs() ? 0 : -tiles / m.pole_pairs();
     return of_body(model, m.section.rotor(), part ? part->tiles : period, part ? part->sign : 1);
 }
 

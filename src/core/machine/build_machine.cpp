@@ -1,6 +1,7 @@
 // A machine from the values of its parameters, step by step, with all that is wrong.
 
 #include "machine/machine.h"
+#include "machine/rotors/cage.h"
 #include "machine/rotors/pole_shift.h"
 #include "machine/shaped_tile.h"
 #include "machine/slot_space.h"
@@ -36,6 +37,7 @@ class Builder {
         if (m_problems.empty()) winding();
         if (m_problems.empty()) shapes();
         if (m_problems.empty()) materials();
+        if (m_problems.empty()) rings();
         if (m_problems.empty() && m.wound()) slot();
         if (m_problems.empty() && m.wound()) room();
         if (!m_problems.empty()) return m_problems;
@@ -264,6 +266,24 @@ class Builder {
             m.winding.conductor_material = copper->material;
     }
 
+    void rings() {
+        const Substance* bars = m.substance("rotor.bar.material");
+        if (!bars) return;
+        const auto material =
+            find_material(m.values.word("rotor.ring.material"), {MaterialKind::Conductor}, m_own);
+        if (!material) return say("rotor.ring.material", material.problems().front().sentence);
+        const double resistivity = material->resistivity_at(bars->temperature);
+        if (resistivity <= 0)
+            return say("rotor.ring.material",
+                       fmt::format("The resistivity of \"{}\" is not known; give it.", material->name));
+        if (!m.skew.none())
+            return say("rotor.skew.angle",
+                       "A skewed cage is not computed yet: its bars would join all slices of the stack.");
+        const auto found = end_ring_of(rotor_frame(m.values), m.values, bars->resistivity, resistivity);
+        if (!found) return add(found.problems());
+        m.rings = *found;
+    }
+
     /// Steel that saturates lets the field out.
     void open_outside() {
         Body& outer = m.section.bodies.back();
@@ -299,13 +319,7 @@ class Builder {
         if (use == Use::Iron) {
             steel(owner, s, true);
         } else if (use == Use::Solid) {
-            const std::string resistivity = owner + ".resistivity";
-            s.resistivity = m.values.is_auto(resistivity) ? s.material.resistivity_at(s.temperature)
-                                                          : m.values.number(resistivity);
-            if (s.resistivity <= 0)
-                m_problems.push_back(
-                    {resistivity,
-                     fmt::format("The resistivity of \"{}\" is not known; give it.", s.material.name)});
+            conducting(owner, s);
         } else if (use == Use::Conductor) {
             s.temperature = m.winding.temperature;
             s.resistivity = s.material.resistivity_at(s.temperature);
@@ -313,6 +327,17 @@ class Builder {
             magnet(owner, s);
         }
         return s;
+    }
+
+    void conducting(const std::string& owner, Substance& s) {
+        const std::string resistivity = owner + ".resistivity", warm = owner + ".temperature";
+        if (m.values.has(warm)) s.temperature = m.values.number(warm);
+        const bool given = m.values.has(resistivity) && !m.values.is_auto(resistivity);
+        s.resistivity = given ? m.values.number(resistivity) : s.material.resistivity_at(s.temperature);
+        if (s.resistivity <= 0)
+            m_problems.push_back(
+                {m.values.has(resistivity) ? resistivity : s.path,
+                 fmt::format("The resistivity of \"{}\" is not known; give it.", s.material.name)});
     }
 
     /// `own`: the side's own steel, not one that a drawn shape names.
@@ -441,10 +466,15 @@ TileFrame stator_frame(const Values& v, SlotSharing sharing, int layers) {
 
 TileFrame rotor_frame(const Values& v) {
     const double gap = v.number("gap");
-    const int poles = v.whole("rotor.poles");
-    if (is_outer(v))
-        return {v.number("stator.outer_diameter") / 2 + gap, v.number("rotor.outer_diameter") / 2, poles, gap};
-    return {v.number("stator.bore_diameter") / 2 - gap, v.number("rotor.shaft_diameter") / 2, poles, gap};
+    const TileKind* kind = find_kind(Side::Rotor, v.word("rotor.kind"));
+    TileFrame frame;
+    frame.gap = gap;
+    frame.pitches = v.whole(kind->pitches ? kind->pitches : "rotor.poles");
+    frame.pole_pairs = v.whole("rotor.poles") / 2;
+    frame.gap_radius =
+        is_outer(v) ? v.number("stator.outer_diameter") / 2 + gap : v.number("stator.bore_diameter") / 2 - gap;
+    frame.far_radius = v.number(is_outer(v) ? "rotor.outer_diameter" : "rotor.shaft_diameter") / 2;
+    return frame;
 }
 
 Result<Machine> build_machine(const Values& values, const MaterialLibrary& own, MachineOptions options) {

@@ -193,6 +193,8 @@ class Resolver {
         if (path == "pole_pitch") return formula("= pi * gap_diameter / rotor.poles", dimension::length);
         if (path == "slot_pitch") return formula("= pi * gap_diameter / stator.slots", dimension::length);
         if (path == "slot_angle") return formula("= 360 deg / stator.slots", dimension::angle);
+        if (path == "bar_pitch") return formula("= pi * gap_diameter / rotor.bars", dimension::length);
+        if (path == "bar_angle") return formula("= 360 deg / rotor.bars", dimension::angle);
         if (path == "pole_angle") return formula("= 360 deg / rotor.poles", dimension::angle);
         if (path == "stator_thickness")
             return formula("= (stator.outer_diameter - stator.bore_diameter) / 2", dimension::length);

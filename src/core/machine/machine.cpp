@@ -17,8 +17,10 @@ Facts Machine::facts() const {
     f.phases = winding.phases;
     f.magnets = magnet() != nullptr;
     f.shell = substance("rotor.shell.material") != nullptr;
+    f.cage = rings.has_value();
+    f.induced = f.shell || f.cage;
     f.switched = f.wound && winding.layout.switched();
-    f.dq_frame = f.wound && winding.phases > 1 && !f.shell && !f.switched;
+    f.dq_frame = f.wound && winding.phases > 1 && !f.induced && !f.switched;
     f.mirrored = symmetry.mirrored;
     return f;
 }

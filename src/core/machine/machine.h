@@ -2,6 +2,7 @@
 // The machine: everything a field needs, as plain values, built from a design.
 
 #include "machine/design.h"
+#include "machine/end_ring.h"
 #include "machine/machine_winding.h"
 #include "machine/skew.h"
 #include "machine/symmetry.h"
@@ -24,7 +25,9 @@ struct Rating {
 struct Facts {
     bool wound = false, magnets = false, mirrored = false;
     bool dq_frame = false; ///< currents can turn with the rotor's field
-    bool shell = false;    ///< a rotor that carries currents of its own
+    bool shell = false;    ///< a rotor of a conducting shell
+    bool cage = false;     ///< a rotor of bars that rings join
+    bool induced = false;  ///< either of them: the rotor's own currents give the torque
     bool switched = false; ///< phases take their currents by position, one after the other
     int phases = 0;
 };
@@ -36,6 +39,7 @@ struct Machine {
     Section section;
     SkewedStack skew;
     std::vector<Substance> substances;
+    std::optional<EndRing> rings{}; ///< of a cage
     MachineWinding winding;
     Symmetry symmetry;
     Rating rating;

@@ -104,6 +104,8 @@ const std::vector<DerivedQuantity>& derived_quantities() {
         {"slot_pitch", "mm", "Length of a slot pitch on the gap diameter."},
         {"slot_angle", "deg", "Mechanical angle of a slot pitch."},
         {"pole_angle", "deg", "Mechanical angle of a pole pitch."},
+        {"bar_pitch", "mm", "Length of a pitch of a cage's bars on the gap diameter."},
+        {"bar_angle", "deg", "Mechanical angle of a pitch of a cage's bars."},
         {"stator_thickness", "mm", "Radial thickness of the stator, from the gap to its other side."},
         {"rotor_thickness", "mm",
          "Radial thickness of the rotor, from the gap to its other side or the shaft."},

@@ -41,13 +41,13 @@ std::optional<PeriodPart> find_part(const Pitches& p, const WindingLayout* layou
     if (std::abs(parts * step.angle - 2 * std::numbers::pi) > 1e-6) return std::nullopt;
     // The rotor's tiles go on by `tiles` more than the part of a period: tiles pitch = slots pitch -
     // period/parts.
-    const long half_periods = 2L * layout->periods(), tile_poles = half_periods / p.rotor_tiles;
+    const long half_periods = 2L * layout->periods();
     for (int slots = 0; slots < p.slots; ++slots) {
-        // In half periods: slots 2p/Q - 2/parts, times parts Q.
-        const long numerator = long(slots) * half_periods * parts - 2L * p.slots,
-                   denominator = long(parts) * p.slots;
-        if (numerator % (denominator * tile_poles)) continue;
-        const int tiles = int(numerator / (denominator * tile_poles));
+        // Tiles, of 2p/tiles half periods each: (slots 2p/Q - 2/parts) tiles/2p, times parts Q 2p.
+        const long numerator = (long(slots) * half_periods * parts - 2L * p.slots) * p.rotor_tiles,
+                   denominator = long(parts) * p.slots * half_periods;
+        if (numerator % denominator) continue;
+        const int tiles = int(numerator / denominator);
         for (int sign : {1, -1})
             if (fits(p, tiles, sign) && repeats_after(*layout, slots, sign, &step))
                 return PeriodPart{parts, slots, tiles, sign, step};

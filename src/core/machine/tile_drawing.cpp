@@ -77,7 +77,7 @@ Tile TileDrawing::finish() {
         double inmost = has_hole ? far : m_frame.gap_radius;
         if (!has_hole)
             for (const Point& p : m_tile.outline.points) inmost = std::min(inmost, norm(p));
-        m_tile.far_radius = hole_radius(inmost, m_frame.pitches / 2);
+        m_tile.far_radius = hole_radius(inmost, m_frame.pairs());
         cut_ring(m_tile.far_radius);
         if (has_hole) {
             cut_ring(far);

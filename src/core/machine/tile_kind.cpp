@@ -28,13 +28,19 @@ std::vector<std::string> kind_names(Side side) {
     return names;
 }
 
-std::array<const TileKind*, 2> chosen_kinds(const Design& design) {
+const char* kind_path(Side side) {
+    return side == Side::Stator ? "stator.slot.kind" : side == Side::Rotor ? "rotor.kind" : "rotor.bar.kind";
+}
+
+std::array<const TileKind*, 3> chosen_kinds(const Design& design) {
     // Their own texts, or the standards: asking Design::text() would ask for the chosen kinds again.
-    const auto word = [&](const char* path) {
-        const auto own = design.texts.find(path);
-        return own != design.texts.end() ? own->second : find_parameter(path)->standard;
+    const auto chosen = [&](Side side) {
+        const auto own = design.texts.find(kind_path(side));
+        return find_kind(side,
+                         own != design.texts.end() ? own->second : find_parameter(kind_path(side))->standard);
     };
-    return {find_kind(Side::Stator, word("stator.slot.kind")), find_kind(Side::Rotor, word("rotor.kind"))};
+    const TileKind* rotor = chosen(Side::Rotor);
+    return {chosen(Side::Stator), rotor, rotor && rotor->has_bars ? chosen(Side::Bar) : nullptr};
 }
 
 std::string millimetres(double metres) {

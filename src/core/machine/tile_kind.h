@@ -14,21 +14,24 @@
 
 namespace mavlo {
 
-enum class Side { Stator, Rotor };
+/// `Bar`: what a rotor has in its pitches beside them, drawn by the rotor.
+enum class Side { Stator, Rotor, Bar };
 
 /// Where a tile is drawn, in its own polar coordinates: "depth" counts from the gap into the body.
 struct TileFrame {
     double gap_radius = 0; ///< of what is nearest to the other side
     double far_radius = 0; ///< the body's other side: outside, or shaft or hole (0: none)
-    int pitches = 0;       ///< slots or poles in a turn
+    int pitches = 0;       ///< slots, poles or bars in a turn
     double gap = 0;        ///< mechanical air gap
     SlotSharing sharing = SlotSharing::Whole;
-    int layers = 1; ///< coil sides that a slot is stacked of
+    int layers = 1;     ///< coil sides that a slot is stacked of
+    int pole_pairs = 0; ///< of the field, where the pitches are not its poles; 0: they are
 
     bool outside() const { return far_radius > gap_radius; }
     double dir() const { return outside() ? 1 : -1; }
     double pitch() const;
     double half_pitch() const { return pitch() / 2; }
+    int pairs() const { return pole_pairs > 0 ? pole_pairs : pitches / 2; }
     double radius(double depth) const { return gap_radius + dir() * depth; }
     double depth_of(Point p) const { return dir() * (norm(p) - gap_radius); }
     /// `depth` along the axis from where the axis meets the gap, and `y` across.
@@ -49,6 +52,8 @@ struct TileKind {
     /// Dimensions of the first pitch for the drawing.
     std::vector<DimensionMark> (*marks)(const TileFrame&, const Values&) = nullptr;
     int order = 0;
+    const char* pitches = nullptr; ///< path of the number of its pitches; null: stator.slots or rotor.poles
+    bool has_bars = false;         ///< of the shape that rotor.bar.kind names
 };
 
 /// A slot and a rotor may share a name.
@@ -58,8 +63,10 @@ inline bool is_same_kind(const TileKind& a, const TileKind& b) {
 
 const TileKind* find_kind(Side side, std::string_view name);
 std::vector<std::string> kind_names(Side side);
-/// The design's slot and rotor; null where the name is not known.
-std::array<const TileKind*, 2> chosen_kinds(const Design& design);
+/// The path that names the kind of this side.
+const char* kind_path(Side side);
+/// The design's slot and rotor, and the rotor's bars; null where the name is not known or there are none.
+std::array<const TileKind*, 3> chosen_kinds(const Design& design);
 
 /// A sentence with an amount in mm: "{:.2f} mm".
 std::string millimetres(double metres);

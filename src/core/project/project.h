@@ -56,7 +56,9 @@ Problems check_project(const Project& project);
 /// A machine to begin with: what it sets beside the standards of its kinds. Lengths are formulas of the
 /// diameters, slots and poles, so that each can be drawn in a wide range of them.
 struct StartingShape {
-    std::string name, tells;
+    std::string name;
+    std::string title; ///< in the trade's words
+    std::string tells; ///< one sentence
     std::map<std::string, std::string> texts;
 };
 const std::vector<StartingShape>& starting_shapes();

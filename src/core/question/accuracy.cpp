@@ -110,10 +110,11 @@ constexpr double smallest_factor = 0.3;
 constexpr int most_rounds = 6;
 constexpr std::size_t most_elements = 40000; ///< of a sector: beyond these the estimate says what is left
 /// Of the mesh to begin with: what needs no finer triangles then has none. Draft's are coarse enough; the
-/// trial's fields see neither how deep a shell's currents go nor the small currents of a switched phase.
+/// trial's fields see neither how deep a shell's or a bar's currents go nor the small currents of a switched
+/// phase.
 double first_coarseness(const Machine& machine, Quality quality) {
     const Facts facts = machine.facts();
-    return quality == Quality::Draft || facts.shell || facts.switched ? 1 : 1.3;
+    return quality == Quality::Draft || facts.induced || facts.switched ? 1 : 1.3;
 }
 
 /// What all triangles together should have, so that the need is met.

@@ -50,7 +50,7 @@ FluxMap both_signs(const FluxMap& half) {
 FluxMap whole_plane(const Machine& machine, FluxMap map) {
     const Facts facts = machine.facts();
     const bool half = !map.id().empty() && map.id().back() == 0;
-    return half && !facts.magnets && facts.mirrored && !facts.shell ? both_signs(map) : std::move(map);
+    return half && !facts.magnets && facts.mirrored && !facts.induced ? both_signs(map) : std::move(map);
 }
 
 } // namespace

@@ -54,6 +54,10 @@ void FieldWatch::fill(TimeRun& time) const {
     for (double& loss : mean) loss /= m_time;
     for (const auto& [lost_in, watts] : sorted_losses(m_model, m_stepper.conductance().bodies, mean))
         time.losses[lost_in] = watts;
+    if (!m_stepper.conductance().rings.empty()) {
+        time.losses[LossPart::Rings] = m_rings / m_time;
+        time.bar_current = std::sqrt(m_bar_square / m_time);
+    }
     time.losses.eddy_in_field = true;
     time.found = solid_losses_of(m_model.machine);
     leave_iron_open(m_model.machine, time);
@@ -65,10 +69,14 @@ void FieldWatch::look(const FieldStep& step) {
         m_losses = StackLosses(m_model, m_stepper.slices(), m_omega);
         for (std::size_t k = 0; k < m_losses.slices(); ++k) m_losses.add(k, 0, m_stepper.field(k));
         std::fill(m_eddy.begin(), m_eddy.end(), 0.0);
-        m_time = 0;
+        m_time = m_rings = m_bar_square = 0;
     }
     for (std::size_t k = 0; k < m_losses.slices(); ++k) m_losses.add(k, dt, step.at.slices[k].field);
     for (std::size_t k = 0; k < m_eddy.size(); ++k) m_eddy[k] += dt * step.at.eddy_loss[k];
+    m_rings += dt * step.at.ring_loss;
+    if (const EndRings& rings = m_stepper.conductance().rings; !rings.empty())
+        m_bar_square +=
+            dt * rings.bar_currents(step.at.slices.front().segments).squaredNorm() / double(rings.count());
     m_time += dt;
 }
 

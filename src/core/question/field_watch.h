@@ -27,6 +27,8 @@ class FieldWatch {
     double m_omega;
     StackLosses m_losses;
     std::vector<double> m_eddy;
+    double m_rings = 0;      ///< J
+    double m_bar_square = 0; ///< of the bars' currents, mean over them, A2 s
     double m_time = 0;
 };
 

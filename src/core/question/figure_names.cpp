@@ -91,7 +91,10 @@ const std::map<std::string, FigureName>& names() {
         {"iron_loss_biased", {"Iron loss of loops on a bias", "", check}},
         {"magnet_loss", {"Magnet loss", "P M", loss}},
         {"shaft_loss", {"Shaft loss", "", loss}},
-        {"shell_loss", {"Rotor cage or shell loss", "", loss}},
+        {"shell_loss", {"Rotor shell loss", "", loss}},
+        {"bar_loss", {"Cage bars loss", "", loss}},
+        {"ring_loss", {"End rings loss", "", loss}},
+        {"bar_current_rms", {"Bar current, rms", "", current}},
         {"solid_loss_stator", {"Eddy loss in massive steel, stator", "", loss}},
         {"solid_loss_rotor", {"Eddy loss in massive steel, rotor", "", loss}},
         {"stray_flux_density", {"Flux density outside the stack, at most", "B a", check}},
@@ -309,9 +312,10 @@ std::optional<LossBar> loss_bar(const Answer& answer) {
     const auto value = [&](const char* name) { return answer.figure(name).value_or(0); };
     LossBar bar;
     bar.input = std::max(value("electrical_power"), value("input_power"));
-    for (const char* name : {"copper_loss", "winding_stray_loss", "iron_loss_stator", "iron_loss_rotor",
-                             "magnet_loss", "shaft_loss", "shell_loss", "solid_loss_stator", "solid_loss_rotor",
-                             "switch_loss", "bearing_loss", "windage_loss"})
+    for (const char* name :
+         {"copper_loss", "winding_stray_loss", "iron_loss_stator", "iron_loss_rotor", "magnet_loss",
+          "shaft_loss", "shell_loss", "bar_loss", "ring_loss", "solid_loss_stator", "solid_loss_rotor",
+          "switch_loss", "bearing_loss", "windage_loss"})
         if (const double watts = value(name); watts > 0) bar.losses.push_back({figure_name(name).label, watts});
     const double shaft = value("shaft_power"), gap = value("mechanical_power");
     bar.output = shaft > 0 ? shaft : gap;

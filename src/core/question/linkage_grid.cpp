@@ -1,5 +1,6 @@
 #include "question/linkage_grid.h"
 
+#include "figure/skew.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -41,6 +42,51 @@ std::vector<double> linkage_currents(double most, int count) {
     std::vector<double> currents;
     for (int k = 1; k <= count; ++k) currents.push_back(rounded(most * k / count));
     return currents;
+}
+
+namespace {
+
+/// Rows over the angle, as the half that was solved shows the other: the torque with the other sign.
+Eigen::MatrixXd with_mirror(const Eigen::MatrixXd& half, const Eigen::MatrixXd& seen_there, double sign) {
+    const Eigen::Index n = half.cols();
+    Eigen::MatrixXd whole(half.rows(), 2 * (n - 1));
+    whole.leftCols(n) = half;
+    for (Eigen::Index j = 1; j + 1 < n; ++j) whole.col(2 * (n - 1) - j) = sign * seen_there.col(j);
+    return whole;
+}
+
+LinkageGrid over_whole_period(const LinkageGrid& half) {
+    LinkageGrid grid = half;
+    grid.even = false;
+    const double step = half.angle[1] - half.angle[0];
+    for (std::size_t j = 1; j + 1 < half.angle.size(); ++j)
+        grid.angle.push_back(half.angle.back() + step * double(j));
+    grid.coenergy = with_mirror(half.coenergy, half.coenergy, 1);
+    grid.linkage = with_mirror(half.linkage, half.linkage, 1);
+    grid.torque = with_mirror(half.torque, half.torque, -1);
+    // Seen in the mirror the phases that follow are those that go before.
+    for (std::size_t p = 0; p < half.others.size(); ++p)
+        grid.others[p] = with_mirror(half.others[p], half.others[half.others.size() - 1 - p], 1);
+    return grid;
+}
+
+} // namespace
+
+LinkageGrid skewed_grid(const LinkageGrid& straight, const SkewedStack& stack) {
+    if (stack.none()) return straight;
+    LinkageGrid grid = straight.even ? over_whole_period(straight) : straight;
+    const auto skew = [&](Eigen::MatrixXd& rows) {
+        for (Eigen::Index k = 0; k < rows.rows(); ++k) {
+            const Eigen::VectorXd row = rows.row(k);
+            const auto seen = skewed({row.begin(), row.end()}, grid.period, stack);
+            for (Eigen::Index j = 0; j < rows.cols(); ++j) rows(k, j) = seen[std::size_t(j)];
+        }
+    };
+    skew(grid.coenergy);
+    skew(grid.linkage);
+    skew(grid.torque);
+    for (Eigen::MatrixXd& other : grid.others) skew(other);
+    return grid;
 }
 
 Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>& model,
@@ -88,7 +134,7 @@ Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>
             grid.linkage(k, i) = row[4];
             for (std::size_t p = 1; p < phases; ++p) grid.others[p - 1](k, i) = row[4 + p];
         }
-    return grid;
+    return skewed_grid(grid, m.skew);
 }
 
 std::vector<QuestionInput> linkage_map_inputs() {

@@ -12,7 +12,12 @@ std::vector<double> linkage_angles(const Machine& machine, int points);
 /// So many currents up to the largest (A), evenly spaced.
 std::vector<double> linkage_currents(double most, int count);
 
-/// The grid of phase U. Rows of the store are taken, or solved and put there as they are finished.
+/// A stack's from that of one of its slices, whose angles are evenly spaced: means of what the slices show at
+/// the same current, over the whole period.
+LinkageGrid skewed_grid(const LinkageGrid& straight, const SkewedStack& stack);
+
+/// The grid of phase U, of the skewed stack. Rows of the store are taken, or solved and put there as they are
+/// finished.
 Result<LinkageGrid> solve_linkage_grid(const std::shared_ptr<const MachineModel>& model,
                                        const std::vector<double>& angles, const std::vector<double>& currents,
                                        const PointStore& store, int threads, const Watch& watch,

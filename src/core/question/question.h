@@ -74,7 +74,7 @@ inline constexpr Need need_winding{[](const Facts& f) { return f.wound; }, "stat
 inline constexpr Need need_magnets{[](const Facts& f) { return f.magnets; }, "rotor.kind",
                                    "This question is about magnets, and this rotor has none."};
 inline constexpr Need need_no_shell{
-    [](const Facts& f) { return !f.shell; }, "rotor.kind",
+    [](const Facts& f) { return !f.induced; }, "rotor.kind",
     "This rotor carries currents of its own and slips behind the stator's field, "
     "which this question leaves out; ask in-time with method=field."};
 

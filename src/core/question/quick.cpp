@@ -1,6 +1,7 @@
 #include "question/quick.h"
 
 #include "field/goal_error.h"
+#include "figure/skew.h"
 #include "quantity/constants.h"
 #include "question/period.h"
 
@@ -29,11 +30,69 @@ std::vector<PositionResult> whole_period(const Machine& machine, const std::vect
     return unfolded(solved, electrical_period(machine, part->parts * int(solved.size()), {}), *part);
 }
 
+/// Two points for every stretch along which a skew turns evenly, or one for each packet.
+std::vector<Slice> few_slices(const Machine& machine) {
+    return machine.skew.slices(2);
+}
+
+/// Adds what a slice shows to what the stack does; both at the same positions of the stack.
+void add_slice(const Machine& m, const std::vector<PositionResult>& slice, const Slice& at,
+               std::vector<PositionResult>& stack) {
+    const auto period = whole_period(m, slice);
+    const double turn = 2 * pi / m.pole_pairs();
+    const auto add = [&](const auto& value) {
+        std::vector<double> series;
+        for (PositionResult r : period) series.push_back(value(r));
+        const auto seen = shifted(series, turn, at.turn);
+        for (std::size_t k = 0; k < stack.size(); ++k) value(stack[k]) += at.share * seen[k];
+    };
+    add([](PositionResult& r) -> double& { return r.torque; });
+    for (std::size_t p = 0; p < slice.front().flux_linkage.size(); ++p)
+        add([p](PositionResult& r) -> double& { return r.flux_linkage[p]; });
+}
+
+/// The stack's results from its slices', one behind the other.
+std::vector<PositionResult> of_stack(const Machine& m, const std::vector<PositionResult>& slices) {
+    const auto list = few_slices(m);
+    if (list.size() == 1) return slices;
+    const auto each = std::ptrdiff_t(slices.size() / list.size());
+    std::vector<PositionResult> stack(slices.begin(), slices.begin() + each);
+    for (PositionResult& r : stack) {
+        r.torque = 0;
+        std::fill(r.flux_linkage.begin(), r.flux_linkage.end(), 0.0);
+    }
+    for (std::size_t k = 0; k < list.size(); ++k) {
+        const auto begin = slices.begin() + std::ptrdiff_t(k) * each;
+        add_slice(m, {begin, begin + each}, list[k], stack);
+    }
+    return stack;
+}
+
+/// A whole period without current.
+std::vector<PositionResult> idle_stack(const Machine& m, const std::vector<PositionResult>& solved) {
+    auto period = whole_period(m, solved);
+    if (m.skew.none()) return period;
+    for (std::size_t p = 0; p < period.front().flux_linkage.size(); ++p) {
+        std::vector<double> series;
+        for (const PositionResult& r : period) series.push_back(r.flux_linkage[p]);
+        series = skewed(series, 2 * pi / m.pole_pairs(), m.skew);
+        for (std::size_t k = 0; k < period.size(); ++k) period[k].flux_linkage[p] = series[k];
+    }
+    return period;
+}
+
 std::optional<Balance> balance_at_rating(const MachineModel& model,
                                          const std::vector<std::vector<double>>& solved, double torque) {
     const Machine& m = model.machine;
     if (!unknown_losses(m).empty()) return std::nullopt;
-    const FieldLosses losses = field_losses(model, make_loci(model, solved, m.symmetry.part));
+    FieldLosses losses;
+    const auto slices = few_slices(m);
+    const auto each = std::ptrdiff_t(solved.size() / slices.size());
+    for (std::size_t k = 0; k < slices.size(); ++k) {
+        const auto begin = solved.begin() + std::ptrdiff_t(k) * each;
+        losses.add(field_losses(model, make_loci(model, {begin, begin + each}, m.symmetry.part)),
+                   slices[k].share);
+    }
     const double direct = direct_copper_loss(m, m.rating.current);
     const CopperLoss copper =
         copper_loss(AcResistance(m).at(electrical_frequency(m, m.rating.speed)), direct, losses.strands);
@@ -41,19 +100,24 @@ std::optional<Balance> balance_at_rating(const MachineModel& model,
 }
 
 /// Peak to peak of a wave from its values over a period; of an `odd` one at 1 … n of 2n + 2 points.
-double cogging_of(const std::vector<Result<double>>& torques, bool odd) {
+double cogging_of(const std::vector<Result<double>>& torques, const Machine& m) {
+    const bool odd = m.symmetry.mirrored;
+    const double period = 2 * pi / m.symmetry.cogging_periods;
     std::vector<double> wave;
     if (odd) wave.push_back(0);
     for (const auto& torque : torques) wave.push_back(*torque);
-    if (!odd) return peak_to_peak(wave);
-    wave.push_back(0);
-    for (auto torque = torques.rbegin(); torque != torques.rend(); ++torque) wave.push_back(-**torque);
-    return peak_to_peak(wave);
+    if (odd) {
+        wave.push_back(0);
+        for (auto torque = torques.rbegin(); torque != torques.rend(); ++torque) wave.push_back(-**torque);
+        return peak_to_peak(skewed(wave, period, m.skew));
+    }
+    // Solved from the first position on, which here plays no part.
+    return peak_to_peak(skewed(wave, period, m.skew));
 }
 
-/// A rotor with a shell has no torque from static fields.
+/// A rotor whose own currents give the torque has none from static fields.
 bool takes_currents(const Machine& m) {
-    return m.wound() && !m.facts().shell;
+    return m.wound() && !m.facts().induced;
 }
 
 /// Where the parts of the one sweep begin.
@@ -72,10 +136,13 @@ Plan plan_of(const Machine& m) {
     plan.cogging = plan.positions.size();
     if (!takes_currents(m)) return plan;
     const auto idle = m.magnet() ? first_part(m, idle_points, {}) : std::vector<Position>{};
-    const auto load = first_part(m, m.facts().switched ? stroke_points : load_points, rated_wave(m));
     plan.idle = idle.size();
     plan.positions.insert(plan.positions.end(), idle.begin(), idle.end());
-    plan.positions.insert(plan.positions.end(), load.begin(), load.end());
+    for (const Slice& slice : few_slices(m)) { // turned ahead it sees the currents turned back
+        const auto load = first_part(m, m.facts().switched ? stroke_points : load_points,
+                                     rated_wave(m).advanced(-m.pole_pairs() * slice.turn));
+        plan.positions.insert(plan.positions.end(), load.begin(), load.end());
+    }
     return plan;
 }
 
@@ -102,11 +169,15 @@ Problems add_inductances(const std::shared_ptr<const MachineModel>& model, Quick
     one[0] = small;
     FieldSolver solver(model);
     solver.use_two_cores();
-    const auto there = solver.solve(aligned, one), away = solver.solve(aligned + half, one);
-    if (!there) return there.problems();
-    if (!away) return away.problems();
-    out.aligned = there->flux_linkage[0] / small;
-    out.unaligned = away->flux_linkage[0] / small;
+    out.aligned = out.unaligned = 0;
+    for (const Slice& slice : few_slices(m)) {
+        const auto there = solver.solve(aligned + slice.turn, one),
+                   away = solver.solve(aligned + half + slice.turn, one);
+        if (!there) return there.problems();
+        if (!away) return away.problems();
+        *out.aligned += slice.share * there->flux_linkage[0] / small;
+        *out.unaligned += slice.share * away->flux_linkage[0] / small;
+    }
     return {};
 }
 
@@ -156,10 +227,10 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
         const auto begin = results->begin() + std::ptrdiff_t(from);
         return std::vector<PositionResult>(begin, begin + std::ptrdiff_t(count));
     };
-    if (plan.cogging) out.cogging = cogging_of(cogging, m.symmetry.mirrored);
-    if (plan.idle) out.idle = whole_period(m, part(plan.cogging, plan.idle));
+    if (plan.cogging) out.cogging = cogging_of(cogging, m);
+    if (plan.idle) out.idle = idle_stack(m, part(plan.cogging, plan.idle));
     if (takes_currents(m)) {
-        out.loaded = part(before_load, loaded.size());
+        out.loaded = of_stack(m, part(before_load, loaded.size()));
         out.torque = mean(period_series(out.loaded).torque);
         out.balance = balance_at_rating(*model, loaded, *out.torque);
     }

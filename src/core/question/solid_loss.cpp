@@ -85,7 +85,7 @@ Result<SolidLoss> solid_loss(QuestionContext& c, const std::shared_ptr<const Mac
         if (out.found.has(part)) out.loss[part] = 0;
     if (speed <= 0) return out;
     auto bodies = solid_bodies(*model);
-    FieldStepper stepper(model, make_conductance(*model, bodies));
+    FieldStepper stepper(model, conductance_of(*model, bodies));
     const auto steady = find_eddy_steady(stepper, options_of(c, wave));
     if (c.watch.stop.stop_requested()) return stopped();
     if (!steady) return steady.problems();

@@ -2,6 +2,7 @@
 
 #include "circuit/network_window.h"
 #include "figure/gap_stress.h"
+#include "figure/stack_losses.h"
 #include "quantity/constants.h"
 #include "question/supply_inputs.h"
 #include "transient/network_field.h"
@@ -57,7 +58,8 @@ StrokeFigures figures_of(const FullStrokes& full, const StrokeDrive& drive) {
 } // namespace
 
 int full_stroke_solves(const Machine& machine, int steps) {
-    return 2 * steps * (machine.winding.phases + 1) / machine.winding.phases;
+    return 2 * steps * (machine.winding.phases + 1) / machine.winding.phases *
+           int(machine.skew.slices().size());
 }
 
 Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
@@ -79,19 +81,24 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     options.pole_pairs = drive.periods;
     options.steps = steps;
     options.series = drive.inductance;
+    options.slices = c.machine.skew.slices();
     options.stop = drive.stop;
     FullStrokes full;
-    IronInTime iron(*model);
+    StackLosses losses(*model, options.slices, omega);
     bool counts = false; // the first period only settles
     double last = 0;
     const auto tooth = std::size_t(tooth_of_phase(c.machine, 0));
-    const auto look = [&](double dt, const FieldSolution& field) {
-        iron.add(dt, field);
-        full.tooth_force.push_back(
-            tooth_forces(c.machine, gap_stress(*model, field, stroke_places(c.machine)))[tooth]);
+    const auto look = [&](double dt, const std::vector<FieldSolution>& fields) {
+        double force = 0;
+        for (std::size_t k = 0; k < fields.size(); ++k) {
+            losses.add(k, dt, fields[k]);
+            force += options.slices[k].share *
+                     tooth_forces(c.machine, gap_stress(*model, fields[k], stroke_places(c.machine)))[tooth];
+        }
+        full.tooth_force.push_back(force);
     };
     options.seen = [&](double angle, const std::vector<FieldSolution>& fields) {
-        if (counts) look((angle - last) / omega, fields.front());
+        if (counts) look((angle - last) / omega, fields);
         last = angle;
     };
     const Network network = half_bridges(drive.bridge, drive.phases, drive.resistance);
@@ -104,7 +111,7 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
     auto problem = run.run(1.0, begin, nullptr);
     const std::size_t before = run.torques().size();
     counts = true;
-    if (!problem) look(0, run.fields().front());
+    if (!problem) look(0, run.fields());
     if (!problem) problem = run.run(1, begin, &full.period.samples);
     c.answer.effort.solves += run.solves();
     c.answer.effort.newton_steps += run.newton_steps();
@@ -116,7 +123,7 @@ Result<FullStrokes> full_strokes(QuestionContext& c, const std::shared_ptr<const
         full.torque_angle.push_back(run.torques()[k].angle);
         full.torque.push_back(run.torques()[k].torque);
     }
-    full.iron = iron.losses({});
+    full.iron = losses.iron({});
     full.figures = figures_of(full, drive);
     return full;
 }

@@ -10,11 +10,13 @@ namespace mavlo {
 struct SolvedStrokes {
     LinkageMap map;
     StrokePeriod period;
+    std::optional<double> avoided{}; ///< A, that the stroke which was given up would have reached
 };
 
-/// The steady stroke on a map that reaches its current: it grows where the current does.
+/// The steady stroke on a map that reaches its current: it grows where the current does. `otherwise` takes the
+/// place of the drive's stroke where that would pass the machine's largest current; empty: it may.
 Result<SolvedStrokes> solve_strokes(QuestionContext& context, const std::shared_ptr<const MachineModel>& model,
-                                    const StrokeDrive& drive);
+                                    StrokeDrive& drive, std::optional<StrokeSettings> otherwise = {});
 
 /// What the fields of that stroke say of the iron and of the pull on a tooth of the first phase.
 struct StrokeFields {

@@ -80,6 +80,7 @@ class Teller {
         const Dq i{m_current[1].real(), m_current[1].imag()};
         const auto of_bridge = [&](double value) { return m_bridge ? std::optional(value) : std::nullopt; };
         const bool has_shell = b.known(LossPart::Shell) > 0, steady = m_run.periodic && !m_time.from_start;
+        const bool cage = c.machine.facts().cage;
         const auto known = [](bool is, double value) { return is ? std::optional(value) : std::nullopt; };
         c.answer.figures = {
             {"torque_mean", m_figures.torque_mean, "N.m"},
@@ -100,6 +101,9 @@ class Teller {
             {"magnet_loss", b.of(LossPart::Magnets), "W"},
             {"shaft_loss", b.of(LossPart::Shaft), "W"},
             {"shell_loss", known(has_shell, b.known(LossPart::Shell)), "W"},
+            {"bar_loss", known(cage, b.known(LossPart::Bars)), "W"},
+            {"ring_loss", known(cage, b.known(LossPart::Rings)), "W"},
+            {"bar_current_rms", m_time.bar_current, "A"},
             {"solid_loss_stator", of_solid(b, LossPart::SolidStator), "W"},
             {"solid_loss_rotor", of_solid(b, LossPart::SolidRotor), "W"},
             {"switch_loss", of_bridge(devices()), "W"},

@@ -12,11 +12,12 @@ struct TimeRun {
     const SteadyRun& run;
     const Supply* supply = nullptr; ///< null: the currents were given
     Clock clock{};
-    double speed = 0, start = 0;     ///< of the shaft, rad/s; where the rotor stood at time 0, rad
-    double resistance = 0;           ///< of a phase, Ohm
-    std::optional<double> strands{}; ///< FieldLosses::strands, where it is known
-    Balance losses{};                ///< of iron, magnets, shaft and shell; the window tells the rest
-    LossParts found{};               ///< of those that only a field in time tells
+    double speed = 0, start = 0;         ///< of the shaft, rad/s; where the rotor stood at time 0, rad
+    double resistance = 0;               ///< of a phase, Ohm
+    std::optional<double> strands{};     ///< FieldLosses::strands, where it is known
+    std::optional<double> bar_current{}; ///< of a cage's bars, A rms
+    Balance losses{};                    ///< of iron, magnets, shaft and shell; the window tells the rest
+    LossParts found{};                   ///< of those that only a field in time tells
     bool from_start = false;
     std::string supply_name{};
     std::string left_out{}; ///< a sentence

@@ -69,11 +69,18 @@ class FieldFinder {
             return window();
         }
         if (auto problem = start()) return *problem;
+        const bool coarse = !m_options.tangent && m_options.settling_steps > 0;
+        if (coarse) m_run.take_steps(m_options.settling_steps);
         const int most = m_options.most_periods * m_stretch.in_a_period();
         int stretches = 0;
         do {
             if (auto problem = forward()) return *problem;
         } while (++stretches < most && !m_out.periodic);
+        if (coarse) { // what longer steps left
+            m_run.take_steps(m_circuit.steps);
+            if (auto problem = m_run.run(m_run.time() + length(), nullptr)) return *problem;
+            ++stretches;
+        }
         m_out.periods = (stretches + m_stretch.in_a_period() - 1) / m_stretch.in_a_period();
         return m_averaged ? with_carrier() : window();
     }

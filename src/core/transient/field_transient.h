@@ -49,6 +49,8 @@ class FieldTransient {
     std::optional<Problem> run(double end, std::vector<TransientSample>* samples,
                                const StepObserver& observe = {});
     void feed_by(std::unique_ptr<Supply> supply) { m_run.feed_by(std::move(supply)); }
+    /// So many steps a period at least, from here on.
+    void take_steps(int steps) { m_options.circuit.steps = steps; }
 
     double time() const { return m_run.time(); }
     const Currents& currents() const { return m_run.currents(); }

@@ -48,6 +48,7 @@ Result<SteppedStack> StackStepper::step(double dt, const Position& between, cons
         add(out.flux_linkage, slice->field.flux_linkage, share);
         out.torque += share * slice->field.torque;
         add(out.eddy_loss, slice->eddy_loss, share);
+        out.ring_loss += share * slice->ring_loss;
         out.slices.push_back(std::move(*slice));
     }
     return out;

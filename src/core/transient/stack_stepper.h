@@ -14,6 +14,7 @@ struct SteppedStack {
     PortValues flux_linkage{};
     double torque = 0;
     std::vector<double> eddy_loss{}; ///< of each body, mean over the step, W, whole machine
+    double ring_loss = 0;            ///< of a cage's rings, as the bodies'
 };
 
 /// One FieldStepper a slice, whose rotor stands ahead by the slice's turn. Eddy currents close within each

@@ -237,7 +237,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     }
     const double far = frame.far_radius;
     const double deepest = frame.radius(l.count * (l.barrier + l.segment));
-    const double inside = far > 1e-6 ? far : hole_radius(deepest, frame.pitches / 2);
+    const double inside = far > 1e-6 ? far : hole_radius(deepest, frame.pairs());
     draw.iron(polar(inside + 0.3 * (deepest - inside), 1e-3 * g));
     draw.tile().gap_size = std::min(g * r / 24, 2 * l.barrier);
     draw.tile().max_size = std::min({g * r / 3, frame.thickness() / 4, l.segment});

@@ -34,7 +34,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
                        radial ? Remanence{0, 1} : Remanence{}, from < -1e-9 ? Spans::Axis : Spans::Nothing, k);
         before = to;
     }
-    const double inside = far > 1e-6 ? far : hole_radius(back, frame.pitches / 2);
+    const double inside = far > 1e-6 ? far : hole_radius(back, frame.pairs());
     drawing.iron(polar((back + inside) / 2, g / 2));
     const double fine = std::min({thickness / 4, g * r / 8, std::max((g - edge) * r / 2, 1e-4)});
     drawing.hint(polar(r, edge), fine);

@@ -218,7 +218,7 @@ Result<Tile> pocket_tile(const TileFrame& frame, const Values& v, const std::vec
     for (const Pocket& p : pockets) draw_pocket(drawing, frame, p);
     const double g = frame.half_pitch(), far = frame.far_radius;
     const double inside =
-        far > 1e-6 ? far : hole_radius(norm(pockets.front().inner) - pockets.front().half, frame.pitches / 2);
+        far > 1e-6 ? far : hole_radius(norm(pockets.front().inner) - pockets.front().half, frame.pairs());
     drawing.iron(polar(inside + 0.01 * (frame.gap_radius - inside), g / 2));
     // Fine enough for what the slots' mouths do to the iron under them.
     drawing.tile().gap_size = std::min(g * frame.gap_radius / 24, 2 * pockets.front().half);

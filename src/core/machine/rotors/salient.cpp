@@ -89,7 +89,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     } else {
         drawing.air(polar(frame.radius(depth / 2), (std::max(half, angle_of(p.foot)) + g) / 2), "between");
     }
-    const double far = frame.far_radius, inside = far > 1e-6 ? far : hole_radius(p.ground, frame.pitches / 2);
+    const double far = frame.far_radius, inside = far > 1e-6 ? far : hole_radius(p.ground, frame.pairs());
     drawing.iron(polar((p.ground + inside) / 2, g / 2));
     drawing.hint(p.tip, fine);
     drawing.hint(p.foot, 4 * fine);

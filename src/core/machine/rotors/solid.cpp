@@ -29,7 +29,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
                    "rotor.shell.material");
     if (!solid) {
         drawing.arc(polar(back, 0), polar(back, half));
-        const double inside = frame.far_radius > 1e-6 ? frame.far_radius : hole_radius(back, frame.pitches / 2);
+        const double inside = frame.far_radius > 1e-6 ? frame.far_radius : hole_radius(back, frame.pairs());
         drawing.iron(polar((back + inside) / 2, half / 2));
     }
     // What turns against the slots lies in a thin skin at the gap.

@@ -168,7 +168,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         drawing.air(polar((frame.radius(0) + s.back) / 2, (std::max(s.edge, angle_of(s.back_corner)) + g) / 2),
                     "between");
     }
-    const double inside = far > 1e-6 ? far : hole_radius(std::min(s.back, s.flat), frame.pitches / 2);
+    const double inside = far > 1e-6 ? far : hole_radius(std::min(s.back, s.flat), frame.pairs());
     drawing.iron(polar(((frame.outside() ? s.back : s.flat) + inside) / 2,
                        frame.outside() || s.ring ? g / 2 : 1e-3 * g));
     const double thickness = frame.dir() * (s.flat - frame.gap_radius), r = frame.gap_radius;

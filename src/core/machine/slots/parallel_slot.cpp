@@ -8,23 +8,23 @@
 namespace mavlo::slot_parallel_slot {
 namespace {
 
-double half_width(const Values& v) {
-    return v.number("stator.slot.width") / 2;
+double half_width(const SlotValues& v) {
+    return v.number("width") / 2;
 }
 
-Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
-    const double half = half_width(v), bottom = frame.radius(v.number("stator.slot.depth"));
+Result<SlotContour> contour(const TileFrame& frame, const SlotValues& v) {
+    const double half = half_width(v), bottom = frame.radius(v.number("depth"));
     const double narrow = std::min(bottom, frame.gap_radius);
     if (const double over = half / std::tan(frame.half_pitch()) + 2e-5 -
                             std::sqrt(std::max(0.0, narrow * narrow - half * half));
         frame.pitches > 2 && over > 0)
         return Problem{
-            "stator.slot.width",
+            v.path("width"),
             fmt::format("The slots are {} too wide: neighbours meet where they are nearest to the centre.",
                         millimetres(2 * over * std::tan(frame.half_pitch())))};
     auto out = slot_contour(frame, v, {frame.at(0, half), {bottom, half}});
     if (!out) return out;
-    const double mouth = v.number("stator.slot.opening"), width = v.number("stator.slot.width");
+    const double mouth = v.number("opening"), width = v.number("width");
     const auto& steps = out->steps;
     out->hints = {{steps.front().to, mouth / 7},
                   {steps[steps.size() > 1 ? 1 : 0].to, mouth / 4},
@@ -32,13 +32,13 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     return out;
 }
 
-std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+std::vector<DimensionMark> marks(const TileFrame& frame, const SlotValues& v) {
     const auto shape = contour(frame, v);
     if (!shape) return {};
     auto list = common_marks(frame, v, *shape);
     const double half = half_width(v),
                  middle = (shape->steps[shape->conductor_from].to.x + shape->steps.back().to.x) / 2;
-    list.push_back({"stator.slot.width",
+    list.push_back({v.path("width"),
                     DimensionMark::Kind::Length,
                     {middle, -half},
                     {middle, half},

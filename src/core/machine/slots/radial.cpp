@@ -9,29 +9,27 @@
 namespace mavlo::slot_radial {
 namespace {
 
-bool is_open(const Values& v) {
-    return v.number("stator.slot.tip_depth") <= 0;
+bool is_open(const SlotValues& v) {
+    return v.number("tip_depth") <= 0;
 }
 
-Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
-    const double body = v.number("stator.slot.body_angle");
+Result<SlotContour> contour(const TileFrame& frame, const SlotValues& v) {
+    const double body = v.number("body_angle");
     if (body >= frame.pitch() - 1e-5)
-        return Problem{"stator.slot.body_angle",
+        return Problem{v.path("body_angle"),
                        fmt::format("The slots overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
                                    (body - frame.pitch()) / degree, frame.pitches, frame.pitch() / degree)};
     // Without a tip the body itself is the mouth.
-    Values own = v;
-    if (is_open(v)) own.set_number("stator.slot.opening_angle", body);
-    const double bottom = frame.radius(v.number("stator.slot.depth"));
+    const SlotValues own = is_open(v) ? v.with("opening_angle", body) : v;
+    const double bottom = frame.radius(v.number("depth"));
     const double low = std::min(bottom, frame.gap_radius) * 0.5,
                  high = std::max(bottom, frame.gap_radius) * 1.5;
     const Flank flank = frame.outside() ? Flank{polar(low, body / 2), polar(high, body / 2)}
                                         : Flank{polar(high, body / 2), polar(low, body / 2)};
     auto out = slot_contour(frame, own, flank);
     if (!out) return out;
-    if (is_open(v) && v.number("stator.slot.wedge") <= 0) out->conductor_from = 0;
-    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius,
-                 tip = v.number("stator.slot.tip_depth");
+    if (is_open(v) && v.given("wedge") <= 0) out->conductor_from = 0;
+    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius, tip = v.number("tip_depth");
     const Point corner = out->steps.front().to;
     out->hints = {{corner, std::min(width / 14, frame.half_pitch() * r / 8)}};
     if (tip > 0) out->hints.push_back({frame.on(tip, angle_of(corner)), width / 5});
@@ -39,14 +37,14 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     return out;
 }
 
-std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+std::vector<DimensionMark> marks(const TileFrame& frame, const SlotValues& v) {
     const auto shape = contour(frame, v);
     if (!shape) return {};
     auto list = common_marks(frame, v, *shape);
-    const double body = v.number("stator.slot.body_angle") / 2;
-    const double radius = frame.radius((v.number("stator.slot.tip_depth") + v.number("stator.slot.depth")) / 2);
+    const double body = v.number("body_angle") / 2;
+    const double radius = frame.radius((v.number("tip_depth") + v.number("depth")) / 2);
     const Point handle = polar(radius, body);
-    list.push_back({"stator.slot.body_angle", DimensionMark::Kind::Angle, polar(radius, -body), handle, handle,
+    list.push_back({v.path("body_angle"), DimensionMark::Kind::Angle, polar(radius, -body), handle, handle,
                     (2 / radius) * Point{-std::sin(body), std::cos(body)}});
     return list;
 }

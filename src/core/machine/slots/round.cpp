@@ -10,25 +10,24 @@ namespace {
 
 using namespace parameter;
 
-Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
-    const double r = v.number("stator.slot.diameter") / 2, half = half_mouth(frame, v);
-    const double tip = v.number("stator.slot.tip_depth"), centre = frame.radius(tip + r);
+Result<SlotContour> contour(const TileFrame& frame, const SlotValues& v) {
+    const double r = v.number("diameter") / 2, half = half_mouth(frame, v);
+    const double tip = v.number("tip_depth"), centre = frame.radius(tip + r);
     if (half >= r - 1e-5)
-        return Problem{"stator.slot.opening",
-                       fmt::format("The mouth is {} wider than the round slot behind it.",
-                                   millimetres(2 * (half - r) + 2e-5))};
+        return Problem{v.path("opening"), fmt::format("The mouth is {} wider than the round slot behind it.",
+                                                      millimetres(2 * (half - r) + 2e-5))};
     if (const double over = tip + 2 * r - frame.thickness(); over > -1e-5)
-        return Problem{"stator.slot.diameter", fmt::format("The slots reach {} past the stator's other side.",
-                                                           millimetres(over + 1e-5))};
+        return Problem{v.path("diameter"),
+                       fmt::format("The slots reach {} past {}.", millimetres(over + 1e-5), v.far_side(frame))};
     if (const double over = 1.004 * r + 2e-5 - centre * std::sin(frame.half_pitch());
         frame.pitches > 1 && over > 0)
-        return Problem{"stator.slot.diameter",
+        return Problem{v.path("diameter"),
                        fmt::format("The slots are {} too large: neighbours meet.", millimetres(2 * over))};
     SlotContour out;
     const Point middle{centre, 0}, corner{std::sqrt(frame.gap_radius * frame.gap_radius - half * half), half};
     const Point entry{centre - frame.dir() * std::sqrt(r * r - half * half), half};
     if (frame.dir() * (entry.x - corner.x) < 1e-6)
-        return Problem{"stator.slot.tip_depth",
+        return Problem{v.path("tip_depth"),
                        fmt::format("The round slots break into the gap; make the tip {} thicker.",
                                    millimetres(frame.dir() * (corner.x - entry.x) + 1e-6))};
     out.steps = {{corner}, {entry}, {{centre, r}, middle}, {frame.at(tip + 2 * r, 0), middle}};
@@ -44,16 +43,16 @@ Result<SlotContour> contour(const TileFrame& frame, const Values& v) {
     return out;
 }
 
-std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+std::vector<DimensionMark> marks(const TileFrame& frame, const SlotValues& v) {
     using Kind = DimensionMark::Kind;
     const auto shape = contour(frame, v);
     if (!shape) return {};
-    const double r = v.number("stator.slot.diameter") / 2, tip = v.number("stator.slot.tip_depth");
+    const double r = v.number("diameter") / 2, tip = v.number("tip_depth");
     const Point corner = shape->steps.front().to, dir{frame.dir(), 0};
-    return {{"stator.slot.diameter", Kind::Length, frame.at(tip, 0), frame.at(tip + 2 * r, 0),
+    return {{v.path("diameter"), Kind::Length, frame.at(tip, 0), frame.at(tip + 2 * r, 0),
              frame.at(tip + 2 * r, 0), dir},
-            {"stator.slot.opening", Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}},
-            {"stator.slot.tip_depth", Kind::Length, frame.at(0, 0), frame.at(tip, 0), frame.at(tip, 0), dir}};
+            {v.path("opening"), Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}},
+            {v.path("tip_depth"), Kind::Length, frame.at(0, 0), frame.at(tip, 0), frame.at(tip, 0), dir}};
 }
 
 const RegisterSlot registered{

@@ -15,12 +15,11 @@ constexpr double flat_tip = 23.5 * degree; ///< backs that leave the shoulder at
 
 /// Where the sloping back of the tooth's tip goes from the mouth's end: one slope, or two that change over half
 /// way; ends on the flank.
-std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const Values& v, const Flank& flank,
+std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const SlotValues& v, const Flank& flank,
                                            Point end) {
     const auto slope = [&](double angle) { return Point{frame.dir() * std::sin(angle), std::cos(angle)}; };
-    const double first = v.number("stator.slot.tip_angle");
-    const double second =
-        v.is_auto("stator.slot.second_tip_angle") ? first : v.number("stator.slot.second_tip_angle");
+    const double first = v.number("tip_angle");
+    const double second = v.is_auto("second_tip_angle") ? first : v.number("second_tip_angle");
     const auto straight = meeting(end, end + slope(first), flank.from, flank.to);
     if (!straight) return std::nullopt;
     if (second == first) return std::vector{*straight};
@@ -30,56 +29,52 @@ std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const Values&
     return std::vector{bend, *shoulder};
 }
 
-std::optional<Fillet> bottom_corner(const TileFrame& frame, const Values& v, const Flank& flank,
+std::optional<Fillet> bottom_corner(const TileFrame& frame, const SlotValues& v, const Flank& flank,
                                     double bottom) {
-    const double r = v.number("stator.slot.corner_radius");
-    if (v.word("stator.slot.bottom") == "round")
+    const double r = v.number("corner_radius");
+    if (v.word("bottom") == "round")
         return fillet_on_circle(flank.from, flank.to, bottom, r, frame.outside() ? -1 : 1, frame.outside());
     const auto corner = meeting(flank.from, flank.to, {bottom, 0}, {bottom, 1});
     if (!corner) return std::nullopt;
     return fillet(flank.from, *corner, {bottom, 0}, r);
 }
 
-Problems depth_problems(const TileFrame& frame, const Values& v) {
-    const double depth = v.number("stator.slot.depth"), room = frame.thickness() - depth;
+Problems depth_problems(const TileFrame& frame, const SlotValues& v) {
+    const double depth = v.number("depth"), room = frame.thickness() - depth;
     if (room > 1e-5) return {};
-    return {
-        {"stator.slot.depth",
-         frame.outside()
-             ? fmt::format("The slot's bottom lies {} beyond the stator's outer diameter.", millimetres(-room))
-             : fmt::format("The slot's bottom lies {} inside the stator's bore.", millimetres(-room))}};
+    return {{v.path("depth"), fmt::format("The slot's bottom lies {} {} {}.", millimetres(-room),
+                                          frame.outside() ? "beyond" : "inside", v.far_side(frame))}};
 }
 
-Problems mouth_problems(const TileFrame& frame, const Values& v) {
+Problems mouth_problems(const TileFrame& frame, const SlotValues& v) {
     const double width = 2 * half_mouth(frame, v), pitch = 2 * frame.gap_radius * std::sin(frame.half_pitch());
     if (width < pitch - 2e-5) return {};
     if (by_angle(v))
-        return {{"stator.slot.opening_angle",
+        return {{v.path("opening_angle"),
                  fmt::format("The mouths overlap by {:.2f} deg: {} of them have a pitch of {:.2f} deg.",
-                             (v.number("stator.slot.opening_angle") - frame.pitch()) / degree, frame.pitches,
+                             (v.number("opening_angle") - frame.pitch()) / degree, frame.pitches,
                              frame.pitch() / degree)}};
-    return {{"stator.slot.opening",
+    return {{v.path("opening"),
              fmt::format(
                  "The mouth of {} is wider than the slot pitch of {} at the gap; make it at least {} narrower.",
                  millimetres(width), millimetres(pitch), millimetres(width - pitch))}};
 }
 
-Problems notch_problems(const TileFrame& frame, const Values& v, double mouth) {
+Problems notch_problems(const TileFrame& frame, const SlotValues& v, double mouth) {
     if (!has_notches(v)) return {};
-    const int count = v.whole("stator.slot.notches");
-    const double half = v.number("stator.slot.notch_width") / 2, depth = v.number("stator.slot.notch_depth");
+    const int count = v.whole("notches");
+    const double half = v.number("notch_width") / 2, depth = v.number("notch_depth");
     // Inside, teeth and notches come nearer to each other with the depth.
     const double nearest = std::min(frame.gap_radius, frame.radius(depth));
     const double apart = 2 * nearest * std::sin(frame.pitch() / (2 * (count + 1)));
     const double neighbour = count > 1 ? std::max(half, mouth) : mouth;
     if (half + neighbour > apart - 5e-5)
-        return {{"stator.slot.notch_width",
+        return {{v.path("notch_width"),
                  fmt::format("The notches run {} into the mouth or each other; make them narrower or fewer.",
                              millimetres(half + neighbour - apart + 5e-5))}};
-    if (depth > 0.5 * v.number("stator.slot.depth"))
-        return {
-            {"stator.slot.notch_depth", fmt::format("The notches are {} deeper than half the slot.",
-                                                    millimetres(depth - 0.5 * v.number("stator.slot.depth")))}};
+    if (depth > 0.5 * v.number("depth"))
+        return {{v.path("notch_depth"), fmt::format("The notches are {} deeper than half the slot.",
+                                                    millimetres(depth - 0.5 * v.number("depth")))}};
     return {};
 }
 
@@ -128,17 +123,16 @@ double shoulder_angle(const TileFrame& frame, Point before, Point shoulder) {
 
 } // namespace
 
-double half_mouth(const TileFrame& frame, const Values& v) {
-    return by_angle(v) ? frame.gap_radius * std::sin(v.number("stator.slot.opening_angle") / 2)
-                       : v.number("stator.slot.opening") / 2;
+double half_mouth(const TileFrame& frame, const SlotValues& v) {
+    return by_angle(v) ? frame.gap_radius * std::sin(v.number("opening_angle") / 2) : v.number("opening") / 2;
 }
 
-bool by_angle(const Values& v) {
-    return v.has("stator.slot.opening_angle");
+bool by_angle(const SlotValues& v) {
+    return v.has("opening_angle");
 }
 
-bool has_notches(const Values& v) {
-    return v.has("stator.slot.notches") && v.whole("stator.slot.notches") > 0;
+bool has_notches(const SlotValues& v) {
+    return v.has("notches") && v.whole("notches") > 0;
 }
 
 double deepest(const TileFrame& frame, const SlotContour& contour) {
@@ -161,25 +155,25 @@ double cut_x(const TileFrame& frame, const SlotContour& contour) {
     return frame.outside() ? norm(from) : from.x;
 }
 
-Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const Flank& flank) {
+Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, const Flank& flank) {
     if (auto problems = mouth_problems(frame, v); !problems.empty()) return problems;
     if (auto problems = depth_problems(frame, v); !problems.empty()) return problems;
-    const double half = half_mouth(frame, v), tip = v.number("stator.slot.tip_depth");
+    const double half = half_mouth(frame, v), tip = v.number("tip_depth");
     if (auto problems = notch_problems(frame, v, half); !problems.empty()) return problems;
     SlotContour out;
     const double angle = std::asin(half / frame.gap_radius);
     const Point corner = polar(frame.gap_radius, angle);
     const Point end = by_angle(v) ? frame.on(tip, angle) : frame.at(tip, half);
-    const bool on_arc = by_angle(v) && v.number("stator.slot.tip_angle") == 0;
+    const bool on_arc = by_angle(v) && v.number("tip_angle") == 0;
     out.steps.push_back({corner});
     if (distance(corner, end) > 1e-6) out.steps.push_back({end});
-    const double bottom = frame.radius(v.number("stator.slot.depth"));
+    const double bottom = frame.radius(v.number("depth"));
     Point shoulder = end;
     if (on_arc) {
         shoulder = polar(norm(end), angle_of(flank.to));
         if (angle_of(shoulder) < angle - 1e-9)
             return Problem{
-                "stator.slot.opening_angle",
+                v.path("opening_angle"),
                 fmt::format("The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an "
                             "open slot.",
                             2 * (angle - angle_of(shoulder)) / degree)};
@@ -188,7 +182,7 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
         shoulder = back->back();
         if (shoulder.y < end.y - 1e-9)
             return Problem{
-                by_angle(v) ? "stator.slot.opening_angle" : "stator.slot.opening",
+                by_angle(v) ? v.path("opening_angle") : v.path("opening"),
                 fmt::format("The mouth is {} wider than the slot behind it; make it narrower, or the slot "
                             "wider.",
                             millimetres(2 * (end.y - shoulder.y)))};
@@ -198,28 +192,27 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
     if (frame.depth_of(shoulder) < std::min(2e-5, frame.depth_of(end)) - 1e-9 ||
         (tip > 0 && frame.depth_of(shoulder) < 0.2 * tip))
         return Problem{
-            "stator.slot.tip_angle",
+            v.path("tip_angle"),
             fmt::format("The tooth tip's back meets the gap before the slot's side, by {}; raise the angle or "
                         "the tip's depth.",
                         millimetres(0.2 * tip - frame.depth_of(shoulder)))};
     if (frame.dir() * (bottom - norm(shoulder)) < 1e-5)
         return Problem{
-            "stator.slot.depth",
+            v.path("depth"),
             fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip "
                         "thinner.",
                         millimetres(std::abs(norm(shoulder) - bottom)))};
-    if (has_notches(v) && v.number("stator.slot.notch_depth") > 0.8 * std::min(tip, frame.depth_of(shoulder))) {
-        const double deeper =
-            v.number("stator.slot.notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
-        if (v.whole("stator.slot.notches") > 1 && tip > 0)
-            return Problem{"stator.slot.notch_depth",
+    if (has_notches(v) && v.number("notch_depth") > 0.8 * std::min(tip, frame.depth_of(shoulder))) {
+        const double deeper = v.number("notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
+        if (v.whole("notches") > 1 && tip > 0)
+            return Problem{v.path("notch_depth"),
                            fmt::format("The notches are {} deeper than the tooth tip under them allows.",
                                        millimetres(deeper))};
         // What is as deep as the tip must lie over the tooth.
         const double beside = std::abs(cross(polar(1, frame.half_pitch()), shoulder)),
-                     half_notch = v.number("stator.slot.notch_width") / 2;
+                     half_notch = v.number("notch_width") / 2;
         if (half_notch > 0.8 * beside)
-            return Problem{"stator.slot.notch_width",
+            return Problem{v.path("notch_width"),
                            fmt::format("The notches cut {} into the slots behind the tip.",
                                        millimetres(half_notch - 0.8 * beside))};
     }
@@ -232,28 +225,27 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
     const double end_depth = round ? frame.depth_of(round->from) : 0;
     if (!round || round->to.y < -1e-9 || round->centre.y < -1e-9)
         return Problem{
-            "stator.slot.corner_radius",
+            v.path("corner_radius"),
             fmt::format("The rounded corners overlap by {} at the slot's centre; make the radius smaller.",
                         millimetres(round ? -2 * std::min(round->to.y, round->centre.y) : bottom))};
     if (end_depth <= frame.depth_of(shoulder) + 1e-6)
-        return Problem{"stator.slot.corner_radius",
+        return Problem{v.path("corner_radius"),
                        fmt::format("The rounded corner reaches {} past the tooth tip; make the radius smaller.",
                                    millimetres(frame.depth_of(shoulder) - end_depth + 1e-6))};
-    if (const double wedge = v.number("stator.slot.wedge"); wedge > 0) {
+    if (const double wedge = v.given("wedge"); wedge > 0) {
         const double depth = frame.depth_of(shoulder) + wedge;
         const auto at = frame.outside() ? far_crossing(flank.from, flank.to, frame.radius(depth))
                                         : near_crossing(flank.from, flank.to, frame.radius(depth));
-        if (wedge < 1e-4)
-            return Problem{"stator.slot.wedge", "A wedge is at least 0.1 mm thick; 0 leaves it out."};
+        if (wedge < 1e-4) return Problem{v.path("wedge"), "A wedge is at least 0.1 mm thick; 0 leaves it out."};
         if (!at || depth > end_depth - 1e-5)
-            return Problem{"stator.slot.wedge",
+            return Problem{v.path("wedge"),
                            fmt::format("The wedge fills the slot: it ends {} past the straight "
                                        "side; make it thinner.",
                                        millimetres(depth - end_depth))};
-        if (!is_air(v.word("stator.slot.wedge_filling"))) {
+        if (!is_air(v.word("wedge_filling"))) {
             if (frame.depth_of(shoulder) < 1e-4)
                 return Problem{
-                    "stator.slot.wedge_filling",
+                    v.path("wedge_filling"),
                     "A wedge of a material of its own lies behind a tooth tip of 0.1 mm or more; give "
                     "the tip a depth, or leave the wedge as air."};
             out.wedge_from = out.steps.back().to;
@@ -267,7 +259,7 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
     }
     out.steps.push_back({round->from});
     if (distance(round->from, round->to) > 1e-7) out.steps.push_back({round->to, round->centre});
-    if (v.word("stator.slot.bottom") == "round")
+    if (v.word("bottom") == "round")
         out.steps.push_back({{bottom, 0}, Point{}});
     else
         out.steps.push_back({{bottom, 0}});
@@ -277,7 +269,7 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const Values& v, const 
     }
     if (const double room = frame.dir() * (bottom - cut_x(frame, out)); room < 5e-5)
         return Problem{
-            "stator.slot.depth",
+            v.path("depth"),
             fmt::format("On its axis the slot's bottom lies {} above where the tooth tips end; make the "
                         "slot deeper.",
                         millimetres(5e-5 - room))};
@@ -297,17 +289,21 @@ SlotArea slot_area(const SlotContour& contour, double liner) {
     return {std::abs(twice), std::max(0.0, std::abs(twice) - 2 * liner * wall)}; // half slot doubled
 }
 
-Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {
-    const SlotShape* shape = registry<SlotShape>().find(values.word("stator.slot.kind"));
+Result<SlotContour> contour_of(const TileFrame& frame, const SlotValues& values) {
+    const SlotShape* shape = registry<SlotShape>().find(values.word("kind"));
     if (!shape) return SlotContour{};
     auto contour = shape->contour(frame, values);
     if (!contour) return contour;
     const double least = 2e-3 * frame.far_radius; // of yoke, so that there is something to mesh
     if (const double over = deepest(frame, *contour) - frame.thickness() + least; over > 0)
-        return Problem{"stator.slot.depth",
-                       fmt::format("The slots come {} too near to the stator's {}; make them less deep.",
-                                   millimetres(over), frame.outside() ? "outside" : "hole")};
+        return Problem{values.path("depth"),
+                       fmt::format("The slots come {} too near to {}; make them less deep.", millimetres(over),
+                                   values.far_side(frame))};
     return contour;
+}
+
+Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {
+    return contour_of(frame, SlotValues(values, slots_of_stator()));
 }
 
 } // namespace mavlo

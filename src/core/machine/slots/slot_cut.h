@@ -6,8 +6,8 @@
 namespace mavlo {
 
 /// Whether the mouth is dimensioned by an angle.
-bool by_angle(const Values& values);
-bool has_notches(const Values& values);
+bool by_angle(const SlotValues& values);
+bool has_notches(const SlotValues& values);
 
 /// Where the cut begins that closes the conductors towards the mouth.
 Point cut_from(const SlotContour& contour);

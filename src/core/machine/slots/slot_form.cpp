@@ -22,11 +22,14 @@ std::vector<double> notch_angles(const TileFrame& frame, int count) {
 
 struct SlotDrawing {
     const TileFrame& frame;
-    const Values& v;
+    const SlotValues& v;
     TileDrawing draw;
 
+    /// A coil side, or a bar.
     void conductor(Point seed, int layer) {
-        draw.region(seed, Use::Conductor, "stator.slot", "winding.conductor.material");
+        const bool bar = v.place() == bars_of_rotor();
+        draw.region(seed, bar ? Use::Solid : Use::Conductor, v.place().prefix,
+                    bar ? v.path("material") : "winding.conductor.material");
         draw.tile().regions.back().part = layer;
     }
 
@@ -91,8 +94,9 @@ struct SlotDrawing {
         middles.push_back(bottom);
         for (std::size_t layer = 0; layer + 1 < middles.size(); ++layer)
             conductor({(middles[layer] + middles[layer + 1]) / 2, y}, int(layer));
-        draw.iron(
-            polar((frame.radius(deepest(frame, contour)) + frame.far_radius) / 2, frame.half_pitch() / 2));
+        const double back = frame.radius(deepest(frame, contour)), far = frame.far_radius,
+                     inside = far > 1e-6 ? far : hole_radius(back, frame.pairs());
+        draw.iron(polar((back + inside) / 2, frame.half_pitch() / 2));
     }
 
     /// What lies before the conductors, on the slot's axis: the mouth, and a wedge of another material.
@@ -101,16 +105,15 @@ struct SlotDrawing {
         if (contour.wedge_from) {
             end = frame.outside() ? norm(*contour.wedge_from) : contour.wedge_from->x;
             across(*contour.wedge_from, end);
-            draw.air({(end + start) / 2, y}, "slot.wedge", "stator.slot.wedge_filling");
+            draw.air({(end + start) / 2, y}, "slot.wedge", v.path("wedge_filling"));
         }
         draw.air({(frame.gap_radius + end) / 2, y}, "slot.mouth");
     }
 
     void notches() {
         if (!has_notches(v)) return;
-        const double half = v.number("stator.slot.notch_width") / 2,
-                     depth = v.number("stator.slot.notch_depth");
-        for (double angle : notch_angles(frame, v.whole("stator.slot.notches"))) {
+        const double half = v.number("notch_width") / 2, depth = v.number("notch_depth");
+        for (double angle : notch_angles(frame, v.whole("notches"))) {
             const auto place = [&](double along, double y) { return rotated({along, y}, angle); };
             const double top = std::sqrt(frame.gap_radius * frame.gap_radius - half * half),
                          bottom = frame.gap_radius + frame.dir() * depth;
@@ -126,48 +129,49 @@ struct SlotDrawing {
 
 } // namespace
 
-Tile slot_tile(const TileFrame& frame, const SlotContour& contour, const Values& values) {
-    SlotDrawing drawing{frame, values, TileDrawing(frame, "stator")};
+Tile slot_tile(const TileFrame& frame, const SlotContour& contour, const SlotValues& values, double bridge) {
+    TileFrame cut = frame;
+    cut.gap_radius = frame.radius(bridge);
+    SlotDrawing drawing{cut, values, TileDrawing(frame, values.place().side)};
+    if (bridge > 0) drawing.draw.arc(contour.steps.front().to, {cut.gap_radius, 0});
     drawing.slot(contour);
     drawing.notches();
     for (const SizeHint& hint : contour.hints) drawing.draw.hint(hint.at, hint.size);
     return drawing.draw.finish();
 }
 
-std::vector<DimensionMark> common_marks(const TileFrame& frame, const Values& v, const SlotContour& contour) {
+std::vector<DimensionMark> common_marks(const TileFrame& frame, const SlotValues& v,
+                                        const SlotContour& contour) {
     using Kind = DimensionMark::Kind;
-    const double depth = v.number("stator.slot.depth"), tip = v.number("stator.slot.tip_depth"),
-                 dir = frame.dir();
+    const double depth = v.number("depth"), tip = v.number("tip_depth"), dir = frame.dir();
     const Point corner = contour.steps.front().to, end = contour.steps[contour.steps.size() > 1 ? 1 : 0].to;
     std::vector<DimensionMark> list{
-        {"stator.slot.depth", Kind::Length, frame.at(0, 0), frame.at(depth, 0), frame.at(depth, 0), {dir, 0}}};
+        {v.path("depth"), Kind::Length, frame.at(0, 0), frame.at(depth, 0), frame.at(depth, 0), {dir, 0}}};
     if (by_angle(v)) {
         const double angle = angle_of(corner), radius = frame.radius(tip / 2);
-        if (tip > 0 || !v.has("stator.slot.body_angle"))
-            list.push_back({"stator.slot.opening_angle", Kind::Angle, polar(radius, -angle),
-                            polar(radius, angle), polar(radius, angle),
-                            (2 / radius) * Point{-std::sin(angle), std::cos(angle)}});
+        if (tip > 0 || !v.has("body_angle"))
+            list.push_back({v.path("opening_angle"), Kind::Angle, polar(radius, -angle), polar(radius, angle),
+                            polar(radius, angle), (2 / radius) * Point{-std::sin(angle), std::cos(angle)}});
     } else {
-        list.push_back({"stator.slot.opening", Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}});
+        list.push_back({v.path("opening"), Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}});
     }
     if (tip > 0)
-        list.push_back({"stator.slot.tip_depth", Kind::Length, corner, end, end,
+        list.push_back({v.path("tip_depth"), Kind::Length, corner, end, end,
                         by_angle(v) ? dir * polar(1, angle_of(corner)) : Point{dir, 0}});
     if (has_notches(v)) {
-        const double angle = frame.pitch() / (v.whole("stator.slot.notches") + 1);
+        const double angle = frame.pitch() / (v.whole("notches") + 1);
         const Point across{-std::sin(angle), std::cos(angle)}, along = polar(dir, angle);
-        const double half = v.number("stator.slot.notch_width") / 2, deep = v.number("stator.slot.notch_depth");
+        const double half = v.number("notch_width") / 2, deep = v.number("notch_depth");
         const Point middle = polar(frame.gap_radius, angle);
-        list.push_back({"stator.slot.notch_width", Kind::Length, middle - half * across, middle + half * across,
+        list.push_back({v.path("notch_width"), Kind::Length, middle - half * across, middle + half * across,
                         middle - half * across, -2.0 * across});
-        list.push_back({"stator.slot.notch_depth", Kind::Length, middle, middle + deep * along,
-                        middle + deep * along, along});
+        list.push_back(
+            {v.path("notch_depth"), Kind::Length, middle, middle + deep * along, middle + deep * along, along});
     }
     return list;
 }
 
-namespace {
-Result<Tile> tile_of(const TileFrame& frame, const Values& values) {
+Result<Tile> slot_tile(const TileFrame& frame, const SlotValues& values) {
     const auto contour = contour_of(frame, values);
     if (!contour) return contour.problems();
     // A straight cut towards the mouth dips deeper at its middle than at its ends, a flat bottom less deep.
@@ -175,20 +179,39 @@ Result<Tile> tile_of(const TileFrame& frame, const Values& values) {
         least = (frame.outside() ? 0.02 : 0.05) * cut_from(*contour).y;
         contour->conductor_from > 0 && frame.dir() * (bottom - cut) < least)
         return Problem{
-            "stator.slot.depth",
+            values.path("depth"),
             fmt::format("The slot's bottom lies within {} of its mouth's end; make the slot deeper or "
                         "narrower.",
                         millimetres(std::max(0.0, frame.dir() * (bottom - cut))))};
     return slot_tile(frame, *contour, values);
 }
+
+namespace {
+
+Result<Tile> stator_tile(const TileFrame& frame, const Values& values) {
+    return slot_tile(frame, SlotValues(values, slots_of_stator()));
+}
+
+std::vector<DimensionMark> stator_marks(const TileFrame& frame, const Values& values) {
+    return slot_marks(frame, SlotValues(values, slots_of_stator()));
+}
+
 } // namespace
 
+std::vector<DimensionMark> slot_marks(const TileFrame& frame, const SlotValues& values) {
+    const SlotShape* shape = registry<SlotShape>().find(values.word("kind"));
+    return shape ? shape->marks(frame, values) : std::vector<DimensionMark>{};
+}
+
 RegisterSlot::RegisterSlot(std::string name, std::string tells, std::vector<Parameter> parameters,
-                           Result<SlotContour> (*contour)(const TileFrame&, const Values&),
-                           std::vector<DimensionMark> (*marks)(const TileFrame&, const Values&), int order) {
-    Registry<SlotShape>::instance().add({name, contour, order});
-    Registry<TileKind>::instance().add(
-        {Side::Stator, std::move(name), std::move(tells), std::move(parameters), tile_of, marks, order});
+                           Result<SlotContour> (*contour)(const TileFrame&, const SlotValues&),
+                           std::vector<DimensionMark> (*marks)(const TileFrame&, const SlotValues&),
+                           int order) {
+    Registry<SlotShape>::instance().add({name, contour, marks, order});
+    auto of_bars = bar_parameters(parameters);
+    Registry<TileKind>::instance().add({Side::Bar, name, tells, std::move(of_bars), nullptr, nullptr, order});
+    Registry<TileKind>::instance().add({Side::Stator, std::move(name), std::move(tells), std::move(parameters),
+                                        stator_tile, stator_marks, order});
 }
 
 } // namespace mavlo

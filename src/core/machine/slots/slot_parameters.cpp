@@ -3,6 +3,8 @@
 #include "machine/slots/slot_form.h"
 #include "quantity/quantity.h"
 
+#include <set>
+
 namespace mavlo {
 
 namespace {
@@ -52,6 +54,41 @@ std::vector<Parameter> slot_parameters(bool angles, const char* tip_angle, std::
                                         "Width of a notch at the gap.", 0.05, 100)),
                    when(notched, length("stator.slot.notch_depth", "= 0.05 * slot_pitch", "Notch depth", "h_n",
                                         "Depth of a notch from the gap.", 0.02, 100))})});
+}
+
+namespace {
+
+/// Every `from` in the text made `to`.
+std::string with_each(std::string text, const std::string& from, const std::string& to) {
+    for (std::size_t at = 0; (at = text.find(from, at)) != std::string::npos; at += to.size())
+        text.replace(at, from.size(), to);
+    return text;
+}
+
+const std::string of_slot = "stator.slot.", of_bar = "rotor.bar.";
+constexpr int slots_order = 100, bars_order = 240; ///< places in the sheet
+
+Parameter bar_parameter(Parameter p) {
+    p.path = of_bar + p.path.substr(of_slot.size());
+    p.standard = p.path == "rotor.bar.depth" ? "= min(0.4 * rotor_thickness, 1.6 * bar_pitch)"
+                                             : with_each(p.standard, "slot_", "bar_");
+    p.label = with_each(p.label, "Slot", "Bar");
+    p.help = with_each(with_each(p.help, "tip, wedge and body", "tip and body"), "slot", "bar");
+    p.page = "Rotor";
+    p.group = "Bars";
+    p.order += bars_order - slots_order;
+    return p;
+}
+
+} // namespace
+
+std::vector<Parameter> bar_parameters(const std::vector<Parameter>& of_slots) {
+    static const std::set<std::string> without{"liner",   "wedge",       "wedge_filling",
+                                               "notches", "notch_width", "notch_depth"};
+    std::vector<Parameter> list;
+    for (const Parameter& p : of_slots)
+        if (!without.contains(p.path.substr(of_slot.size()))) list.push_back(bar_parameter(p));
+    return list;
 }
 
 } // namespace mavlo

@@ -47,8 +47,42 @@ std::vector<Position> positions(const Machine& machine, const Inputs& inputs) {
     return all;
 }
 
+int slices_of(const Machine& machine) {
+    return int(machine.skew.slices().size());
+}
+
+/// Whether each slice's rotor is displaced to another place of its own: seen from a slice that is turned ahead
+/// a displacement that turns with the shaft lies further back.
+bool differ_by_slice(const Machine& machine, const Inputs& inputs) {
+    return is_dynamic(inputs) && slices_of(machine) > 1 && !turns_alike(machine, inputs);
+}
+
+int displacements_of(const Machine& machine, const Inputs& inputs) {
+    return differ_by_slice(machine, inputs) ? slices_of(machine) : 1;
+}
+
 int solves(const Machine& machine, const Inputs& inputs) {
-    return 2 * positions_of(machine, inputs);
+    return (1 + displacements_of(machine, inputs)) * positions_of(machine, inputs) * slices_of(machine);
+}
+
+/// The same currents with the rotor of every slice where it stands, slice by slice.
+std::vector<Position> of_slices(const std::vector<Position>& middle, const std::vector<Slice>& slices) {
+    std::vector<Position> all;
+    for (const Slice& slice : slices)
+        for (Position p : middle) {
+            p.angle += slice.turn;
+            all.push_back(std::move(p));
+        }
+    return all;
+}
+
+/// Adds one slice of what was solved for all of them.
+void add_slice(OffCentre& stack, const OffCentre& all, std::size_t slice, double share) {
+    const std::size_t count = stack.torque.size();
+    for (std::size_t k = 0; k < count; ++k) {
+        stack.torque[k] += share * all.torque[slice * count + k];
+        stack.pull[k] = stack.pull[k] + share * all.pull[slice * count + k];
+    }
 }
 
 double largest(const std::vector<Point>& pull) {
@@ -127,16 +161,27 @@ class Displaced {
 Problems run(QuestionContext& c) {
     const double distance = c.input("eccentricity"), direction = c.input("direction");
     if (auto problems = eccentricity_problems(c.machine, distance); !problems.empty()) return problems;
-    auto at = positions(c.machine, c.inputs);
+    const auto at = positions(c.machine, c.inputs);
     std::vector<double> directions;
     directions.reserve(at.size());
     for (const Position& p : at) directions.push_back(direction + (is_dynamic(c.inputs) ? p.angle : 0));
-    auto machine = EccentricMachine::of(c, std::move(at), 1,
+    const auto slices = c.machine.skew.slices();
+    const bool differ = differ_by_slice(c.machine, c.inputs);
+    auto machine = EccentricMachine::of(c, of_slices(at, slices), displacements_of(c.machine, c.inputs),
                                         is_dynamic(c.inputs) ? Eccentricity::Dynamic : Eccentricity::Static);
     if (!machine) return machine.problems();
-    const auto off = machine->displaced(polar(distance, direction));
-    if (!off) return off.problems();
-    Displaced(c, machine->centred(), *off, distance, directions).tell();
+    OffCentre centred{std::vector<double>(at.size(), 0.0), std::vector<Point>(at.size())}, off = centred;
+    std::optional<OffCentre> moved;
+    for (std::size_t k = 0; k < slices.size(); ++k) {
+        if (differ || !moved) {
+            auto found = machine->displaced(polar(distance, direction - (differ ? slices[k].turn : 0)));
+            if (!found) return found.problems();
+            moved = std::move(*found);
+        }
+        add_slice(centred, machine->centred(), k, slices[k].share);
+        add_slice(off, *moved, k, slices[k].share);
+    }
+    Displaced(c, centred, off, distance, directions).tell();
     return {};
 }
 
@@ -164,6 +209,7 @@ const RegisterQuestion registered{
      run,
      38,
      {need_winding, need_no_shell},
+     true,
      true}};
 
 } // namespace

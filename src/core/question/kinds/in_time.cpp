@@ -85,7 +85,7 @@ bool in_step(const QuestionContext& c) {
 }
 
 Problems check_own(const QuestionContext& c) {
-    if (c.machine.facts().shell)
+    if (c.machine.facts().induced)
         return {{"--with supply", "This rotor's own currents are in no map and no static field, which own "
                                   "circuits need."}};
     return own_circuit_problems(c);
@@ -242,7 +242,7 @@ Problems run_with_given_currents(QuestionContext& c) {
     if (!bodies) return bodies.problems();
     const Stages stages = stages_for(**model, *bodies);
     RunRecord record(run_store(c));
-    StackStepper stepper(*model, make_conductance(**model, std::move(*bodies)), c.machine.skew.slices(), stages,
+    StackStepper stepper(*model, conductance_of(**model, std::move(*bodies)), c.machine.skew.slices(), stages,
                          &record);
     FieldWatch watcher(**model, stepper, options.clock.omega);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
@@ -292,12 +292,14 @@ Problems run_on_fields(QuestionContext& c) {
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.stepped = progress_of(c);
     RunRecord record(run_store(c));
-    FieldTransient transient(*model, make_conductance(**model, std::move(*bodies)), settings.clock,
+    FieldTransient transient(*model, conductance_of(**model, std::move(*bodies)), settings.clock,
                              (*supply)->copy(), options, stages, &record);
     FieldSteadyOptions steady;
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
     steady.tangent = in_step(c) && c.machine.facts().dq_frame;
+    steady.settling_steps = std::max(48, options.circuit.steps / 4);
+    if (!steady.tangent) steady.most_periods = 40;
     steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;

@@ -64,7 +64,9 @@ const RegisterQuestion registered{{"initial-angle",
                                    solves,
                                    run,
                                    25,
-                                   {need_winding, need_magnets}}};
+                                   {need_winding, need_magnets},
+                                   true,
+                                   true}};
 
 } // namespace
 } // namespace mavlo::question_initial_angle

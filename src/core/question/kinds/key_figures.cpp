@@ -60,7 +60,9 @@ const RegisterQuestion registered{
      solves,
      run,
      890,
-     {}}};
+     {},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_key_figures

@@ -180,7 +180,8 @@ const RegisterQuestion registered{
      run,
      38,
      {need_winding, need_switched},
-     false}};
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_linkage_curves

@@ -109,13 +109,7 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>
     };
     take(all.torque, own.torque);
     for (std::size_t k = 0; k < own.flux_linkage.size(); ++k) take(all.flux_linkage[k], own.flux_linkage[k]);
-    stack.losses.stator.add(losses.stator, slice.share);
-    stack.losses.rotor.add(losses.rotor, slice.share);
-    stack.losses.beyond.add(losses.beyond, slice.share);
-    stack.losses.shaft += slice.share * losses.shaft;
-    if (losses.strands) stack.losses.strands = stack.losses.strands.value_or(0) + slice.share * *losses.strands;
-    stack.losses.magnets += slice.share * losses.magnets;
-    stack.losses.magnet_order = std::max(stack.losses.magnet_order, losses.magnet_order);
+    stack.losses.add(losses, slice.share);
     return {};
 }
 

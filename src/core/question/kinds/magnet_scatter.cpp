@@ -2,6 +2,7 @@
 // quite in the middle.
 
 #include "figure/magnet_slopes.h"
+#include "figure/skew.h"
 #include "machine/off_centre.h"
 #include "quantity/constants.h"
 #include "question/eccentric.h"
@@ -124,6 +125,27 @@ class Fields {
     std::atomic<int> m_newton_steps = 0;
 };
 
+/// What the skewed stack shows of a series over the rotor's angle, which is set in its place.
+template <typename Value>
+void skew_series(std::vector<Influence>& all, double pitch, const SkewedStack& stack, const Value& value) {
+    std::vector<double> series;
+    for (Influence& at : all) series.push_back(value(at));
+    series = skewed(series, pitch, stack);
+    for (std::size_t i = 0; i < all.size(); ++i) value(all[i]) = series[i];
+}
+
+/// Over a slot's pitch every influence begins anew, so that each goes through the stack by itself.
+void skew_influences(std::vector<Influence>& all, double pitch, const SkewedStack& stack) {
+    if (stack.none()) return;
+    skew_series(all, pitch, stack, [](Influence& at) -> double& { return at.torque; });
+    skew_series(all, pitch, stack, [](Influence& at) -> double& { return at.displaced; });
+    for (std::size_t k = 0; k < all.front().magnets.size(); ++k)
+        for (double MagnetSlope::*slope :
+             {&MagnetSlope::strength, &MagnetSlope::direction, &MagnetSlope::place})
+            skew_series(all, pitch, stack,
+                        [k, slope](Influence& at) -> double& { return at.magnets[k].*slope; });
+}
+
 /// Standard deviations of what each magnet has of its own, and of the rotor's displacement along two axes.
 struct Scatter {
     double strength = 0, direction = 0, place = 0; ///< share, rad, rad
@@ -225,6 +247,7 @@ Problems run(QuestionContext& c) {
         if (!pull) return pull.problems();
         stiffness = *pull;
     }
+    skew_influences(all, pitch, c.machine.skew);
     const Scatter scatter{c.input("strength") / 3, c.input("direction") / 3, moves ? c.input("place") / 3 : 0,
                           off_centre ? c.input("eccentricity") / 3 : 0};
     const auto draws =
@@ -308,7 +331,9 @@ const RegisterQuestion registered{
      solves,
      run,
      920,
-     {need_magnets}}};
+     {need_magnets},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_magnet_scatter

@@ -1,6 +1,7 @@
 // How machines cog whose slots are not quite alike: mouths and teeth that are off each by itself, and a bore
 // that is not round.
 
+#include "figure/skew.h"
 #include "machine/displacement.h"
 #include "machine/off_centre.h"
 #include "quantity/constants.h"
@@ -122,6 +123,8 @@ Result<Influences> find(QuestionContext& c) {
         if (auto problem = add(out.oval, oval_bore(m, radius, 0), radius)) return *problem;
         if (auto problem = add(out.oval_across, oval_bore(m, radius, pi / 4), radius)) return *problem;
     }
+    for (auto* series : {&out.alike, &out.mouth, &out.place, &out.oval, &out.oval_across})
+        if (!series->empty()) *series = skewed(*series, 2 * pi / tiles, m.skew);
     return out;
 }
 
@@ -208,7 +211,9 @@ const RegisterQuestion registered{
      solves,
      run,
      921,
-     {need_magnets}}};
+     {need_magnets},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_stator_scatter

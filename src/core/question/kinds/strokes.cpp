@@ -20,6 +20,7 @@ namespace mavlo::question_strokes {
 namespace {
 
 constexpr int curve_points = 1440;
+constexpr const char* automatic = "auto";
 constexpr std::size_t most_force_orders = 60; ///< beyond them the fields are too few
 
 bool on_fields(const Inputs& inputs) {
@@ -34,7 +35,8 @@ int solves(const Machine& machine, const Inputs& inputs) {
     const int iron = iron_points(inputs);
     const int full = on_fields(inputs) ? full_stroke_solves(machine, int(inputs.at("field_steps"))) : 0;
     if (full > 0) return full + linkage_map_solves(machine, inputs);
-    return linkage_map_solves(machine, inputs) + (iron > 0 ? period_solves(machine, iron) : 0);
+    return linkage_map_solves(machine, inputs) +
+           (iron > 0 ? period_solves(machine, iron) * int(machine.skew.slices().size()) : 0);
 }
 
 Problems checked(const QuestionContext& c, const StrokeDrive& drive) {
@@ -59,9 +61,9 @@ StrokeDrive drive_of(const QuestionContext& c) {
     const std::string& mode = c.inputs.word("mode");
     drive.stroke.turn_on = c.input("turn_on");
     drive.stroke.turn_off = c.input("turn_off");
-    drive.stroke.chopping = mode == "single" ? Chopping::Single
-                            : mode == "soft" ? Chopping::Soft
-                                             : Chopping::Hard;
+    drive.stroke.chopping = mode == "soft"   ? Chopping::Soft
+                            : mode == "hard" ? Chopping::Hard
+                                             : Chopping::Single;
     const double current = c.input("chop_current"), given = c.input("band"),
                  band = std::isnan(given) ? 0.08 * current : given;
     drive.stroke.low = current - band / 2;
@@ -237,11 +239,16 @@ struct Told {
 };
 
 Problems run(QuestionContext& c) {
-    const StrokeDrive drive = drive_of(c);
+    StrokeDrive drive = drive_of(c);
+    std::optional<StrokeSettings> otherwise;
+    if (c.inputs.word("mode") == automatic) {
+        otherwise = drive.stroke;
+        otherwise->chopping = Chopping::Soft;
+    }
     if (auto problems = checked(c, drive); !problems.empty()) return problems;
     const auto model = prepare_model(c);
     if (!model) return model.problems();
-    const auto solved = solve_strokes(c, *model, drive);
+    const auto solved = solve_strokes(c, *model, drive, otherwise);
     if (!solved) return solved.problems();
     const StrokePeriod& quick = solved->period;
     std::optional<FullStrokes> full;
@@ -267,6 +274,10 @@ Problems run(QuestionContext& c) {
     told.figures();
     told.curves();
     told.sentence();
+    if (solved->avoided)
+        c.answer.sentence +=
+            fmt::format(" A single pulse would reach {:.3g} A: the upper switch chops at {:.4g} A.",
+                        *solved->avoided, c.input("chop_current"));
     return {};
 }
 
@@ -276,8 +287,10 @@ std::vector<QuestionInput> inputs() {
         {"dc_voltage", "DC voltage", "V", "= rating.dc_voltage", "Of the half-bridges' link.", 0, 1e6},
         turn_on_input(),
         turn_off_input(),
-        choice_input("mode", "Current", {"single", "soft", "hard"},
-                     "A single pulse, or held in the band by the upper switch (soft) or by both (hard)."),
+        choice_input(
+            "mode", "Current", {automatic, "single", "soft", "hard"},
+            "A single pulse, or held in the band by the upper switch (soft) or by both (hard). Auto: a "
+            "single pulse where it stays within the largest current, else soft."),
         {"chop_current", "Chopped at", "A", "= rating.current", "Middle of the band.", 0, 1e6}};
     QuestionInput band{"band", "Band", "A", "auto", "Whole width; auto: 8 % of the current.", 0, 1e6};
     band.auto_allowed = true;
@@ -311,7 +324,8 @@ const RegisterQuestion registered{{"strokes",
                                    run,
                                    88,
                                    {need_winding, need_switched},
-                                   false}};
+                                   false,
+                                   true}};
 
 } // namespace
 } // namespace mavlo::question_strokes

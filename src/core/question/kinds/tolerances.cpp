@@ -129,7 +129,9 @@ const RegisterQuestion registered{
      solves,
      run,
      910,
-     {}}};
+     {},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_tolerances

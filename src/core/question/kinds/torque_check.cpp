@@ -10,8 +10,8 @@
 namespace mavlo::question_torque_check {
 namespace {
 
-int solves(const Machine&, const Inputs&) {
-    return 3;
+int solves(const Machine& machine, const Inputs&) {
+    return 3 * int(machine.skew.slices().size());
 }
 
 /// Torque as the slope of the coenergy with the currents held: central difference over two angles (S.J. Salon,
@@ -25,24 +25,31 @@ Problems run(QuestionContext& c) {
                                     .at(electrical_angle(c.machine, angle), c.machine.winding.layout.lags);
     FieldSolver solver(*model);
     solver.use_two_cores();
-    const auto at = solver.solve(angle, current);
-    if (!at) return at.problems();
-    const auto before = solver.solve(angle - step, current, &*at),
-               after = solver.solve(angle + step, current, &*at);
-    if (!before) return before.problems();
-    if (!after) return after.problems();
-    const double slope = (after->coenergy - before->coenergy) / (2 * step);
-    c.answer.figures = {{"torque_gap_field", at->torque, "N.m"},
+    double torque = 0, slope = 0, energy = 0, coenergy = 0; // means over the stack, whose slices share currents
+    for (const Slice& slice : c.machine.skew.slices()) {
+        const double here = angle + slice.turn;
+        const auto at = solver.solve(here, current);
+        if (!at) return at.problems();
+        const auto before = solver.solve(here - step, current, &*at),
+                   after = solver.solve(here + step, current, &*at);
+        if (!before) return before.problems();
+        if (!after) return after.problems();
+        torque += slice.share * at->torque;
+        slope += slice.share * (after->coenergy - before->coenergy) / (2 * step);
+        energy += slice.share * at->energy;
+        coenergy += slice.share * at->coenergy;
+        c.answer.effort.newton_steps += at->newton_steps + before->newton_steps + after->newton_steps;
+    }
+    c.answer.figures = {{"torque_gap_field", torque, "N.m"},
                         {"torque_virtual_work", slope, "N.m"},
-                        {"torque_difference", at->torque - slope, "N.m"},
-                        {"field_energy", at->energy, "J"},
-                        {"field_coenergy", at->coenergy, "J"}};
-    c.answer.effort.solves = 3;
-    c.answer.effort.newton_steps = at->newton_steps + before->newton_steps + after->newton_steps;
+                        {"torque_difference", torque - slope, "N.m"},
+                        {"field_energy", energy, "J"},
+                        {"field_coenergy", coenergy, "J"}};
+    c.answer.effort.solves = solves(c.machine, c.inputs);
     c.answer.sentence =
         fmt::format("At {:.3f}° the gap's field pulls with {:.6g} N·m and the coenergy rises with "
                     "{:.6g} N·m; the two differ by {:.2g} N·m.",
-                    angle * 180 / pi, at->torque, slope, std::abs(at->torque - slope));
+                    angle * 180 / pi, torque, slope, std::abs(torque - slope));
     return {};
 }
 
@@ -58,7 +65,10 @@ const RegisterQuestion registered{
        360, false}},
      solves,
      run,
-     35}};
+     35,
+     {need_winding},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_torque_check

@@ -271,7 +271,9 @@ const RegisterQuestion registered{
      solves,
      run,
      900,
-     {}}};
+     {},
+     true,
+     true}};
 
 } // namespace
 } // namespace mavlo::question_what_matters

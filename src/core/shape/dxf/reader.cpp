@@ -330,9 +330,9 @@ class Taker : public DL_CreationAdapter {
 };
 
 /// Lays the blocks into the model.
-class Unfolding {
+class BlockUnfolding {
   public:
-    Unfolding(Taker& taken, DxfDrawing& out)
+    BlockUnfolding(Taker& taken, DxfDrawing& out)
         : m_taken(taken)
         , m_out(out) {}
 
@@ -452,7 +452,7 @@ Result<DxfDrawing> read_dxf(const std::filesystem::path& file, std::stop_token s
         DxfDrawing out;
         out.insunits = taken.insunits;
         out.texts = taken.texts;
-        if (auto problem = Unfolding(taken, out).run()) return *problem;
+        if (auto problem = BlockUnfolding(taken, out).run()) return *problem;
         if (!out.pieces.empty()) return out;
         return Problem{"", out.left_out.empty()
                                ? "The drawing shows no lines, arcs or splines in its model space."
