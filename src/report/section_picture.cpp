@@ -14,7 +14,7 @@ namespace {
 
 constexpr Colour paper = hex(0xF6F4EF), filled = hex(0xE2D8BE), ink = hex(0x1F2A33),
                  stator_iron = hex(0xC7D0D6), rotor_iron = hex(0xB4BFC7), shaft = hex(0xE6E1D8),
-                 white = hex(0xFFFFFF);
+                 bar = hex(0xD3BE93), white = hex(0xFFFFFF);
 constexpr Colour north = hex(0x3E7C86), south = hex(0xA77CA8);
 constexpr Colour phases[] = {hex(0xE69F00), hex(0x56B4E9), hex(0x009E73)};
 
@@ -37,7 +37,7 @@ Colour colour_of(const Machine& machine, const DrawnRegion& r) {
     case Use::Magnet:
         return r.polarity > 0 ? north : south;
     case Use::Solid:
-        return shaft;
+        return r.material.empty() ? shaft : bar;
     default: // air, or what fills it
         return machine.substance(r.material) ? filled : paper;
     }

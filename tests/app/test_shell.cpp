@@ -205,10 +205,10 @@ class TestShell : public QObject {
         QVERIFY(shapes->actions().size() >= 10);
         for (QAction* shape : shapes->actions()) QVERIFY(shape->toolTip().size() > 10);
         when_it_opens<QMessageBox>([](QMessageBox& box) { press(box, QMessageBox::Cancel); });
-        action_of(shapes, QStringLiteral("spoke"))->trigger();
+        action_of(shapes, QStringLiteral("Spoke magnets"))->trigger();
         QCOMPARE(f.text("gap"), std::string("0.9 mm"));
         when_it_opens<QMessageBox>([](QMessageBox& box) { press(box, QMessageBox::Discard); });
-        action_of(shapes, QStringLiteral("spoke"))->trigger();
+        action_of(shapes, QStringLiteral("Spoke magnets"))->trigger();
         QCOMPARE(f.text("rotor.kind"), std::string("spoke"));
         QVERIFY(f.document().undo_stack().isClean() && f.document().is_good());
     }

@@ -119,6 +119,52 @@ class TestCage : public QObject {
         CLOSE(of(answer, "ring_loss") / of(answer, "bar_loss"), 0, 1e-5);
         CLOSE(of(answer, "power_unaccounted"), 0, 5e-3);
     }
+    void slip_curves_of_a_given_circuit() {
+        auto design = reference_cage(reference("cages.json")["cases"][0]);
+        design.texts["rotor.poles"] = "2";
+        design.texts["rating.speed"] = "3000 rpm";
+        const auto c = reference("induction_circuits.json")["circuits"][0];
+        const auto& given = c["parameters"];
+        std::string elements;
+        for (const char* name : {"R1", "X1", "Rfe", "Xm", "R2", "X2"})
+            elements += (elements.empty() ? "" : ", ") + std::string(name) + "=" +
+                        text(given[name].get<double>(), " Ohm");
+        std::map<std::string, std::string> with{
+            {"elements", elements}, {"voltage", "400 V"}, {"friction", "85 W"}};
+        const Answer plate = asked(design, "rating-plate", [&] {
+            auto own = with;
+            own["slip"] = QString::number(c["nameplate"]["slip"].get<double>(), 'g', 12).toStdString();
+            return own;
+        }());
+        with["slips"] = "0.1, 0.3, 1";
+        const Answer curves = asked(design, "slip-curves", with);
+        // Half the poles of the reference: twice the speed, half the torque.
+        CLOSE(of(curves, "pull_out_torque") / c["pullout"]["torque"].get<double>(), 0.5, 1e-6);
+        CLOSE(of(curves, "pull_out_slip") / c["pullout"]["slip"].get<double>(), 1, 1e-6);
+        CLOSE(of(curves, "starting_current") / c["starting"]["current_rms"].get<double>(), 1, 1e-6);
+        CLOSE(curves.curve("torque")->y.back() / c["starting"]["torque"].get<double>(), 0.5, 1e-6);
+        CLOSE(of(plate, "current") / c["nameplate"]["current_rms"].get<double>(), 1, 1e-5);
+        CLOSE(of(plate, "pull_out_torque_ratio") / c["nameplate"]["pullout_over_rated_torque"].get<double>(), 1,
+              1e-5);
+        QVERIFY(!plate.figure("efficiency_class"));
+        // In proportion to the frequency the pull-out stays about the same; curves of each.
+        with["rule"] = "constant-volts-per-hertz";
+        with["frequency"] = "25, 50 Hz";
+        const Answer family = asked(design, "slip-curves", with);
+        QVERIFY(family.curve("torque_at_200_V_25_Hz") && family.curve("torque_at_400_V_50_Hz"));
+        CLOSE(family.curve("pull_out_torque")->y.back() / of(curves, "pull_out_torque"), 1, 1e-9);
+        Ask ask;
+        ask.design = design;
+        for (const char* wrong :
+             {"", "R1=1 Ohm", "R1=1 m, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=0, R2=1, X2=1",
+              "R1=1, R1=1, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=1, R2=1, X2=1, R3=1"}) {
+            ask.with = {{"elements", wrong}};
+            const auto answer = ask_question("slip-curves", ask);
+            QVERIFY2(!answer && answer.problems().front().path == "--with elements", wrong);
+        }
+        ask.design = design_of({});
+        QVERIFY(!ask_question("slip-curves", ask));
+    }
     /// Bars, rings and half the machine against all of it.
     void a_sector_is_as_good_as_the_whole() {
         auto design = reference_cage(reference("cages.json")["cases"][0]);

@@ -212,7 +212,7 @@ class TestSkew : public QObject {
         const std::map<std::string, std::string> with{{"map_currents", "8"},
                                                       {"map_positions", "13"},
                                                       {"method", "field"},
-                                                      {"field_steps", "48"},
+                                                      {"field_steps", "36"},
                                                       {"mode", "soft"}};
         const Answer straight = asked(design, "strokes", with);
         design.texts["rotor.skew.angle"] = "12 deg";

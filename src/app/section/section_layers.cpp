@@ -88,7 +88,7 @@ QColor colour_of(const DrawnMachine& built, const DrawnRegion& region, const Sec
     case Use::Magnet:
         return region.polarity > 0 ? t.north_out : t.north_in;
     case Use::Solid:
-        return t.shaft;
+        return region.material.empty() ? t.shaft : t.bar;
     default: // air, or what fills it
         return built.machine.substance(region.material) ? t.filled : t.paper;
     }

@@ -121,7 +121,8 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
             join(list[other->second.first], other->second.second, reading, title);
         } else {
             placed[figure.name] = {list.size(), reading};
-            list.push_back(cell_of(reading, title));
+            const bool alone = !figure.joins.empty(); // what it would have joined does not apply
+            list.push_back(cell_of(reading, alone ? tr(figure.label.c_str()) : title));
             list.back().figure = QString::fromStdString(figure.name);
         }
     }

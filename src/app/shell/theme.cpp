@@ -23,6 +23,7 @@ Theme make(bool dark) {
     t.stator_iron = pick("#C7D0D6", "#4A5862");
     t.rotor_iron = pick("#B4BFC7", "#3E4B54");
     t.shaft = pick("#E6E1D8", "#2B333A");
+    t.bar = pick("#D3BE93", "#7C6C48");
     t.slot = pick("#FBFAF7", "#20282E");
     t.filled = pick("#E2D8BE", "#4B4637");
     t.north_out = pick("#3E7C86", "#5FA3AE");

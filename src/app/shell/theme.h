@@ -11,7 +11,7 @@ namespace mavlo::app {
 struct Theme {
     bool dark = false;
     QColor paper, sheet, ink, soft, line, accent, field;
-    QColor stator_iron, rotor_iron, shaft, slot, filled;
+    QColor stator_iron, rotor_iron, shaft, bar, slot, filled;
     QColor north_out, north_in, good, caution;
     std::array<QColor, 9> phase; ///< safe for colour-blind readers (M. Okabe, K. Ito, 2008)
 

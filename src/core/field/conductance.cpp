@@ -97,6 +97,7 @@ std::vector<double> ConductingStage::times(const std::vector<double>& potential)
     const Conductance& c = m_conductance;
     std::vector<double> result(potential.size());
     multiply(c.pattern, c.values, potential, result);
+    if (c.nets.empty()) return result; // BLAS takes no empty matrix
     const Eigen::VectorXd u = m_inverse * c.linked(potential);
     for (std::size_t k = 0; k < c.nets.size(); ++k) c.nets[k].add_to(result, -u[Eigen::Index(k)]);
     return result;
@@ -116,6 +117,7 @@ void ConductingStage::add_driven(const Eigen::VectorXd& before, std::vector<doub
 ConductingStage::Flow ConductingStage::flow(const std::vector<double>& rate,
                                             const Eigen::VectorXd& before) const {
     const Conductance& c = m_conductance;
+    if (c.nets.empty()) return {};
     Eigen::VectorXd current = c.linked(rate);
     if (c.rings.empty()) return {m_inverse * current, {}};
     const Eigen::VectorXd driven = c.rings.driven(m_per_time, before);

@@ -41,6 +41,7 @@ Eigen::VectorXd EndRings::bar_currents(const Eigen::VectorXd& segments) const {
 }
 
 double EndRings::loss(const Eigen::VectorXd& segments) const {
+    if (empty()) return 0;
     return 2 * resistance * segments.squaredNorm() + bar_ends * bar_currents(segments).squaredNorm();
 }
 

@@ -51,9 +51,9 @@ Result<Built> build(const Design& design, const MaterialLibrary& own, MachineOpt
 
 Machine at_temperatures(Machine machine, const Temperatures& temperatures) {
     for (Substance& s : machine.substances) {
-        const auto& wanted = s.material.kind == MaterialKind::Magnet      ? temperatures.magnets
-                             : s.material.kind == MaterialKind::Conductor ? temperatures.winding
-                                                                          : std::nullopt;
+        const auto& wanted = s.material.kind == MaterialKind::Magnet  ? temperatures.magnets
+                             : s.path == "winding.conductor.material" ? temperatures.winding
+                                                                      : std::nullopt;
         if (!wanted) continue;
         s.temperature = *wanted;
         s.resistivity = s.material.resistivity_at(*wanted);

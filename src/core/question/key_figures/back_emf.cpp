@@ -25,7 +25,7 @@ const Register<KeyFigure> back_emf{{
     .unit = "V rms",
     .from_field = true,
     .answered_by = "no-load",
-    .applies = [](const Facts& f) { return !f.switched; },
+    .applies = [](const Facts& f) { return f.magnets && !f.switched; },
     .title =
         [](const Machine& m) {
             return fmt::format("Line EMF, {:.4g} rpm", m.rating.speed * 30 / std::numbers::pi);

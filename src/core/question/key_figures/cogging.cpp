@@ -11,7 +11,7 @@ const Register<KeyFigure> cogging{{
     .better = -1,
     .from_field = true,
     .answered_by = "cogging",
-    .applies = [](const Facts& f) { return !f.switched; },
+    .applies = [](const Facts& f) { return f.magnets && !f.switched; },
     .title = [](const Machine&) { return std::string("Cogging p–p"); },
     .value = [](const QuickFields& f) { return f.cogging; },
 }};

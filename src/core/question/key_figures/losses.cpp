@@ -11,6 +11,7 @@ const Register<KeyFigure> losses{{
     .better = -1,
     .from_field = true,
     .answered_by = "load",
+    .applies = [](const Facts& f) { return !f.induced; },
     .title = [](const Machine&) { return std::string("Losses"); },
     .value = [](const QuickFields& f) { return f.balance ? f.balance->total() : std::nullopt; },
 }};
@@ -39,6 +40,7 @@ const Register<KeyFigure> efficiency{{
     .better = 1,
     .from_field = true,
     .answered_by = "load",
+    .applies = [](const Facts& f) { return !f.induced; },
     .title = [](const Machine&) { return std::string("Efficiency"); },
     .value = [](const QuickFields& f) -> std::optional<double> {
         if (!f.balance || f.balance->known_shaft() <= 0) return std::nullopt;

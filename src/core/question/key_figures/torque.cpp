@@ -13,6 +13,7 @@ const Register<KeyFigure> torque{{
     .better = 1,
     .from_field = true,
     .answered_by = "load",
+    .applies = [](const Facts& f) { return !f.induced; },
     .title = [](const Machine& m) { return fmt::format("Torque at {:g} A", m.rating.current); },
     .value = [](const QuickFields& f) { return f.torque; },
 }};

@@ -1,0 +1,98 @@
+#include "question/induction_inputs.h"
+
+#include "quantity/constants.h"
+#include "quantity/quantity.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+
+namespace mavlo {
+namespace {
+
+/// The named elements of a list with commas between.
+Result<std::map<std::string, double>> named_elements(const std::string& text) {
+    std::map<std::string, double> found;
+    for (std::size_t from = 0; from <= text.size();) {
+        const std::size_t end = std::min(text.find(',', from), text.size());
+        const std::string item(trim(text.substr(from, end - from)));
+        from = end + 1;
+        const std::size_t equals = item.find('=');
+        if (equals == std::string::npos)
+            return Problem{"--with elements",
+                           fmt::format("\"{}\" names no element; write R1=0.5 Ohm, X1=… and so on.", item)};
+        const std::string name(trim(item.substr(0, equals)));
+        const auto value = parse_quantity(item.substr(equals + 1));
+        if (!value)
+            return Problem{"--with elements", fmt::format("{}: {}", name, value.problems().front().sentence)};
+        if (!value->dimension.plain() && value->dimension != find_unit("Ohm")->dimension)
+            return Problem{"--with elements", fmt::format("{} is a resistance or reactance in Ohm.", name)};
+        if (!found.try_emplace(name, value->si).second)
+            return Problem{"--with elements", fmt::format("{} stands twice.", name)};
+    }
+    return found;
+}
+
+} // namespace
+
+Result<InductionElements> read_elements(const std::string& text, double frequency) {
+    const auto named = named_elements(text);
+    if (!named) return named.problems();
+    InductionElements e;
+    e.frequency = frequency;
+    const std::pair<const char*, double*> places[] = {{"R1", &e.r1}, {"X1", &e.x1}, {"Rfe", &e.rfe},
+                                                      {"Xm", &e.xm}, {"R2", &e.r2}, {"X2", &e.x2}};
+    std::size_t known = 0;
+    for (const auto& [name, place] : places) {
+        const auto given = named->find(name);
+        if (given == named->end()) {
+            if (place == &e.rfe) continue;
+            return Problem{"--with elements", fmt::format("{} is missing.", name)};
+        }
+        ++known;
+        *place = given->second;
+        const bool may_be_zero = place == &e.r1 || place == &e.x1 || place == &e.x2;
+        if (!std::isfinite(*place) || *place < 0 || (*place == 0 && !may_be_zero))
+            return Problem{"--with elements", fmt::format("{} must be above zero.", name)};
+    }
+    if (known < named->size())
+        return Problem{"--with elements", "The elements are R1, X1, Rfe, Xm, R2 and X2; no others."};
+    return e;
+}
+
+std::vector<QuestionInput> circuit_inputs() {
+    QuestionInput elements{
+        "elements", "Elements of the circuit", "", "auto",
+        "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ohm, of a phase in star, referred to the stator."};
+    elements.kind = InputKind::Word;
+    QuestionInput base{
+        "base_frequency",
+        "Frequency of the reactances",
+        "Hz",
+        "auto",
+        "At which the elements hold, and below which volts per hertz lower the voltage; auto: that "
+        "of the rated speed.",
+        0.01,
+        1e5};
+    base.auto_allowed = true;
+    return {
+        elements, {"friction", "Friction", "W", "0 W", "Of bearings and air, at every speed.", 0, 1e9}, base};
+}
+
+double base_frequency(const QuestionContext& c) {
+    const double given = c.input("base_frequency");
+    return std::isnan(given) ? electrical_frequency(c.machine, c.machine.rating.speed) : given;
+}
+
+Result<InductionCircuit> given_circuit(const QuestionContext& c) {
+    const std::string& text = c.inputs.word("elements");
+    if (trim(text).empty() || trim(text) == "auto")
+        return Problem{
+            "--with elements",
+            "The circuit's elements are not found from the drawing yet: give R1, X1, Rfe, Xm, R2 and X2."};
+    const auto elements = read_elements(text, base_frequency(c));
+    if (!elements) return elements.problems();
+    return InductionCircuit(*elements, c.machine.poles / 2, c.input("friction"));
+}
+
+} // namespace mavlo
