@@ -61,7 +61,7 @@ std::map<std::string, std::string> fed_at(const nlohmann::json& c, double slip) 
     std::map<std::string, std::string> with{{"method", "field"},
                                             {"frequency", "50 Hz"},
                                             {"speed", text(3000 * (1 - slip), " rpm")},
-                                            {"points", by_night() ? "240" : "96"}};
+                                            {"points", by_night() ? "240" : "120"}};
     const double value = c["value"];
     if (c["drive"] == "current") {
         with["supply"] = "currents";
