@@ -33,6 +33,7 @@ std::vector<double> linkage_angles(const Machine& machine, int points) {
     const double half = pi / machine.pole_pairs();
     std::vector<double> angles;
     const int count = is_even(machine) ? points : 2 * (points - 1);
+    angles.reserve(std::size_t(std::max(0, count)));
     for (int k = 0; k < count; ++k) angles.push_back(-half + half * k / (points - 1));
     if (is_even(machine)) angles.back() = 0;
     return angles;

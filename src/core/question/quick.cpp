@@ -42,6 +42,7 @@ void add_slice(const Machine& m, const std::vector<PositionResult>& slice, const
     const double turn = 2 * pi / m.pole_pairs();
     const auto add = [&](const auto& value) {
         std::vector<double> series;
+        series.reserve(period.size());
         for (PositionResult r : period) series.push_back(value(r));
         const auto seen = shifted(series, turn, at.turn);
         for (std::size_t k = 0; k < stack.size(); ++k) value(stack[k]) += at.share * seen[k];
@@ -74,6 +75,7 @@ std::vector<PositionResult> idle_stack(const Machine& m, const std::vector<Posit
     if (m.skew.none()) return period;
     for (std::size_t p = 0; p < period.front().flux_linkage.size(); ++p) {
         std::vector<double> series;
+        series.reserve(period.size());
         for (const PositionResult& r : period) series.push_back(r.flux_linkage[p]);
         series = skewed(series, 2 * pi / m.pole_pairs(), m.skew);
         for (std::size_t k = 0; k < period.size(); ++k) period[k].flux_linkage[p] = series[k];

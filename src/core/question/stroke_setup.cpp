@@ -24,6 +24,7 @@ double peak_current(const StrokePeriod& period) {
 CurrentWave wave_of(const StrokePeriod& period, int points) {
     const StrokeWave current(period, stroke_current);
     std::vector<double> table;
+    table.reserve(std::size_t(points));
     for (int k = 0; k < points; ++k) table.push_back(current.at(2 * pi * k / points));
     CurrentWave wave(WaveForm::Table, 1, -pi / 2);
     wave.set_table(std::move(table));

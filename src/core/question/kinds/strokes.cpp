@@ -205,6 +205,7 @@ struct Told {
     /// Pull on a tooth of the first phase, evenly over a period.
     std::vector<double> forces() const {
         std::vector<double> out;
+        out.reserve(curve_points);
         for (int k = 0; k < curve_points; ++k) out.push_back(tooth_force->at(2 * pi * k / curve_points));
         return out;
     }
