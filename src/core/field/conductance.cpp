@@ -86,6 +86,15 @@ Eigen::MatrixXd inverse_of(const Eigen::MatrixXd& matrix, bool diagonal) {
     if (diagonal) return matrix.diagonal().cwiseInverse().asDiagonal();
     return solved(matrix, Eigen::MatrixXd(Eigen::MatrixXd::Identity(matrix.rows(), matrix.cols())));
 }
+
+/// A of each net: what the rings keep up, nothing in bodies that they do not join.
+Eigen::VectorXd driven_nets(const Conductance& c, double per_time, const Eigen::VectorXd& before) {
+    Eigen::VectorXd all = Eigen::VectorXd::Zero(Eigen::Index(c.nets.size()));
+    const Eigen::VectorXd driven = c.rings.driven(per_time, before);
+    for (Eigen::Index k = 0; k < driven.size(); ++k)
+        all[Eigen::Index(c.rings.bars[std::size_t(k)])] = driven[k];
+    return all;
+}
 } // namespace
 
 ConductingStage::ConductingStage(const Conductance& conductance, double per_time)
@@ -106,11 +115,7 @@ std::vector<double> ConductingStage::times(const std::vector<double>& potential)
 void ConductingStage::add_driven(const Eigen::VectorXd& before, std::vector<double>& to) const {
     const Conductance& c = m_conductance;
     if (c.rings.empty() || c.rings.inductance == 0) return;
-    const Eigen::VectorXd driven = c.rings.driven(m_per_time, before);
-    Eigen::VectorXd all = Eigen::VectorXd::Zero(m_inverse.rows());
-    for (Eigen::Index k = 0; k < driven.size(); ++k)
-        all[Eigen::Index(c.rings.bars[std::size_t(k)])] = driven[k];
-    const Eigen::VectorXd u = m_inverse * all;
+    const Eigen::VectorXd u = m_inverse * driven_nets(c, m_per_time, before);
     for (std::size_t k = 0; k < c.nets.size(); ++k) c.nets[k].add_to(to, u[Eigen::Index(k)]);
 }
 
@@ -118,12 +123,9 @@ ConductingStage::Flow ConductingStage::flow(const std::vector<double>& rate,
                                             const Eigen::VectorXd& before) const {
     const Conductance& c = m_conductance;
     if (c.nets.empty()) return {};
-    Eigen::VectorXd current = c.linked(rate);
-    if (c.rings.empty()) return {m_inverse * current, {}};
-    const Eigen::VectorXd driven = c.rings.driven(m_per_time, before);
-    for (Eigen::Index k = 0; k < driven.size(); ++k)
-        current[Eigen::Index(c.rings.bars[std::size_t(k)])] += driven[k];
-    Flow out{m_inverse * current, {}};
+    const Eigen::VectorXd linked = c.linked(rate);
+    if (c.rings.empty()) return {m_inverse * linked, {}};
+    Flow out{m_inverse * (linked + driven_nets(c, m_per_time, before)), {}};
     Eigen::VectorXd of_bars(c.rings.count());
     for (Eigen::Index k = 0; k < of_bars.size(); ++k)
         of_bars[k] = out.u[Eigen::Index(c.rings.bars[std::size_t(k)])];

@@ -60,7 +60,7 @@ Result<InductionElements> read_elements(const std::string& text, double frequenc
     return e;
 }
 
-std::vector<QuestionInput> circuit_inputs() {
+std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own) {
     QuestionInput elements{
         "elements", "Elements of the circuit", "", "auto",
         "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ohm, of a phase in star, referred to the stator."};
@@ -75,8 +75,10 @@ std::vector<QuestionInput> circuit_inputs() {
         0.01,
         1e5};
     base.auto_allowed = true;
-    return {
-        elements, {"friction", "Friction", "W", "0 W", "Of bearings and air, at every speed.", 0, 1e9}, base};
+    own.insert(own.begin(), std::move(elements));
+    own.push_back({"friction", "Friction", "W", "0 W", "Of bearings and air, at every speed.", 0, 1e9});
+    own.push_back(std::move(base));
+    return own;
 }
 
 double base_frequency(const QuestionContext& c) {

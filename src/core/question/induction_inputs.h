@@ -9,8 +9,9 @@ namespace mavlo {
 inline constexpr Need need_cage{[](const Facts& f) { return f.cage && f.phases == 3; }, "rotor.kind",
                                 "This question is about cages on three phases (rotor.kind = cage)."};
 
-/// elements, friction, base_frequency.
-std::vector<QuestionInput> circuit_inputs();
+/// A question's own inputs behind the elements, without which there is nothing to ask, and before friction and
+/// base_frequency.
+std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own);
 /// "R1=0.55 Ohm, X1=1.05 Ohm, Rfe=520 Ohm, Xm=32 Ohm, R2=0.42 Ohm, X2=1.45 Ohm", in any order; Rfe may be left
 /// out. `frequency`: of the reactances, Hz.
 Result<InductionElements> read_elements(const std::string& text, double frequency);

@@ -111,9 +111,7 @@ double cogging_of(const std::vector<Result<double>>& torques, const Machine& m) 
     if (odd) {
         wave.push_back(0);
         for (auto torque = torques.rbegin(); torque != torques.rend(); ++torque) wave.push_back(-**torque);
-        return peak_to_peak(skewed(wave, period, m.skew));
     }
-    // Solved from the first position on, which here plays no part.
     return peak_to_peak(skewed(wave, period, m.skew));
 }
 

@@ -53,12 +53,8 @@ Problems add_slice(QuestionContext& c, const std::shared_ptr<const MachineModel>
         force.push_back(forces[k % solved][std::size_t(there)]);
     }
     const auto seen = shifted(force, 2 * pi / m.pole_pairs(), slice.turn);
-    stack.angle.resize(std::size_t(points) + 1);
-    stack.tooth_force.resize(std::size_t(points) + 1);
-    for (std::size_t k = 0; k <= std::size_t(points); ++k) {
-        stack.angle[k] = 2 * pi * double(k) / points - m.pole_pairs() * phase_axis(m.winding.layout);
+    for (std::size_t k = 0; k < stack.tooth_force.size(); ++k)
         stack.tooth_force[k] += slice.share * seen[k % std::size_t(points)];
-    }
     return {};
 }
 
@@ -105,11 +101,14 @@ int stroke_places(const Machine& machine) {
 
 Result<StrokeFields> stroke_fields(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
                                    const StrokePeriod& period, int points) {
+    const Machine& m = c.machine;
+    const CurrentWave wave = wave_of(period, 20 * points);
     StrokeFields out;
-    for (const Slice& slice : c.machine.skew.slices())
-        if (auto problems = add_slice(c, model, wave_of(period, 20 * points), slice, points, out);
-            !problems.empty())
-            return problems;
+    for (int k = 0; k <= points; ++k)
+        out.angle.push_back(2 * pi * double(k) / points - m.pole_pairs() * phase_axis(m.winding.layout));
+    out.tooth_force.assign(out.angle.size(), 0.0);
+    for (const Slice& slice : m.skew.slices())
+        if (auto problems = add_slice(c, model, wave, slice, points, out); !problems.empty()) return problems;
     return out;
 }
 

@@ -70,10 +70,7 @@ std::vector<QuestionInput> inputs() {
         open({"slip", "Slip", "", "auto", "auto: that of the output.", -1, 1}),
         {"voltage", "Voltage (line, rms)", "V", "400 V", "Of the mains.", 0.001, 1e6},
         open({"frequency", "Frequency", "Hz", "auto", "auto: that of the reactances.", 0.01, 1e5})};
-    auto circuit = circuit_inputs();
-    list.insert(list.begin(), circuit.front()); // without the elements there is nothing to ask
-    list.insert(list.end(), circuit.begin() + 1, circuit.end());
-    return list;
+    return with_circuit_inputs(std::move(list));
 }
 
 const RegisterQuestion registered{

@@ -126,10 +126,7 @@ std::vector<QuestionInput> inputs() {
         auto_list_input("speeds", "Speeds", "rpm", "Instead of slips; auto: none.", -1e6, 1e6),
         choice_input("way", "Way", {"circuit"}, "By the circuit of one phase.")};
     for (QuestionInput& input : list) input.any_order = input.kind == InputKind::List;
-    auto circuit = circuit_inputs();
-    list.insert(list.begin(), circuit.front()); // without the elements there is nothing to ask
-    list.insert(list.end(), circuit.begin() + 1, circuit.end());
-    return list;
+    return with_circuit_inputs(std::move(list));
 }
 
 const RegisterQuestion registered{
