@@ -1,6 +1,7 @@
 // The circuit of an induction machine against independent values, and its own balance.
 
-#include "circuit/induction_circuit.h"
+#include "circuit/bench_tests.h"
+#include "circuit/saturated_circuit.h"
 #include "quantity/constants.h"
 #include "support.h"
 #include "test_program.h"
@@ -97,6 +98,61 @@ class TestInduction : public QObject {
             compare(most.slip, row["pullout_slip"]);
             compare(c.circuit().at(voltage, f, 1).torque, row["start_torque"]);
         }
+    }
+    /// What a bench would measure of a circuit gives it back, whatever the frequency with the rotor locked.
+    void a_bench_finds_the_elements_data() { against_the_reference_data(); }
+    void a_bench_finds_the_elements() {
+        QFETCH(int, number);
+        const Case c = reference_case(number);
+        const double f = c.of("f"), locked_f = c.of("f_locked"), low = 0.2 * c.voltage();
+        const auto& test = c.data["no_load_test"];
+        const SlipPoint idle = c.circuit().at(c.voltage(), f, 0), locked = c.circuit().at(low, locked_f, 1);
+        compare(idle.current, test["current_rms"]);
+        const auto found =
+            identified({c.voltage(), f, idle.current, idle.input},
+                       {low, locked_f, locked.current, locked.input}, c.of("R1"), c.of("X1") / c.of("X2"));
+        QVERIFY(bool(found));
+        const std::pair<double, const char*> elements[] = {
+            {found->x1, "X1"}, {found->x2, "X2"}, {found->xm, "Xm"}, {found->r2, "R2"}, {found->rfe, "Rfe"}};
+        for (const auto& [value, name] : elements) CLOSE(value / c.of(name), 1, 1e-6);
+        QVERIFY(!identified({c.voltage(), f, idle.current, idle.input},
+                            {c.voltage(), f, idle.current / 2, idle.input / 2}, c.of("R1"), 1));
+    }
+    /// A table of constant elements is the circuit itself; its searches find what closed forms say.
+    void a_table_of_constant_elements_data() { against_the_reference_data(); }
+    void a_table_of_constant_elements() {
+        QFETCH(int, number);
+        const Case c = reference_case(number);
+        const double f = c.of("f");
+        CircuitTable table;
+        table.frequency = f;
+        table.r1 = c.of("R1");
+        table.rotor_frequency = {0.01 * f, f};
+        table.x1 = {c.of("X1"), c.of("X1")};
+        table.r2 = {c.of("R2"), c.of("R2")};
+        table.x2 = {c.of("X2"), c.of("X2")};
+        table.main_share = {1, 1};
+        table.emf_per_hertz = {0.1, 10};
+        table.xm = {c.of("Xm"), c.of("Xm")};
+        table.iron_emf = 1;
+        table.iron_frequency = {f};
+        table.iron_loss = {3 * f * f / c.of("Rfe")};
+        SaturatedCircuit circuit(table, c.given["pole_pairs"].get<int>(), c.of("P_friction"));
+        for (double slip : {-0.05, 0.0, 0.02, 0.3, 1.0}) {
+            const auto point = circuit.at(c.voltage(), f, slip);
+            QVERIFY(bool(point));
+            const SlipPoint right = c.circuit().at(c.voltage(), f, slip);
+            CLOSE(point->current / right.current, 1, 1e-8);
+            CLOSE(point->input / right.input, 1, 1e-8);
+            CLOSE(point->torque, right.torque, 1e-8 * c.circuit().pull_out(c.voltage(), f).torque);
+        }
+        const auto most = circuit.pull_out(c.voltage(), f, true);
+        QVERIFY(bool(most));
+        CLOSE(most->torque / c.data["pullout"]["torque"].get<double>(), 1, 1e-5);
+        CLOSE(most->slip / c.data["pullout"]["slip"].get<double>(), 1, 2e-3);
+        const auto slip = circuit.slip_for(c.of("P_rated"), c.voltage(), f);
+        QVERIFY(slip && *slip);
+        CLOSE(**slip / c.data["nameplate"]["slip"].get<double>(), 1, 1e-6);
     }
     /// Without iron loss and stator impedance the torque follows M. Kloss' formula exactly.
     void without_a_stator_the_formula_of_kloss_holds() {

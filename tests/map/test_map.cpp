@@ -2,7 +2,7 @@
 
 #include "map/drive.h"
 #include "map/flux_map_file.h"
-#include "map/search.h"
+#include "quantity/search.h"
 #include "question/map_answer.h"
 #include "question/point_store.h"
 #include "support.h"

@@ -1,11 +1,11 @@
 // Small tools that others lean on: samples, bounds, axes, cells of tables, words for dimensions, searches.
 
-#include "map/search.h"
 #include "quantity/bound.h"
 #include "quantity/csv.h"
 #include "quantity/latin_hypercube.h"
 #include "quantity/quantity.h"
 #include "quantity/round_values.h"
+#include "quantity/search.h"
 #include "support.h"
 #include "test_program.h"
 

@@ -7,55 +7,13 @@
 #include "night.h"
 #include "quantity/constants.h"
 #include "question/asked.h"
+#include "question/reference_cage.h"
 #include "support.h"
 #include "test_program.h"
 
 using namespace mavlo;
 
 namespace {
-
-std::string text(double number, const char* unit) {
-    return std::to_string(number) + unit;
-}
-
-/// The machine of a reference case, one metre long.
-Design reference_cage(const nlohmann::json& c) {
-    const auto &stator = c["stator"], &rotor = c["rotor"], &slot = stator["segments"][0],
-               &bar = rotor["segments"][0];
-    const auto of = [](const nlohmann::json& j, const char* name) { return j[name].get<double>(); };
-    const std::string mouth = text(of(slot, "width_deg"), " deg"), body = text(of(bar, "width_deg"), " deg");
-    return design_of({{"machine.stack_length", "1000 mm"},
-                      {"gap", text(1e3 * (of(stator, "r_gap") - of(rotor, "r_gap")), " mm")},
-                      {"stator.outer_diameter", text(2e3 * of(stator, "r_back"), " mm")},
-                      {"stator.bore_diameter", text(2e3 * of(stator, "r_gap"), " mm")},
-                      {"stator.outer_boundary", "closed"},
-                      {"stator.slots", std::to_string(stator["slots"].get<int>())},
-                      {"stator.steel", "linear(1000)"},
-                      {"stator.stacking_factor", "1"},
-                      {"stator.slot.kind", "radial"},
-                      {"stator.slot.opening_angle", mouth},
-                      {"stator.slot.body_angle", mouth},
-                      {"stator.slot.depth", text(1e3 * (of(slot, "r_to") - of(stator, "r_gap")), " mm")},
-                      {"stator.slot.tip_depth", "0 mm"},
-                      {"rotor.kind", "cage"},
-                      {"rotor.poles", "2"},
-                      {"rotor.bars", std::to_string(rotor["slots"].get<int>())},
-                      {"rotor.shaft_diameter", text(2e3 * of(rotor, "r_back"), " mm")},
-                      {"rotor.steel", "linear(1000)"},
-                      {"rotor.stacking_factor", "1"},
-                      {"rotor.bar.kind", "radial"},
-                      {"rotor.bar.opening_angle", body},
-                      {"rotor.bar.body_angle", body},
-                      {"rotor.bar.depth", text(1e3 * (of(rotor, "r_gap") - of(bar, "r_to")), " mm")},
-                      {"rotor.bar.tip_depth", "0 mm"},
-                      {"rotor.bar.material", "conductor(" + text(1e9 / of(bar, "sigma"), "e-9 Ohm.m)")},
-                      {"rotor.bar.temperature", "20 degC"},
-                      {"rotor.ring.resistance", "0 Ohm"},
-                      {"rotor.ring.inductance", "0 uH"},
-                      {"winding.layers", "1"},
-                      {"winding.turns", std::to_string(c["turns"].get<int>())},
-                      {"rating.current", text(c["value"].get<double>(), " A")}});
-}
 
 std::map<std::string, std::string> fed_at(const nlohmann::json& c, double slip) {
     std::map<std::string, std::string> with{{"method", "field"},
@@ -155,9 +113,8 @@ class TestCage : public QObject {
         CLOSE(family.curve("pull_out_torque")->y.back() / of(curves, "pull_out_torque"), 1, 1e-9);
         Ask ask;
         ask.design = design;
-        for (const char* wrong :
-             {"", "R1=1 Ohm", "R1=1 m, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=0, R2=1, X2=1",
-              "R1=1, R1=1, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=1, R2=1, X2=1, R3=1"}) {
+        for (const char* wrong : {"R1=1 Ohm", "R1=1 m, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=0, R2=1, X2=1",
+                                  "R1=1, R1=1, X1=1, Xm=1, R2=1, X2=1", "R1=1, X1=1, Xm=1, R2=1, X2=1, R3=1"}) {
             ask.with = {{"elements", wrong}};
             const auto answer = ask_question("slip-curves", ask);
             QVERIFY2(!answer && answer.problems().front().path == "--with elements", wrong);
@@ -213,7 +170,7 @@ class TestCage : public QObject {
         rings.bar_ends = 1e-6;
         Eigen::VectorXd u(bars);
         for (int k = 0; k < bars; ++k) u[k] = std::cos(2 * pi * pairs * k / bars);
-        const Eigen::VectorXd current = -rings.admittance(0) * u,
+        const Eigen::VectorXd current = -rings.admittance(0).real() * u,
                               segments = rings.segments(0, u, Eigen::VectorXd::Zero(bars));
         const double sine = 2 * std::sin(pi * pairs / bars),
                      per_bar = 2 * rings.resistance / (sine * sine) + rings.bar_ends;

@@ -7,12 +7,6 @@
 
 namespace mavlo {
 
-std::optional<double> SlipPoint::efficiency() const {
-    if (output() > 0 && input > 0) return output() / input;
-    if (output() < 0 && input < 0) return input / output();
-    return std::nullopt;
-}
-
 InductionCircuit::InductionCircuit(const InductionElements& elements, int pole_pairs, double friction)
     : m_elements(elements)
     , m_pairs(pole_pairs)
@@ -59,7 +53,7 @@ SlipPoint InductionCircuit::at(double voltage, double frequency, double slip) co
     return p;
 }
 
-InductionCircuit::PullOut InductionCircuit::pull_out(double voltage, double frequency, bool as_motor) const {
+PullOut InductionCircuit::pull_out(double voltage, double frequency, bool as_motor) const {
     const Complex z1 = stator(frequency), zm = magnetising(frequency), seen = z1 * zm / (z1 + zm),
                   series = seen + Complex(0, rotor(frequency, 1).imag());
     const double slip = (as_motor ? 1 : -1) * m_elements.r2 / std::abs(series);

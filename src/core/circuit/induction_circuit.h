@@ -1,8 +1,9 @@
 #pragma once
 // An induction machine as its circuit of one phase: currents and powers over slip, in closed form.
 
+#include "circuit/slip_machine.h"
+
 #include <complex>
-#include <optional>
 
 namespace mavlo {
 
@@ -16,21 +17,6 @@ struct InductionElements {
     double frequency = 50;
 };
 
-/// Steady operation; currents and voltages rms, powers of all three phases.
-struct SlipPoint {
-    double slip = 0, speed = 0; ///< shaft, rad/s
-    double torque = 0;          ///< of the gap, N.m
-    double current = 0, rotor_current = 0;
-    double power_factor = 0;
-    double input = 0; ///< W, at the terminals
-    double copper_stator = 0, copper_rotor = 0, iron = 0, friction = 0;
-    /// What the shaft gives: nothing is rubbed at rest.
-    double output() const { return torque * speed - friction; }
-    double shaft_torque() const { return speed != 0 ? output() / speed : torque; }
-    /// Of motor or generator; empty where neither gives anything out.
-    std::optional<double> efficiency() const;
-};
-
 /// Voltages are of a phase in star, rms.
 class InductionCircuit {
   public:
@@ -41,9 +27,6 @@ class InductionCircuit {
     SlipPoint at(double voltage, double frequency, double slip) const;
 
     /// Where the torque is largest: R2/s equals what the rotor branch sees besides (R. Thevenin's source).
-    struct PullOut {
-        double slip = 0, torque = 0;
-    };
     PullOut pull_out(double voltage, double frequency, bool as_motor = true) const;
     /// The slip, from none to the pull-out's, at which the shaft gives this power (W); empty: it gives less.
     std::optional<double> slip_for(double output, double voltage, double frequency) const;
@@ -57,6 +40,26 @@ class InductionCircuit {
     InductionElements m_elements;
     int m_pairs;
     double m_friction;
+};
+
+/// The same behind the interface of all of them.
+class GivenCircuit final : public SlipMachine {
+  public:
+    GivenCircuit(const InductionElements& elements, int pole_pairs, double friction)
+        : SlipMachine(pole_pairs)
+        , m_circuit(elements, pole_pairs, friction) {}
+    Result<SlipPoint> at(double voltage, double frequency, double slip) override {
+        return m_circuit.at(voltage, frequency, slip);
+    }
+    Result<PullOut> pull_out(double voltage, double frequency, bool as_motor) override {
+        return m_circuit.pull_out(voltage, frequency, as_motor);
+    }
+    Result<std::optional<double>> slip_for(double output, double voltage, double frequency) override {
+        return m_circuit.slip_for(output, voltage, frequency);
+    }
+
+  private:
+    InductionCircuit m_circuit;
 };
 
 } // namespace mavlo

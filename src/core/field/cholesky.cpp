@@ -118,4 +118,32 @@ void multiply(const SparsePattern& pattern, const std::vector<double>& values, c
     }
 }
 
+void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& first,
+              const std::vector<double>& second, std::vector<double>& first_product,
+              std::vector<double>& second_product) {
+    std::fill(first_product.begin(), first_product.end(), 0.0);
+    std::fill(second_product.begin(), second_product.end(), 0.0);
+    const double *a = first.data(), *b = second.data(), *value = values.data();
+    double *to_a = first_product.data(), *to_b = second_product.data();
+    const int* row = pattern.row.data();
+    for (int j = 0; j < pattern.size; ++j) {
+        const double aj = a[j], bj = b[j];
+        double sum_a = 0, sum_b = 0;
+        int k = pattern.column[std::size_t(j)];
+        const int end = pattern.column[std::size_t(j) + 1];
+        to_a[j] += value[k] * aj;
+        to_b[j] += value[k] * bj;
+        for (++k; k < end; ++k) {
+            const int i = row[k];
+            const double v = value[k];
+            to_a[i] += v * aj;
+            to_b[i] += v * bj;
+            sum_a += v * a[i];
+            sum_b += v * b[i];
+        }
+        to_a[j] += sum_a;
+        to_b[j] += sum_b;
+    }
+}
+
 } // namespace mavlo

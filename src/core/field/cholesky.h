@@ -42,5 +42,9 @@ std::unique_ptr<Cholesky> make_cholmod(std::shared_ptr<const SparsePattern> patt
 /// y = A x for the symmetric matrix whose lower triangle is given.
 void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& x,
               std::vector<double>& y);
+/// The same of two vectors at once.
+void multiply(const SparsePattern& pattern, const std::vector<double>& values, const std::vector<double>& first,
+              const std::vector<double>& second, std::vector<double>& first_product,
+              std::vector<double>& second_product);
 
 } // namespace mavlo

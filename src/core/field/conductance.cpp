@@ -67,12 +67,12 @@ Eigen::VectorXd Conductance::linked(const std::vector<double>& potential) const 
     return sums;
 }
 
-Eigen::MatrixXd Conductance::net_matrix(double per_time) const {
+Eigen::MatrixXcd Conductance::net_matrix(std::complex<double> rate) const {
     const auto n = Eigen::Index(nets.size());
-    Eigen::MatrixXd matrix = Eigen::MatrixXd::Zero(n, n);
+    Eigen::MatrixXcd matrix = Eigen::MatrixXcd::Zero(n, n);
     for (Eigen::Index k = 0; k < n; ++k) matrix(k, k) = nets[std::size_t(k)].total;
     if (rings.empty()) return matrix;
-    const Eigen::MatrixXd joined = rings.admittance(per_time);
+    const Eigen::MatrixXcd joined = rings.admittance(rate);
     for (Eigen::Index j = 0; j < joined.rows(); ++j)
         for (Eigen::Index k = 0; k < joined.cols(); ++k)
             matrix(Eigen::Index(rings.bars[std::size_t(j)]), Eigen::Index(rings.bars[std::size_t(k)])) +=
@@ -100,7 +100,7 @@ Eigen::VectorXd driven_nets(const Conductance& c, double per_time, const Eigen::
 ConductingStage::ConductingStage(const Conductance& conductance, double per_time)
     : m_conductance(conductance)
     , m_per_time(per_time)
-    , m_inverse(inverse_of(conductance.net_matrix(per_time), conductance.rings.empty())) {}
+    , m_inverse(inverse_of(conductance.net_matrix(per_time).real(), conductance.rings.empty())) {}
 
 std::vector<double> ConductingStage::times(const std::vector<double>& potential) const {
     const Conductance& c = m_conductance;

@@ -41,8 +41,8 @@ struct Conductance {
     bool empty() const { return bodies.empty(); }
     /// W^T times a vector of all unknowns.
     Eigen::VectorXd linked(const std::vector<double>& potential) const;
-    /// S + Y of a stage.
-    Eigen::MatrixXd net_matrix(double per_time) const;
+    /// S + Y at a rate as EndRings takes it.
+    Eigen::MatrixXcd net_matrix(std::complex<double> rate) const;
 };
 
 /// What conducts in an implicit stage of the time 1/per_time. The conductance must outlive it.

@@ -12,28 +12,33 @@ Eigen::MatrixXd EndRings::differences() const {
     return d;
 }
 
-/// What stands against the segments' currents: 2 (R + L per_time) + R_e D D^T.
-Eigen::MatrixXd EndRings::impedance(double per_time) const {
+/// What stands against the segments' currents: 2 (R + L rate) + R_e D D^T.
+Eigen::MatrixXcd EndRings::impedance(std::complex<double> rate) const {
     const Eigen::MatrixXd d = differences();
-    const double own = 2 * (resistance + inductance * per_time);
+    const std::complex<double> own = 2.0 * (resistance + inductance * rate);
     return own * Eigen::MatrixXd::Identity(count(), count()) + bar_ends * d * d.transpose();
 }
 
-Eigen::MatrixXd EndRings::admittance(double per_time) const {
-    const Eigen::MatrixXd d = differences();
-    return length * d.transpose() * solved(impedance(per_time), d);
+Eigen::MatrixXcd EndRings::admittance(std::complex<double> rate) const {
+    const Eigen::MatrixXcd d = differences();
+    return length * d.transpose() * solved(impedance(rate), d);
+}
+
+Eigen::VectorXcd EndRings::segments(std::complex<double> rate, const Eigen::VectorXcd& u) const {
+    const Eigen::MatrixXcd drop = length * differences() * u;
+    return solved(impedance(rate), drop);
 }
 
 Eigen::VectorXd EndRings::driven(double per_time, const Eigen::VectorXd& before) const {
     if (inductance == 0) return Eigen::VectorXd::Zero(count());
     const Eigen::VectorXd kept = 2 * inductance * per_time * before;
-    return bar_currents(solved(impedance(per_time), kept));
+    return bar_currents(solved(Eigen::MatrixXd(impedance(per_time).real()), kept));
 }
 
 Eigen::VectorXd EndRings::segments(double per_time, const Eigen::VectorXd& u,
                                    const Eigen::VectorXd& before) const {
     const Eigen::VectorXd drop = length * differences() * u + 2 * inductance * per_time * before;
-    return solved(impedance(per_time), drop);
+    return solved(Eigen::MatrixXd(impedance(per_time).real()), drop);
 }
 
 Eigen::VectorXd EndRings::bar_currents(const Eigen::VectorXd& segments) const {

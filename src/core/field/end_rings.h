@@ -2,6 +2,7 @@
 // Rings that join the ends of bars: the bars' currents return through them.
 
 #include <Eigen/Core>
+#include <complex>
 #include <vector>
 
 namespace mavlo {
@@ -10,7 +11,8 @@ namespace mavlo {
 /// of the length l the voltage is l u_k with u_k as in Conductance, the segment beyond it carries j_k, and
 ///   l (u_k - u_(k+1)) + R_e (i_k - i_(k+1)) = 2 (R + L d/dt) j_k,   i_k = j_(k-1) - j_k
 /// (G. Kirchhoff's laws; coupled with fields: I.A. Tsukerman et al., IEEE Trans. Magn. 29(2), 1993). In an
-/// implicit stage of the time 1/per_time the derivative of j is (j - before) per_time.
+/// implicit stage of the time 1/per_time the derivative of j is (j - before) per_time, of phasors j omega times
+/// themselves: `rate` is either.
 struct EndRings {
     std::vector<std::size_t> bars; ///< nets of the sector's bars; empty: there are no rings
     int sign = 1;                  ///< the bar beyond the last is the first again, or the first reversed
@@ -22,19 +24,21 @@ struct EndRings {
     Eigen::Index count() const { return Eigen::Index(bars.size()); }
 
     /// Y of  i = -Y u + driven, S.m; in the order of `bars`.
-    Eigen::MatrixXd admittance(double per_time) const;
+    Eigen::MatrixXcd admittance(std::complex<double> rate) const;
     /// A: the bars' currents that the segments' inductance keeps up. `before`: of the segments, as the stage
     /// remembers them.
     Eigen::VectorXd driven(double per_time, const Eigen::VectorXd& before) const;
     /// Of the segments at the end of the stage.
     Eigen::VectorXd segments(double per_time, const Eigen::VectorXd& u, const Eigen::VectorXd& before) const;
+    /// Phasors of the segments (A) where the bars' voltages are u.
+    Eigen::VectorXcd segments(std::complex<double> rate, const Eigen::VectorXcd& u) const;
     Eigen::VectorXd bar_currents(const Eigen::VectorXd& segments) const;
     /// W a sector, both rings and what of the bars lies outside the field.
     double loss(const Eigen::VectorXd& segments) const;
 
   private:
     Eigen::MatrixXd differences() const;
-    Eigen::MatrixXd impedance(double per_time) const;
+    Eigen::MatrixXcd impedance(std::complex<double> rate) const;
 };
 
 } // namespace mavlo

@@ -110,12 +110,19 @@ double GapElement::middle_radius() const {
 }
 
 double GapElement::torque(const Traces& t) const {
-    double sum = 0;
+    const auto each = torque_by_order(t);
+    return std::accumulate(each.begin(), each.end(), 0.0);
+}
+
+std::vector<double> GapElement::torque_by_order(const Traces& t) const {
+    std::vector<double> torque(m_orders.size(), 0.0);
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         const double n = m_orders[k];
-        if (n > 0) sum += n * n / std::sinh(n * m_log_ratio) * (std::conj(t.outer[k]) * t.inner[k]).imag();
+        if (n > 0)
+            torque[k] =
+                4 * pi * nu0 * n * n / std::sinh(n * m_log_ratio) * (std::conj(t.outer[k]) * t.inner[k]).imag();
     }
-    return 4 * pi * nu0 * sum;
+    return torque;
 }
 
 namespace {

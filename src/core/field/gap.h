@@ -53,6 +53,8 @@ class GapElement {
     double middle_radius() const; ///< between the circles
     /// Torque on the inner body of the whole machine, N.m per metre of length; the outer has the opposite.
     double torque(const Traces& traces) const;
+    /// What each of orders() has of it.
+    std::vector<double> torque_by_order(const Traces& traces) const;
     /// Radial and tangential flux density (T) and potential (Wb/m) at radius r between the circles, at `count`
     /// equal angles from 0 over a whole turn, by one transform each; orders from count/2 on are left out.
     struct Ring {

@@ -9,7 +9,7 @@ void NetRanks::prepare(const Conductance& conductance, double per_time, std::siz
     m_fields.clear();
     m_nets = &conductance.nets;
     const auto n = Eigen::Index(m_nets->size());
-    m_matrix = conductance.net_matrix(per_time) / per_time;
+    m_matrix = conductance.net_matrix(per_time).real() / per_time;
     for (const auto& net : *m_nets) {
         m_fields.emplace_back(unknowns, 0.0);
         net.add_to(m_fields.back(), 1);

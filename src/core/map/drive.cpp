@@ -2,8 +2,8 @@
 
 #include "circuit/delta.h"
 #include "figure/copper.h"
-#include "map/search.h"
 #include "quantity/constants.h"
+#include "quantity/search.h"
 
 #include <algorithm>
 #include <cassert>

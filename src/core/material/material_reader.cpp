@@ -14,14 +14,13 @@
 namespace mavlo {
 namespace {
 
-using nlohmann::json;
 constexpr Dimension resistivity_dimension{{3, 1, -3, -2, 0, 0}};
 constexpr Dimension specific_heat_dimension{{2, 0, -2, 0, -1, 0}}, conductivity_dimension{{1, 1, -3, 0, -1, 0}},
     pressure_dimension{{-1, 1, -2, 0, 0, 0}};
 
 /// Collects what is wrong while the keys of one material are read.
 struct Reader {
-    const json& source;
+    const nlohmann::json& source;
     Problems problems{};
     std::vector<std::string> known{"kind", "note"};
 
@@ -31,7 +30,7 @@ struct Reader {
             if (required) problems.push_back({key, "This value is missing."});
             return standard;
         }
-        const json& value = source[key];
+        const nlohmann::json& value = source[key];
         if (value.is_number() && wanted.plain()) return value.get<double>();
         if (!value.is_string()) {
             problems.push_back(
@@ -55,7 +54,7 @@ struct Reader {
     bool permeability(Material& material) {
         known.emplace_back("mu_r");
         if (!source.contains("mu_r")) return false;
-        const json& mu_r = source["mu_r"];
+        const nlohmann::json& mu_r = source["mu_r"];
         const bool ideal = mu_r.is_string() && mu_r.get<std::string>() == "inf";
         if (ideal || (mu_r.is_number() && mu_r.get<double>() >= 1))
             material.curve = BhCurve::linear(ideal ? ideal_mu_r : mu_r.get<double>());
@@ -76,9 +75,10 @@ struct Reader {
     }
 
     /// Pairs of numbers; empty where a row is none, which is said.
-    std::optional<std::vector<BhPoint>> pairs(const std::string& key, const json& list, const char* wanted) {
+    std::optional<std::vector<BhPoint>> pairs(const std::string& key, const nlohmann::json& list,
+                                              const char* wanted) {
         std::vector<BhPoint> points;
-        for (const json& row : list) {
+        for (const nlohmann::json& row : list) {
             if (!row.is_array() || row.size() != 2 || !row[0].is_number() || !row[1].is_number()) {
                 problems.push_back({key, fmt::format("Row {} is not a pair {}.", points.size() + 1, wanted)});
                 return std::nullopt;
@@ -88,7 +88,7 @@ struct Reader {
         return points;
     }
 
-    std::optional<BhCurve> curve_from(const std::string& key, const json& list) {
+    std::optional<BhCurve> curve_from(const std::string& key, const nlohmann::json& list) {
         auto points = pairs(key, list, "[H in A/m, B in T]");
         if (!points) return std::nullopt;
         auto curve = BhCurve::through(std::move(*points));
@@ -119,7 +119,7 @@ struct Reader {
 
     /// "bh_at": {"100 degC": [[H, B], …], …}, beside "bh" at 20 degC.
     void warm_curves(Material& material) {
-        by_temperature("bh_at", [&](double kelvin, const json& list, const std::string& path) {
+        by_temperature("bh_at", [&](double kelvin, const nlohmann::json& list, const std::string& path) {
             if (auto curve = curve_from(path, list))
                 material.warm_curves.emplace_back(kelvin, std::move(*curve));
         });
@@ -129,15 +129,16 @@ struct Reader {
 
     /// "demagnetisation": {"20 degC": [[H, J], …], …}.
     void demagnetisation(MagnetData& data) {
-        by_temperature("demagnetisation", [&](double kelvin, const json& list, const std::string& path) {
-            auto points = pairs(path, list, "[H in A/m, J in T]");
-            if (!points) return;
-            auto curve = demagnetisation_curve(kelvin, std::move(*points));
-            if (curve)
-                data.curves.push_back(std::move(*curve));
-            else
-                problems.push_back({path, curve.problems().front().sentence});
-        });
+        by_temperature("demagnetisation",
+                       [&](double kelvin, const nlohmann::json& list, const std::string& path) {
+                           auto points = pairs(path, list, "[H in A/m, J in T]");
+                           if (!points) return;
+                           auto curve = demagnetisation_curve(kelvin, std::move(*points));
+                           if (curve)
+                               data.curves.push_back(std::move(*curve));
+                           else
+                               problems.push_back({path, curve.problems().front().sentence});
+                       });
         std::sort(data.curves.begin(), data.curves.end(),
                   [](const auto& a, const auto& b) { return a.temperature < b.temperature; });
     }
@@ -147,7 +148,7 @@ struct Reader {
         known.insert(known.end(), {"loss", "loss_law"});
         if (!source.contains("loss")) return;
         std::vector<LossPoint> points;
-        for (const json& row : source["loss"]) {
+        for (const nlohmann::json& row : source["loss"]) {
             const bool numbers = row.is_array() && row.size() == 3 && row[0].is_number() &&
                                  row[1].is_number() && row[2].is_number();
             if (!numbers) {
@@ -212,12 +213,12 @@ MaterialLibrary read_folder(const std::filesystem::path& folder) {
     for (const auto& entry : std::filesystem::directory_iterator(folder, error)) {
         if (entry.path().extension() != ".json") continue;
         std::ifstream file(entry.path());
-        const json content = json::parse(file, nullptr, false);
+        const nlohmann::json content = nlohmann::json::parse(file, nullptr, false);
         if (!content.is_object() || !content.contains("name") || !content["name"].is_string()) {
             spdlog::error("{}: not a material with a name", entry.path().string());
             continue;
         }
-        json rest = content;
+        nlohmann::json rest = content;
         rest.erase("name");
         const std::string name = content["name"];
         const auto material = read_material(name, rest);
@@ -233,7 +234,7 @@ MaterialLibrary read_folder(const std::filesystem::path& folder) {
 
 } // namespace
 
-Result<Material> read_material(const std::string& name, const json& source) {
+Result<Material> read_material(const std::string& name, const nlohmann::json& source) {
     if (!source.is_object()) return Problem{{}, "A material is an object with a \"kind\"."};
     Material material;
     material.name = name;

@@ -6,10 +6,8 @@
 namespace mavlo {
 namespace {
 
-using nlohmann::json;
-
-json rows(const std::vector<BhPoint>& points) {
-    json list = json::array();
+nlohmann::json rows(const std::vector<BhPoint>& points) {
+    nlohmann::json list = nlohmann::json::array();
     for (const BhPoint& p : points)
         if (p.h != 0 || p.b != 0) list.push_back({p.h, p.b});
     return list;
@@ -21,7 +19,7 @@ std::string celsius(double kelvin) {
 
 /// Puts what differs from "not known".
 struct Writer {
-    json out{};
+    nlohmann::json out{};
     void quantity(const char* key, double si, const char* unit) {
         if (si != 0) out[key] = number_text(to_unit(si, *find_unit(unit)), 12) + " " + unit;
     }
@@ -31,7 +29,8 @@ struct Writer {
 };
 
 void put_permeability(Writer& w, const Material& m) {
-    w.out["mu_r"] = m.curve.linear_mu_r() >= ideal_mu_r ? json("inf") : json(m.curve.linear_mu_r());
+    w.out["mu_r"] =
+        m.curve.linear_mu_r() >= ideal_mu_r ? nlohmann::json("inf") : nlohmann::json(m.curve.linear_mu_r());
 }
 
 void put_steel(Writer& w, const Material& m) {
@@ -53,7 +52,7 @@ void put_magnet(Writer& w, const MagnetData& m) {
     w.quantity("coercivity", m.coercivity, "kA/m");
     w.number("coercivity_per_kelvin", m.coercivity_per_kelvin);
     for (const DemagnetisationCurve& c : m.curves) {
-        json list = json::array();
+        nlohmann::json list = nlohmann::json::array();
         for (const BhPoint& p : c.points) list.push_back({p.h, p.b});
         w.out["demagnetisation"][celsius(c.temperature)] = std::move(list);
     }
@@ -61,7 +60,7 @@ void put_magnet(Writer& w, const MagnetData& m) {
 
 } // namespace
 
-json to_json(const Material& m) {
+nlohmann::json to_json(const Material& m) {
     Writer w;
     w.out["kind"] = to_string(m.kind);
     if (!m.note.empty()) w.out["note"] = m.note;

@@ -12,6 +12,10 @@ Eigen::MatrixXd solved(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b) {
     return a.partialPivLu().solve(b);
 }
 
+Eigen::MatrixXcd solved(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b) {
+    return a.partialPivLu().solve(b);
+}
+
 SymmetricModes modes_of(const Eigen::MatrixXd& symmetric) {
     const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> found(symmetric);
     return {found.eigenvalues(), found.eigenvectors()};

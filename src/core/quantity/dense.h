@@ -9,6 +9,7 @@ namespace mavlo {
 Eigen::VectorXd solved(const Eigen::MatrixXd& a, const Eigen::VectorXd& b);
 /// The same, one column for each of b's.
 Eigen::MatrixXd solved(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b);
+Eigen::MatrixXcd solved(const Eigen::MatrixXcd& a, const Eigen::MatrixXcd& b);
 
 /// a = vectors diag(values) vectors^T of a symmetric matrix.
 struct SymmetricModes {

@@ -2,6 +2,8 @@
 
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
+#include "question/mesh_effort.h"
+#include "question/supply_inputs.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -63,7 +65,8 @@ Result<InductionElements> read_elements(const std::string& text, double frequenc
 std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own) {
     QuestionInput elements{
         "elements", "Elements of the circuit", "", "auto",
-        "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ohm, of a phase in star, referred to the stator."};
+        "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ohm, of a phase in star, referred to the stator; auto: "
+        "from the drawing."};
     elements.kind = InputKind::Word;
     QuestionInput base{
         "base_frequency",
@@ -76,25 +79,81 @@ std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own) {
         1e5};
     base.auto_allowed = true;
     own.insert(own.begin(), std::move(elements));
+    for (QuestionInput& input : winding_inputs()) own.push_back(std::move(input));
     own.push_back({"friction", "Friction", "W", "0 W", "Of bearings and air, at every speed.", 0, 1e9});
     own.push_back(std::move(base));
     return own;
 }
 
+namespace {
+
+bool elements_given(const Inputs& inputs) {
+    const std::string text(trim(inputs.word("elements")));
+    return !text.empty() && text != "auto";
+}
+
+Result<CageSource> given_source(const QuestionContext& c) {
+    const auto elements = read_elements(c.inputs.word("elements"), base_frequency(c));
+    if (!elements) return elements.problems();
+    CageSource source;
+    source.machine = std::make_unique<GivenCircuit>(*elements, c.machine.poles / 2, c.input("friction"));
+    source.told = "By the circuit with constant elements: saturation, skin effect in the bars and the field's "
+                  "harmonics are in them as far as they were given.";
+    return source;
+}
+
+constexpr const char* left_out = "The rotor's iron loses nothing.";
+
+} // namespace
+
+int fields_of_source(const Inputs& inputs, bool by_fields) {
+    if (elements_given(inputs)) return 0;
+    return by_fields ? 1 : table_fields;
+}
+
+Result<CageSource> cage_source(QuestionContext& c, double voltage, double frequency, bool by_fields) {
+    if (elements_given(c.inputs)) {
+        if (!by_fields) return given_source(c);
+        return Problem{"--with way", "Fields take their circuit from the drawing; leave the elements at auto."};
+    }
+    auto fields = cage_fields(c, c.input("friction"));
+    if (!fields) return fields.problems();
+    CageSource source;
+    if (by_fields) {
+        source.fields = fields->get();
+        source.machine = std::move(*fields);
+        source.told =
+            fmt::format("By harmonic fields of the drawing, each wave round the gap with its own slip; "
+                        "what the rotor's slots make of it at other frequencies is left out. {}",
+                        left_out);
+        return source;
+    }
+    auto table = circuit_table(**fields, voltage / std::sqrt(3.0), frequency);
+    if (!table) return table.problems();
+    source.table = *table;
+    source.machine =
+        std::make_unique<SaturatedCircuit>(std::move(*table), c.machine.pole_pairs(), c.input("friction"));
+    source.told =
+        fmt::format("By the circuit that harmonic fields of the drawing make on {:.4g} V and {:.4g} Hz, "
+                    "over slip and saturation; of the waves round the gap it holds the working one "
+                    "alone. {}",
+                    voltage, frequency, left_out);
+    return source;
+}
+
+Result<std::unique_ptr<FieldSlips>> cage_fields(QuestionContext& c, double friction) {
+    if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
+    // The promise is kept by fields at rest, which say nothing of bars that carry currents.
+    const auto model = prepare_field(c.machine, c.mesh);
+    if (!model) return model.problems();
+    count_mesh(c.answer.effort, **model);
+    return std::make_unique<FieldSlips>(
+        *model, FieldSlips::Circuit{given_resistance(c), given_end_inductance(c), friction}, c);
+}
+
 double base_frequency(const QuestionContext& c) {
     const double given = c.input("base_frequency");
     return std::isnan(given) ? electrical_frequency(c.machine, c.machine.rating.speed) : given;
-}
-
-Result<InductionCircuit> given_circuit(const QuestionContext& c) {
-    const std::string& text = c.inputs.word("elements");
-    if (trim(text).empty() || trim(text) == "auto")
-        return Problem{
-            "--with elements",
-            "The circuit's elements are not found from the drawing yet: give R1, X1, Rfe, Xm, R2 and X2."};
-    const auto elements = read_elements(text, base_frequency(c));
-    if (!elements) return elements.problems();
-    return InductionCircuit(*elements, c.machine.poles / 2, c.input("friction"));
 }
 
 } // namespace mavlo

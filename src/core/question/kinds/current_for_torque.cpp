@@ -1,7 +1,7 @@
 // The least current, and its angle, that give a wanted torque.
 
-#include "map/search.h"
 #include "quantity/constants.h"
+#include "quantity/search.h"
 #include "question/better_side.h"
 #include "question/period.h"
 
