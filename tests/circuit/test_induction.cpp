@@ -1,6 +1,7 @@
 // The circuit of an induction machine against independent values, and its own balance.
 
 #include "circuit/bench_tests.h"
+#include "circuit/run_up.h"
 #include "circuit/saturated_circuit.h"
 #include "quantity/constants.h"
 #include "support.h"
@@ -153,6 +154,41 @@ class TestInduction : public QObject {
         const auto slip = circuit.slip_for(c.of("P_rated"), c.voltage(), f);
         QVERIFY(slip && *slip);
         CLOSE(**slip / c.data["nameplate"]["slip"].get<double>(), 1, 1e-6);
+    }
+    /// By the formula of Kloss dt = J d omega / T has a closed form, and whatever the torque the rotor takes as
+    /// much heat as the inertia has energy in the end.
+    void running_up_an_inertia() {
+        GivenCircuit circuit({0, 0, 0, 1e7, 0.4, 1.6, 50}, 2, 0);
+        const double synchronous = circuit.synchronous_speed(50), inertia = 0.3,
+                     most = (*circuit.pull_out(230, 50, true)).torque, sm = 0.25;
+        RunUp run;
+        run.supply = [](double, double) { return RunUpSupply{230, 50}; };
+        run.inertia = inertia;
+        run.load_torque = [](double) { return 0.0; };
+        const auto course = run_up(circuit, run);
+        QVERIFY(course && course->time && !course->stands);
+        const double slip = 1 - 0.99 * course->points.back().speed / synchronous,
+                     wanted = inertia * synchronous / (2 * most) *
+                              ((1 - slip * slip) / (2 * sm) + sm * std::log(1 / slip));
+        CLOSE(*course->time / wanted, 1, 0.01);
+        CLOSE(course->cage_heat / (0.5 * inertia * synchronous * synchronous), 1, 0.01);
+        CLOSE(course->points.back().speed / synchronous, 1, 1e-3);
+        CLOSE(course->largest_current / (*circuit.at(230, 50, 1)).current, 1, 1e-9);
+    }
+    void a_load_that_holds() {
+        GivenCircuit circuit({0.5, 1, 0, 30, 0.4, 1.6, 50}, 2, 0);
+        const double start = (*circuit.at(230, 50, 1)).torque;
+        RunUp run;
+        run.supply = [](double, double) { return RunUpSupply{230, 50}; };
+        run.inertia = 0.1;
+        for (double load : {1.1 * start, 0.9 * start}) {
+            run.load_torque = [load](double) { return load; };
+            const auto course = run_up(circuit, run);
+            QVERIFY(bool(course));
+            QCOMPARE(course->stands, load > start);
+            QCOMPARE(course->time.has_value(), load < start);
+            if (load > start) QCOMPARE(course->points.back().speed, 0.0);
+        }
     }
     /// Without iron loss and stator impedance the torque follows M. Kloss' formula exactly.
     void without_a_stator_the_formula_of_kloss_holds() {

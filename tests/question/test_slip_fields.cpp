@@ -134,6 +134,36 @@ class TestSlipFields : public QObject {
         CLOSE(torque[1] / torque[0], 1, 1e-4);
         CLOSE(current[1] / current[0], 1, 1e-4);
     }
+    void running_up() {
+        const std::map<std::string, std::string> common{
+            {"elements", "R1=1.2 Ohm, X1=2 Ohm, Xm=60 Ohm, R2=1.1 Ohm, X2=2.5 Ohm"}, {"inertia", "0.2 kg.m2"}};
+        const auto with = [&](std::map<std::string, std::string> more) {
+            more.insert(common.begin(), common.end());
+            return more;
+        };
+        auto delta = mill();
+        delta.texts["winding.connection"] = "delta";
+        const Answer direct = asked(delta, "run-up", with({})),
+                     started = asked(delta, "run-up", with({{"method", "star-delta"}})),
+                     soft = asked(delta, "run-up", with({{"method", "soft"}, {"first_voltage", "0.3"}})),
+                     ramp = asked(delta, "run-up", with({{"method", "volts-per-hertz"}}));
+        // In star a third of the current and of the torque.
+        CLOSE(started.curve("current_rms")->y.front() / direct.curve("current_rms")->y.front(), 1.0 / 3, 1e-9);
+        CLOSE(of(started, "starting_torque") / of(direct, "starting_torque"), 1.0 / 3, 1e-9);
+        CLOSE(of(soft, "starting_torque") / of(direct, "starting_torque"), 0.09, 1e-9);
+        QVERIFY(of(started, "run_up_time") > 1.5 * of(direct, "run_up_time"));
+        // All come to the same speed; a slow rise of the frequency spares the cage.
+        for (const Answer* answer : {&started, &soft, &ramp})
+            CLOSE(of(*answer, "final_speed") / of(direct, "final_speed"), 1, 1e-3);
+        QVERIFY(of(ramp, "cage_energy") < 0.5 * of(direct, "cage_energy"));
+        const Answer held = asked(delta, "run-up", with({{"load_torque", "500 N.m"}}));
+        QVERIFY(!held.figure("run_up_time"));
+        Ask ask;
+        ask.design = mill();
+        ask.with = with({{"method", "star-delta"}});
+        const auto refused = ask_question("run-up", ask);
+        QVERIFY(!refused && refused.problems().front().path == "winding.connection");
+    }
     /// Far beyond saturation there is still an answer.
     void high_voltages() {
         const Answer answer =

@@ -104,6 +104,7 @@ QWidget* StartPage::make_files() {
                                                     {"ferry", tr("Lake ferry: propulsion")},
                                                     {"fan", tr("Ventilation plant: fan")},
                                                     {"mill", tr("Grain mill: roller drive")},
+                                                    {"elevator", tr("Grain mill: bucket elevator")},
                                                     {"hoist", tr("Grain mill: hoist")},
                                                     {"pump", tr("Brine pump: reluctance")}};
     const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));

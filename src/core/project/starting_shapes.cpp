@@ -82,6 +82,29 @@ Texts salient() {
             {"rating.max_speed", "6000 rpm"}};
 }
 
+/// A cage on mains of 400 V and 50 Hz.
+Texts cage(int poles, int slots, int bars) {
+    return {{"machine.stack_length", "= 0.75 * stator.outer_diameter"},
+            {"gap", "= max(0.3 mm, 0.0035 * stator.bore_diameter)"},
+            {"stator.outer_diameter", "200 mm"},
+            {"stator.bore_diameter", "= 0.62 * stator.outer_diameter"},
+            {"stator.slots", std::to_string(slots)},
+            {"stator.slot.depth", "= 0.55 * stator_thickness"},
+            {"stator.slot.tooth_width", "= 0.48 * slot_pitch"},
+            {"stator.slot.opening", "= 0.28 * slot_pitch"},
+            {"rotor.kind", "cage"},
+            {"rotor.poles", std::to_string(poles)},
+            {"rotor.bars", std::to_string(bars)},
+            {"rotor.bar.tooth_width", "= 0.45 * bar_pitch"},
+            {"rotor.shaft_diameter", "= 0.36 * gap_diameter"},
+            {"winding.layers", "2"},
+            {"winding.turns", "12"},
+            {"rating.speed", "1500 rpm"},
+            {"rating.current", "15 A"},
+            {"rating.dc_voltage", "565 V"},
+            {"rating.max_current", "25 A"}};
+}
+
 /// Concentrated coils inside, the rotor round them.
 Texts outer(const std::string& rotor) {
     return {{"machine.topology", "outer-rotor"},
@@ -181,6 +204,25 @@ std::vector<StartingShape> make_shapes() {
          with(reluctance(), {{"rotor.kind", "salient"}, {"rating.advance", "-45 deg"}})},
         {"salient", "Switched reluctance",
          "Switched reluctance: salient poles on both sides, 12 and 8 of them.", salient()},
+        {"cage", "Cage, 4 poles", "A cage on the mains: 36 slots, 28 bars, 4 poles.", cage(4, 36, 28)},
+        {"cage-two-poles", "Cage, 2 poles", "A cage on the mains: 24 slots, 20 bars, 2 poles.",
+         with(cage(2, 24, 20), {{"stator.bore_diameter", "= 0.55 * stator.outer_diameter"},
+                                {"stator.slot.depth", "= 0.44 * stator_thickness"},
+                                {"winding.turns", "15"},
+                                {"rating.speed", "3000 rpm"},
+                                {"rating.max_speed", "6000 rpm"}})},
+        {"cage-six-poles", "Cage, 6 poles", "A cage on the mains: 54 slots, 42 bars, 6 poles.",
+         with(cage(6, 54, 42), {{"stator.bore_diameter", "= 0.68 * stator.outer_diameter"},
+                                {"stator.slot.depth", "= 0.6 * stator_thickness"},
+                                {"winding.turns", "11"},
+                                {"rating.speed", "1000 rpm"},
+                                {"rating.current", "10 A"}})},
+        {"cage-eight-poles", "Cage, 8 poles", "A cage on the mains: 48 slots, 40 bars, 8 poles.",
+         with(cage(8, 48, 40), {{"stator.bore_diameter", "= 0.7 * stator.outer_diameter"},
+                                {"stator.slot.depth", "= 0.62 * stator_thickness"},
+                                {"winding.turns", "15"},
+                                {"rating.speed", "750 rpm"},
+                                {"rating.current", "8 A"}})},
         {"outer-surface", "Outer rotor, surface", "Outer rotor with surface magnets, 18 slots, 16 poles.",
          with(outer("surface"), {{"rotor.magnet.thickness", "= 0.17 * pole_pitch"}})},
         {"outer-spoke", "Outer rotor, spokes", "Outer rotor with spoke magnets, 18 slots, 16 poles.",
