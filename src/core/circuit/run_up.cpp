@@ -20,7 +20,7 @@ class RunUpRunner {
         , m_run(run) {}
 
     Result<RunUpCourse> go() {
-        double time = 0, speed = 0;
+        double time = 0, speed = 0, before = 0, before_speed = 0;
         for (int k = 0; k < most_run_up_steps && time < m_run.longest; ++k) {
             const auto here = at(time, speed);
             if (!here) return here.problems();
@@ -28,8 +28,14 @@ class RunUpRunner {
             const double acceleration = (here->at.torque - here->load_torque) / m_run.inertia;
             const double synchronous = m_machine.synchronous_speed(m_run.supply(time, speed).frequency);
             if (settled(time, acceleration, synchronous)) break;
-            const double dt = std::min(run_up_step * synchronous / std::max(std::abs(acceleration), 1e-9),
-                                       run_up_longest_step * m_run.longest);
+            double dt = std::min(run_up_step * synchronous / std::max(std::abs(acceleration), 1e-9),
+                                 run_up_longest_step * m_run.longest);
+            // Near its end the course decays, which steps must be short against.
+            const double moved = std::abs(speed - before_speed);
+            if (k > 0 && moved > 1e-9 * synchronous)
+                dt = std::min(dt, 0.5 * moved / std::max(std::abs(acceleration - before), 1e-12));
+            before = acceleration;
+            before_speed = speed;
             const auto next = stepped(time, speed, dt, acceleration);
             if (!next) return next.problems();
             // A load that holds back does not turn the machine backward.
@@ -87,10 +93,16 @@ class RunUpRunner {
         m_out.stands = last.speed < run_up_far * synchronous;
         const bool ended = last.time < m_run.longest && !m_out.stands;
         if (!ended) return std::move(m_out);
+        const double wanted = (1 - run_up_close) * last.speed;
         const auto there = std::find_if(m_out.points.begin(), m_out.points.end(), [&](const RunUpPoint& p) {
-            return p.time >= m_run.supply_ends && p.speed >= (1 - run_up_close) * last.speed;
+            return p.time >= m_run.supply_ends && p.speed >= wanted;
         });
         m_out.time = there->time;
+        if (there == m_out.points.begin()) return std::move(m_out);
+        const RunUpPoint& short_of = *(there - 1);
+        if (short_of.speed < wanted && there->speed > short_of.speed)
+            m_out.time = short_of.time + (there->time - short_of.time) * (wanted - short_of.speed) /
+                                             (there->speed - short_of.speed);
         return std::move(m_out);
     }
 
