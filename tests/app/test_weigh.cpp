@@ -3,6 +3,7 @@
 
 #include "app/window_fixture.h"
 #include "ask/drawn_curve.h"
+#include "ask/figure_board.h"
 #include "ask/ranking_view.h"
 #include "question/figure_names.h"
 #include "test_program.h"
@@ -60,6 +61,7 @@ class TestWeigh : public QObject {
     void dimensions_show_what_moves();
     void periodic_curves_are_drawn_finer();
     void losses_add_up();
+    void a_circuit_is_drawn();
 };
 
 void TestWeigh::sweep_is_priced_run_and_read() {
@@ -268,6 +270,36 @@ void TestWeigh::losses_add_up() {
     QCOMPARE(groups.back().title, std::string("Losses"));
     answer.figures.resize(1);
     QVERIFY(!loss_bar(answer));
+}
+
+/// A circuit's elements are drawn with their values and listed nowhere else.
+void TestWeigh::a_circuit_is_drawn() {
+    Answer answer;
+    answer.question = "equivalent-circuit";
+    answer.figures = {{"stator_resistance", 0.883, "Ohm"},      {"stator_leakage_reactance", 1.345, "Ohm"},
+                      {"iron_loss_resistance", 2468.0, "Ohm"},  {"magnetising_reactance", 40.7, "Ohm"},
+                      {"rotor_resistance", 1.048, "Ohm"},       {"rotor_leakage_reactance", 1.058, "Ohm"},
+                      {"rotor_resistance_bench", 1.122, "Ohm"}, {"no_load_current", 4.2, "A"}};
+    FigureBoard board;
+    board.resize(860, 400);
+    board.show_answer(answer);
+    auto* circuit = board.findChild<CircuitView*>();
+    QVERIFY(circuit && circuit->isVisibleTo(&board));
+    const QString told = circuit->accessibleDescription();
+    for (const char* value : {"0.883 Ω", "1.345 Ω", "2468 Ω", "40.7 Ω", "1.048 Ω", "1.058 Ω", "1.122 Ω"})
+        QVERIFY2(told.contains(QString::fromUtf8(value)), qPrintable(told));
+    QVERIFY(!board.findChild<QLabel*>("figure:rotor_resistance"));
+    QVERIFY(board.findChild<QLabel*>("figure:no_load_current"));
+    // Wires from end to end, and ink where the symbols are.
+    circuit->resize(860, circuit->height());
+    const QImage image = circuit->grab().toImage();
+    int inked = 0;
+    for (int x = 0; x < image.width(); ++x)
+        inked += qGray(image.pixel(x, int(128 * image.devicePixelRatio()))) < 128;
+    QVERIFY(inked > 600 * image.devicePixelRatio());
+    answer.figures = {{"torque_mean", 10.0, "N.m"}};
+    board.show_answer(answer);
+    QVERIFY(!circuit->isVisibleTo(&board));
 }
 
 MAVLO_TEST(weigh, TestWeigh, Windows)

@@ -37,6 +37,7 @@ QString named(const FigureName& name) {
 FigureBoard::FigureBoard(QWidget* parent)
     : QWidget(parent)
     , m_large(new QHBoxLayout)
+    , m_circuit(new CircuitView(this))
     , m_bar(new LossBarView(this))
     , m_rest(new QWidget(this))
     , m_columns(new QHBoxLayout(m_rest)) {
@@ -45,6 +46,7 @@ FigureBoard::FigureBoard(QWidget* parent)
     layout->setSpacing(6);
     m_large->setSpacing(40);
     layout->addLayout(m_large);
+    layout->addWidget(m_circuit);
     layout->addWidget(m_bar);
     m_columns->setContentsMargins(0, 0, 0, 0);
     m_columns->setSpacing(26);
@@ -54,8 +56,12 @@ FigureBoard::FigureBoard(QWidget* parent)
 void FigureBoard::show_answer(const Answer& answer) {
     clear(m_large);
     clear(m_columns);
-    add_large(answer);
-    add_groups(answer);
+    m_circuit->show_answer(answer);
+    Answer others = answer;
+    if (m_circuit->isVisibleTo(this))
+        std::erase_if(others.figures, [](const Figure& f) { return CircuitView::draws(f.name); });
+    add_large(others);
+    add_groups(others);
     const auto bar = loss_bar(answer);
     m_has_bar = bar.has_value();
     m_bar->show_bar(bar);

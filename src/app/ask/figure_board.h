@@ -1,6 +1,7 @@
 #pragma once
-// The figures of an answer: what answers the question large, the others in named groups.
+// The figures of an answer: what answers the question large, or drawn as a circuit; the others in named groups.
 
+#include "ask/circuit_view.h"
 #include "ask/loss_bar_view.h"
 #include "question/answer.h"
 
@@ -22,6 +23,7 @@ class FigureBoard : public QWidget {
     void add_groups(const Answer& answer);
 
     QHBoxLayout* m_large;
+    CircuitView* m_circuit;
     LossBarView* m_bar;
     QWidget* m_rest;
     QHBoxLayout* m_columns;

@@ -13,7 +13,7 @@ namespace {
 
 constexpr const char *torque = "Torque", *voltage = "Flux and voltage", *current = "Current", *loss = "Losses",
                      *power = "Power", *winding = "Winding", *iron = "Inductance", *limit = "Limits",
-                     *check = "Checks", *force = "Forces", *more = "More";
+                     *circuit = "Circuit", *check = "Checks", *force = "Forces", *more = "More";
 
 const std::map<std::string, FigureName>& names() {
     static const std::map<std::string, FigureName> table{
@@ -80,18 +80,18 @@ const std::map<std::string, FigureName>& names() {
         {"locked_voltage", {"Line voltage with the rotor locked, rms", "U k", voltage}},
         {"locked_current", {"Current with the rotor locked, rms", "I k", current}},
         {"locked_power", {"Input with the rotor locked", "P k", power}},
-        {"stator_resistance", {"Stator resistance", "R 1", limit}},
-        {"stator_leakage_reactance", {"Stator leakage reactance", "X 1", limit}},
-        {"iron_loss_resistance", {"Iron loss as a resistance", "R Fe", limit}},
-        {"magnetising_reactance", {"Magnetising reactance", "X m", limit}},
-        {"rotor_resistance", {"Rotor resistance, referred", "R 2", limit}},
-        {"rotor_leakage_reactance", {"Rotor leakage reactance, referred", "X 2", limit}},
-        {"stator_resistance_bench", {"Stator resistance, by the bench", "", limit}},
-        {"stator_leakage_reactance_bench", {"Stator leakage reactance, by the bench", "", limit}},
-        {"iron_loss_resistance_bench", {"Iron loss as a resistance, by the bench", "", limit}},
-        {"magnetising_reactance_bench", {"Magnetising reactance, by the bench", "", limit}},
-        {"rotor_resistance_bench", {"Rotor resistance, by the bench", "", limit}},
-        {"rotor_leakage_reactance_bench", {"Rotor leakage reactance, by the bench", "", limit}},
+        {"stator_resistance", {"Stator resistance", "R 1", circuit}},
+        {"stator_leakage_reactance", {"Stator leakage reactance", "X 1", circuit}},
+        {"iron_loss_resistance", {"Iron loss as a resistance", "R Fe", circuit}},
+        {"magnetising_reactance", {"Magnetising reactance", "X m", circuit}},
+        {"rotor_resistance", {"Rotor resistance, referred", "R 2", circuit}},
+        {"rotor_leakage_reactance", {"Rotor leakage reactance, referred", "X 2", circuit}},
+        {"stator_resistance_bench", {"Stator resistance, by the bench", "", circuit}},
+        {"stator_leakage_reactance_bench", {"Stator leakage reactance, by the bench", "", circuit}},
+        {"iron_loss_resistance_bench", {"Iron loss as a resistance, by the bench", "", circuit}},
+        {"magnetising_reactance_bench", {"Magnetising reactance, by the bench", "", circuit}},
+        {"rotor_resistance_bench", {"Rotor resistance, by the bench", "", circuit}},
+        {"rotor_leakage_reactance_bench", {"Rotor leakage reactance, by the bench", "", circuit}},
         {"no_load_current", {"No-load current, rms", "I 0", current}},
         {"synchronous_speed", {"Synchronous speed", "n s", limit}},
         {"slip", {"Slip", "s", limit}},

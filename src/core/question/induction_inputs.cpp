@@ -80,7 +80,16 @@ std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own) {
     base.auto_allowed = true;
     own.insert(own.begin(), std::move(elements));
     for (QuestionInput& input : winding_inputs()) own.push_back(std::move(input));
-    own.push_back({"friction", "Friction", "W", "0 W", "Of bearings and air, at every speed.", 0, 1e9});
+    QuestionInput friction{
+        "friction",
+        "Friction",
+        "W",
+        "auto",
+        "Of bearings and air, at every speed; auto: the design's friction torque at synchronous speed.",
+        0,
+        1e9};
+    friction.auto_allowed = true;
+    own.push_back(std::move(friction));
     own.push_back(std::move(base));
     return own;
 }
@@ -96,7 +105,7 @@ Result<CageSource> given_source(const QuestionContext& c) {
     const auto elements = read_elements(c.inputs.word("elements"), base_frequency(c));
     if (!elements) return elements.problems();
     CageSource source;
-    source.machine = std::make_unique<GivenCircuit>(*elements, c.machine.poles / 2, c.input("friction"));
+    source.machine = std::make_unique<GivenCircuit>(*elements, c.machine.poles / 2, given_friction(c));
     source.told = "By the circuit with constant elements: saturation, skin effect in the bars and the field's "
                   "harmonics are in them as far as they were given.";
     return source;
@@ -116,7 +125,7 @@ Result<CageSource> cage_source(QuestionContext& c, double voltage, double freque
         if (!by_fields) return given_source(c);
         return Problem{"--with way", "Fields take their circuit from the drawing; leave the elements at auto."};
     }
-    auto fields = cage_fields(c, c.input("friction"));
+    auto fields = cage_fields(c, given_friction(c));
     if (!fields) return fields.problems();
     CageSource source;
     if (by_fields) {
@@ -132,7 +141,7 @@ Result<CageSource> cage_source(QuestionContext& c, double voltage, double freque
     if (!table) return table.problems();
     source.table = *table;
     source.machine =
-        std::make_unique<SaturatedCircuit>(std::move(*table), c.machine.pole_pairs(), c.input("friction"));
+        std::make_unique<SaturatedCircuit>(std::move(*table), c.machine.pole_pairs(), given_friction(c));
     source.told =
         fmt::format("By the circuit that harmonic fields of the drawing make on {:.4g} V and {:.4g} Hz, "
                     "over slip and saturation; of the waves round the gap it holds the working one "
@@ -149,6 +158,12 @@ Result<std::unique_ptr<FieldSlips>> cage_fields(QuestionContext& c, double frict
     count_mesh(c.answer.effort, **model);
     return std::make_unique<FieldSlips>(
         *model, FieldSlips::Circuit{given_resistance(c), given_end_inductance(c), friction}, c);
+}
+
+double given_friction(const QuestionContext& c) {
+    const double given = c.input("friction");
+    return std::isnan(given) ? c.machine.friction_torque * 2 * pi * base_frequency(c) / c.machine.pole_pairs()
+                             : given;
 }
 
 double base_frequency(const QuestionContext& c) {

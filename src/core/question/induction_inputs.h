@@ -33,4 +33,7 @@ int fields_of_source(const Inputs& inputs, bool by_fields);
 /// Hz: what is given, or that of the rated speed without slip.
 double base_frequency(const QuestionContext& context);
 
+/// W: what is given, or the design's friction torque at synchronous speed.
+double given_friction(const QuestionContext& context);
+
 } // namespace mavlo

@@ -76,7 +76,8 @@ inline constexpr Need need_magnets{[](const Facts& f) { return f.magnets; }, "ro
 inline constexpr Need need_no_shell{
     [](const Facts& f) { return !f.induced; }, "rotor.kind",
     "This rotor carries currents of its own and slips behind the stator's field, "
-    "which this question leaves out; ask in-time with method=field."};
+    "which this question leaves out; ask in-time with method=field, of a cage slip-curves and rating-plate, "
+    "too."};
 
 inline constexpr Need need_dq_frame{
     [](const Facts& f) { return !f.switched; }, "winding.form",

@@ -7,6 +7,7 @@
 
 #include <chrono>
 #include <cmath>
+#include <limits>
 
 namespace mavlo {
 namespace {
@@ -184,7 +185,10 @@ Problems add_inductances(const std::shared_ptr<const MachineModel>& model, Quick
 /// Without magnets nothing magnetises the iron but the current.
 Result<IronLevels> iron_levels_at_rest(const std::shared_ptr<const MachineModel>& model) {
     const Machine& m = model->machine;
-    if (m.facts().switched) { // aligned it is magnetised most
+    constexpr double open = std::numeric_limits<double>::quiet_NaN();
+    if (m.facts().induced)
+        return IronLevels{open, open, open}; // the mains magnetise it, which nothing here knows
+    if (m.facts().switched) {                // aligned it is magnetised most
         PortValues one(std::size_t(m.winding.phases), 0.0);
         one[0] = m.rating.current;
         const auto aligned = FieldSolver(model).solve(phase_axis(m.winding.layout), one);

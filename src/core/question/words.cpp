@@ -90,7 +90,10 @@ std::string figure_words(const std::string& name) {
 
 std::string shown_unit(const std::string& unit) {
     std::string text = unit;
-    replace_all(text, "N.m", "N·m");
+    replace_all(text, ".", "·");
+    for (const char* power : {"2", "3"})
+        for (const char* base : {"m", "s", "A"})
+            replace_all(text, std::string(base) + power, std::string(base) + (*power == '2' ? "²" : "³"));
     replace_all(text, "Ohm", "Ω");
     replace_all(text, "deg", "°");
     return text;

@@ -1,7 +1,13 @@
 #include "question/key_figure.h"
 
+#include <cmath>
+
 namespace mavlo::key_iron {
 namespace {
+
+std::optional<double> known(double level) {
+    return std::isnan(level) ? std::nullopt : std::optional(level);
+}
 
 const Register<KeyFigure> tooth{{
     .name = "tooth_flux_density",
@@ -11,7 +17,7 @@ const Register<KeyFigure> tooth{{
     .better = -1,
     .from_field = true,
     .title = [](const Machine&) { return std::string("Tooth"); },
-    .value = [](const QuickFields& f) { return std::optional(f.levels.tooth); },
+    .value = [](const QuickFields& f) { return known(f.levels.tooth); },
 }};
 
 const Register<KeyFigure> yoke{{
@@ -23,7 +29,7 @@ const Register<KeyFigure> yoke{{
     .from_field = true,
     .joins = "tooth_flux_density",
     .title = [](const Machine&) { return std::string("yoke"); },
-    .value = [](const QuickFields& f) { return std::optional(f.levels.yoke); },
+    .value = [](const QuickFields& f) { return known(f.levels.yoke); },
 }};
 
 } // namespace

@@ -104,7 +104,7 @@ Problems run(QuestionContext& c) {
     plan.supply = supply_of(c, mains, synchronous);
     plan.inertia = c.input("inertia");
     const auto load = load_of(c, synchronous);
-    const double friction = c.input("friction");
+    const double friction = given_friction(c);
     plan.load_torque = [=](double speed) { return load(speed) + (speed > 0 ? friction / synchronous : 0); };
     plan.longest = c.input("longest");
     const std::string& method = c.inputs.word("method");
