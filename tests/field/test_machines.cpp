@@ -166,7 +166,8 @@ class TestMachines : public QObject {
         QFETCH(QString, name);
         const Design d = shape(qPrintable(name));
         const Machine m = machine_of(d);
-        const double angle = 0.37 / m.poles, step = 2e-3 * 2 * pi / (m.slots * m.poles);
+        // The torque changes with the slots over the rotor's pitches: its poles, or its bars.
+        const double angle = 0.37 / m.poles, step = 2e-3 * m.section.rotor().tile.pitch / m.slots;
         const PortValues current = rated(m, angle);
         const auto model = *prepare_field(m, {Quality::Normal});
         FieldSolver solver(model);

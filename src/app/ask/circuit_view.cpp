@@ -18,7 +18,7 @@ const std::array<std::pair<const char*, const char*>, 6>& elements() {
                                                                           {"stator_leakage_reactance", "X₁"},
                                                                           {"iron_loss_resistance", "R Fe"},
                                                                           {"magnetising_reactance", "X m"},
-                                                                          {"rotor_resistance", "R₂ / s,  R₂"},
+                                                                          {"rotor_resistance", "R₂/s with R₂"},
                                                                           {"rotor_leakage_reactance", "X₂"}}};
     return list;
 }

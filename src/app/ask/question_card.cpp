@@ -107,7 +107,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
             label->setBuddy(field);
             auto* unit = new QLabel(unit_words(input.unit), this);
             unit->setProperty("soft", true);
-            unit->setFixedWidth(38);
+            unit->setMinimumWidth(30);
             grid->addWidget(label, int(i), 0);
             grid->addWidget(field, int(i), 1, Qt::AlignRight);
             grid->addWidget(unit, int(i), 2);

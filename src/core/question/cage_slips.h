@@ -60,7 +60,8 @@ class FieldSlips final : public SlipMachine {
     std::map<std::pair<double, double>, IronLoss> m_iron; ///< without slip, by voltage and frequency
 };
 
-inline constexpr int table_fields = 12; ///< that circuit_table() solves
+inline constexpr int harmonic_price = 20; ///< of a field of phasors, in fields at rest
+inline constexpr int table_fields = 12;   ///< that circuit_table() solves
 /// The circuit's elements on this voltage (of a phase in star, rms) and frequency, from the fields over slip
 /// and voltage.
 Result<CircuitTable> circuit_table(FieldSlips& fields, double voltage, double frequency);

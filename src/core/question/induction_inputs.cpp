@@ -117,7 +117,7 @@ constexpr const char* left_out = "The rotor's iron loses nothing.";
 
 int fields_of_source(const Inputs& inputs, bool by_fields) {
     if (elements_given(inputs)) return 0;
-    return by_fields ? 1 : table_fields;
+    return harmonic_price * (by_fields ? 24 : table_fields);
 }
 
 Result<CageSource> cage_source(QuestionContext& c, double voltage, double frequency, bool by_fields) {

@@ -28,7 +28,7 @@ struct CageSource {
     std::string told;                  ///< how the figures came about and what they leave out
 };
 Result<CageSource> cage_source(QuestionContext& context, double voltage, double frequency, bool by_fields);
-/// Fields that it solves at least, for its price.
+/// Its price.
 int fields_of_source(const Inputs& inputs, bool by_fields);
 /// Hz: what is given, or that of the rated speed without slip.
 double base_frequency(const QuestionContext& context);

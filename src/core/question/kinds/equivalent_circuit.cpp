@@ -182,8 +182,7 @@ std::vector<QuestionInput> inputs() {
                      "From the fields themselves, or as a bench finds them without load and with the rotor "
                      "locked."),
         {"slip", "Slip", "", "0.03", "At which the fields' elements are told.", 1e-5, 2},
-        {"leakage_split", "Stator's over rotor's leakage", "", "1", "How a bench parts the leakage, X1/X2.",
-         0.01, 100},
+        {"leakage_split", "Leakage, X1 over X2", "", "1", "How a bench parts the leakage, X1/X2.", 0.01, 100},
         open({"locked_frequency", "Frequency with the rotor locked", "Hz", "auto",
               "auto: the mains'; a lower one sees less skin effect.", 0.01, 1e5})};
     for (QuestionInput& input : winding_inputs()) list.push_back(std::move(input));
@@ -198,7 +197,8 @@ const RegisterQuestion registered{
      "finds them.",
      inputs(),
      [](const Machine&, const Inputs& inputs) {
-         return inputs.word("way") == "bench" ? 3 : inputs.word("way") == "field" ? table_fields + 1 : 16;
+         const std::string& way = inputs.word("way");
+         return harmonic_price * (way == "bench" ? 4 : way == "field" ? table_fields + 1 : table_fields + 4);
      },
      run,
      92,

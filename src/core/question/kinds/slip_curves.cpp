@@ -164,7 +164,7 @@ const RegisterQuestion registered{
      "speed, with pull-out and start.",
      inputs(),
      [](const Machine&, const Inputs& inputs) {
-         return by_fields(inputs) ? 20 : fields_of_source(inputs, false);
+         return fields_of_source(inputs, by_fields(inputs));
      },
      run,
      93,
