@@ -1,5 +1,6 @@
 #include "ask/circuit_view.h"
 
+#include "ask/answer_figure.h"
 #include "question/words.h"
 #include "shell/theme.h"
 
@@ -21,12 +22,6 @@ const std::array<std::pair<const char*, const char*>, 6>& elements() {
                                                                           {"rotor_resistance", "R₂/s with R₂"},
                                                                           {"rotor_leakage_reactance", "X₂"}}};
     return list;
-}
-
-const Figure* element_figure(const Answer& answer, const std::string& name) {
-    for (const Figure& figure : answer.figures)
-        if (figure.name == name) return &figure;
-    return nullptr;
 }
 
 /// A resistance lies as a box, a reactance as three arcs, along a wire from one point on.
@@ -64,14 +59,13 @@ bool CircuitView::draws(const std::string& figure) {
 
 void CircuitView::show_answer(const Answer& answer) {
     Element* places[] = {&m_r1, &m_x1, &m_rfe, &m_xm, &m_r2, &m_x2};
-    const bool has = element_figure(answer, elements()[3].first) != nullptr;
+    const bool has = figure_of(answer, elements()[3].first) != nullptr;
     setVisible(has);
     if (!has) return;
     QStringList told;
     for (std::size_t k = 0; k < elements().size(); ++k) {
         const auto& [name, symbol] = elements()[k];
-        const Figure *own = element_figure(answer, name),
-                     *other = element_figure(answer, std::string(name) + bench);
+        const Figure *own = figure_of(answer, name), *other = figure_of(answer, std::string(name) + bench);
         *places[k] = {QString::fromUtf8(symbol), own ? QString::fromStdString(shown_figure(*own)) : QString(),
                       other ? tr("bench %1").arg(QString::fromStdString(shown_figure(*other))) : QString()};
         told.append(QStringLiteral("%1 %2 %3").arg(places[k]->symbol, places[k]->value, places[k]->beside));

@@ -1,5 +1,6 @@
 #include "ask/side_by_side.h"
 
+#include "ask/answer_figure.h"
 #include "question/figure_names.h"
 #include "question/words.h"
 #include "shell/theme.h"
@@ -14,12 +15,6 @@ namespace mavlo::app {
 namespace {
 
 constexpr int row_height = 25, change_width = 90, least_value_width = 96, most_value_width = 190;
-
-const Figure* figure_of(const Answer& answer, const std::string& name) {
-    for (const Figure& figure : answer.figures)
-        if (figure.name == name) return &figure;
-    return nullptr;
-}
 
 /// "+3.1 %" of the first, of shares "+3.1 points"; nothing where that says nothing.
 QString change(const Figure& first, const Figure& other) {

@@ -37,6 +37,15 @@ double PhasorPotential::squared() const {
     return inner(re, re) + inner(im, im);
 }
 
+Complex GapWave::coefficient(const PhasorPotential& a, int sectors) const {
+    Complex sum = 0;
+    for (std::size_t i = 0; i < unknowns.size(); ++i) {
+        const auto unknown = std::size_t(unknowns[i]);
+        sum += std::conj(trace[Eigen::Index(i)]) * Complex(a.re[unknown], a.im[unknown]);
+    }
+    return sum * double(sectors) / (2 * pi * radius);
+}
+
 HarmonicSolver::HarmonicSolver(std::shared_ptr<const FieldModel> model,
                                std::shared_ptr<const Conductance> conductance, double angle)
     : m_model(std::move(model))
@@ -95,14 +104,9 @@ HarmonicSolver::State HarmonicSolver::residual(const State& at) {
 /// What the sheets of waves answer: a rank of one each.
 void HarmonicSolver::add_waves(const PhasorPotential& x, PhasorPotential& to) const {
     for (const GapWave& wave : m_feed.waves) {
-        Complex sum = 0;
+        const Complex sheet = wave.admittance * wave.coefficient(x, m_model->sector.count);
         for (std::size_t i = 0; i < wave.unknowns.size(); ++i) {
-            const auto unknown = std::size_t(wave.unknowns[i]);
-            sum += std::conj(wave.trace[Eigen::Index(i)]) * Complex(x.re[unknown], x.im[unknown]);
-        }
-        sum *= wave.admittance * double(m_model->sector.count) / (2 * pi * wave.radius);
-        for (std::size_t i = 0; i < wave.unknowns.size(); ++i) {
-            const Complex value = sum * wave.trace[Eigen::Index(i)];
+            const Complex value = sheet * wave.trace[Eigen::Index(i)];
             to.re[std::size_t(wave.unknowns[i])] += value.real();
             to.im[std::size_t(wave.unknowns[i])] += value.imag();
         }
@@ -241,12 +245,7 @@ void HarmonicSolver::finish(const State& at, HarmonicField& out) const {
                gap.torque(gap.traces(gather(gap.outer_unknowns(), potential),
                                      gather(gap.inner_unknowns(), potential), m.turns(m_angle)));
     };
-    const double real = torque(at.potential.re), imaginary = torque(at.potential.im);
-    std::vector<double> sum = at.potential.re;
-    for (std::size_t i = 0; i < sum.size(); ++i) sum[i] += at.potential.im[i];
-    out.torque = (real + imaginary) / 2;
-    // T(a) of a = re cos - im sin, a quadratic form.
-    out.torque_twice = {(real - imaginary) / 2, (torque(sum) - real - imaginary) / 2};
+    out.torque = (torque(at.potential.re) + torque(at.potential.im)) / 2;
     out.current = at.current;
     out.linkage = linkage(at.potential);
     const auto flow = m_conductors->flow(at.potential);

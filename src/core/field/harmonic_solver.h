@@ -18,6 +18,9 @@ struct GapWave {
     Eigen::VectorXcd trace; ///< int N exp(-j n theta) r dtheta over the sector, m
     double radius = 0;      ///< r
     std::complex<double> admittance = 0;
+
+    /// Of exp(-j n theta) in a potential of one of so many sectors, Wb/m.
+    std::complex<double> coefficient(const PhasorPotential& potential, int sectors) const;
 };
 
 /// What drives a field of phasors (peak values).
@@ -37,11 +40,9 @@ struct HarmonicFeed {
 
 struct HarmonicField {
     PhasorPotential potential;
-    std::complex<double> current; ///< of the feed, A
-    std::complex<double> linkage; ///< Wb: the part of the ports' that goes with the feed's wave
-    double torque = 0;            ///< on the rotor, mean, N.m, whole machine
-    /// Of the torque that goes with twice the frequency, N.m; by the field at rest it belongs to.
-    std::complex<double> torque_twice;
+    std::complex<double> current;    ///< of the feed, A
+    std::complex<double> linkage;    ///< Wb: the part of the ports' that goes with the feed's wave
+    double torque = 0;               ///< on the rotor, mean, N.m, whole machine
     std::vector<double> eddy_loss{}; ///< of each body, W, whole machine
     double ring_loss = 0;
     Eigen::VectorXcd bar_current{}; ///< of the rings' bars, A

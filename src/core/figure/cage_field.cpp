@@ -125,8 +125,6 @@ Result<CagePoint> CageField::at(const CageSupply& supply, double slip, const Cag
     out.ring_loss = field->ring_loss;
     out.input = 0.5 * m * (out.voltage * std::conj(out.current)).real();
     out.copper_loss = 0.5 * m * std::norm(out.current) * supply.resistance;
-    for (Eigen::Index k = 0; k < field->bar_current.size(); ++k)
-        out.bar_current = std::max(out.bar_current, std::abs(field->bar_current[k]) / std::sqrt(2.0));
     out.field = std::move(*field);
     return out;
 }

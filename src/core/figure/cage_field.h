@@ -29,8 +29,7 @@ struct CagePoint {
     double rotor_loss = 0;              ///< each wave's torque times its speed against the rotor
     double bar_loss = 0, ring_loss = 0; ///< as the field holds them, with one slip for all waves
     double copper_loss = 0;
-    double bar_current = 0; ///< rms of the largest
-    double input = 0;       ///< W at the terminals, without iron loss
+    double input = 0; ///< W at the terminals, without iron loss
     HarmonicField field;
 };
 

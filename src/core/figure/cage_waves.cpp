@@ -43,16 +43,6 @@ class RotorCircle {
     GapCircle m_circle;
 };
 
-/// The coefficient of the wave, Wb/m.
-Complex coefficient(const GapWave& wave, const PhasorPotential& a, int sectors) {
-    Complex sum = 0;
-    for (std::size_t i = 0; i < wave.unknowns.size(); ++i) {
-        const auto unknown = std::size_t(wave.unknowns[i]);
-        sum += std::conj(wave.trace[Eigen::Index(i)]) * Complex(a.re[unknown], a.im[unknown]);
-    }
-    return sum * double(sectors) / (2 * pi * wave.radius);
-}
-
 /// Sheets of 1 A/m.
 PhasorPotential load_of(const GapWave& wave, std::size_t unknowns) {
     PhasorPotential load = PhasorPotential::zero(unknowns);
@@ -74,7 +64,7 @@ Result<CageWaves> CageWaves::of(const CageField& field, const CagePoint& idle, d
     out.m_omega = 2 * pi * frequency;
     const RotorCircle circle(model);
     const auto energy = [&](const GapWave& wave, int n) {
-        return std::abs(n) * std::norm(coefficient(wave, potential, sectors));
+        return std::abs(n) * std::norm(wave.coefficient(potential, sectors));
     };
     const double working = energy(circle.wave(out.m_pairs), out.m_pairs);
     for (int n : model.gap->orders())
@@ -96,7 +86,7 @@ Result<CageWaves> CageWaves::of(const CageField& field, const CagePoint& idle, d
                 problems[k] = answer.problems();
                 return;
             }
-            wave.admittance[k] = 1.0 / coefficient(wave.gap, *answer, sectors);
+            wave.admittance[k] = 1.0 / wave.gap.coefficient(*answer, sectors);
         }
     });
     for (const Problems& wrong : problems)

@@ -1,9 +1,9 @@
 #include "question/cage_slips.h"
 
-#include "quantity/threads.h"
+#include "question/supply_inputs.h"
 
+#include <algorithm>
 #include <cmath>
-#include <mutex>
 
 namespace mavlo {
 namespace {
@@ -21,7 +21,7 @@ FieldSlips::FieldSlips(std::shared_ptr<const MachineModel> model, Circuit circui
     : SlipMachine(model->machine.pole_pairs())
     , m_field(model)
     , m_circuit(circuit)
-    , m_to_star(model->machine.winding.connection == Connection::Delta ? std::sqrt(3.0) : 1)
+    , m_to_star(is_delta(model->machine) ? std::sqrt(3.0) : 1)
     , m_context(context) {}
 
 CageSupply FieldSlips::supply(const Place& place) const {

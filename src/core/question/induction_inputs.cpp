@@ -129,7 +129,6 @@ Result<CageSource> cage_source(QuestionContext& c, double voltage, double freque
     if (!fields) return fields.problems();
     CageSource source;
     if (by_fields) {
-        source.fields = fields->get();
         source.machine = std::move(*fields);
         source.told =
             fmt::format("By harmonic fields of the drawing, each wave round the gap with its own slip; "
@@ -139,7 +138,6 @@ Result<CageSource> cage_source(QuestionContext& c, double voltage, double freque
     }
     auto table = circuit_table(**fields, voltage / std::sqrt(3.0), frequency);
     if (!table) return table.problems();
-    source.table = *table;
     source.machine =
         std::make_unique<SaturatedCircuit>(std::move(*table), c.machine.pole_pairs(), given_friction(c));
     source.told =

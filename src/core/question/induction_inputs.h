@@ -23,9 +23,7 @@ Result<std::unique_ptr<FieldSlips>> cage_fields(QuestionContext& context, double
 /// or the circuit that they make on this voltage (line, rms) and frequency.
 struct CageSource {
     std::unique_ptr<SlipMachine> machine;
-    FieldSlips* fields = nullptr;      ///< where `machine` is these
-    std::optional<CircuitTable> table; ///< of a circuit found from fields
-    std::string told;                  ///< how the figures came about and what they leave out
+    std::string told; ///< how the figures came about and what they leave out
 };
 Result<CageSource> cage_source(QuestionContext& context, double voltage, double frequency, bool by_fields);
 /// Its price.
