@@ -26,7 +26,7 @@ Element phase_between(int phase, int from, int to, double resistance) {
     return e;
 }
 
-Eigen::MatrixXd columns(std::initializer_list<Eigen::Vector3d> list) {
+Eigen::MatrixXd matrix_of_columns(std::initializer_list<Eigen::Vector3d> list) {
     Eigen::MatrixXd out(3, Eigen::Index(list.size()));
     Eigen::Index column = 0;
     for (const Eigen::Vector3d& c : list) out.col(column++) = c;
@@ -37,13 +37,13 @@ FaultCircuit of_star(Fault fault, double resistance) {
     FaultCircuit out;
     if (fault == Fault::PhaseToNeutral) {
         out.network.elements = {phase_between(0, 0, 0, resistance)};
-        out.loops = columns({{1, 0, 0}});
+        out.loops = matrix_of_columns({{1, 0, 0}});
         return out;
     }
     const int joined = out.network.node("joined");
     for (int phase = 0; phase < (fault == Fault::TwoPhase ? 2 : 3); ++phase)
         out.network.elements.push_back(phase_between(phase, joined, 0, resistance));
-    out.loops = fault == Fault::TwoPhase ? columns({{1, -1, 0}}) : columns({{1, -1, 0}, {0, 1, -1}});
+    out.loops = fault == Fault::TwoPhase ? matrix_of_columns({{1, -1, 0}}) : matrix_of_columns({{1, -1, 0}, {0, 1, -1}});
     return out;
 }
 
@@ -53,7 +53,7 @@ FaultCircuit of_delta(Fault fault, double resistance) {
         const int open = out.network.node("open");
         out.network.elements = {phase_between(0, 0, 0, resistance), phase_between(1, 0, open, resistance),
                                 phase_between(2, open, 0, resistance)};
-        out.loops = columns({{1, 0, 0}, {0, 1, 1}});
+        out.loops = matrix_of_columns({{1, 0, 0}, {0, 1, 1}});
         return out;
     }
     for (int phase = 0; phase < 3; ++phase)

@@ -6,6 +6,7 @@
 #include "quantity/constants.h"
 #include "question/circumstances.h"
 #include "question/drive_inputs.h"
+#include "question/period.h"
 #include "question/supply_inputs.h"
 #include "question/supply_run.h"
 
