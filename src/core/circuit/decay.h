@@ -29,6 +29,12 @@ class Decay {
     }
     /// One slow mode is all that is left: the rest of its way, as the changes are measured.
     bool is_one_mode() const { return m_periods >= 3 && m_rate > 0.3 && m_rate < slowest && m_misfit < 0.05; }
+    /// The changes follow from no slow mode: they are what beats between two motions leave from period to
+    /// period.
+    bool is_beat() const { return m_periods >= 3 && m_misfit > 0.5; }
+    double change() const {
+        return m_change.size() > 0 ? m_change.cwiseAbs().maxCoeff() : 1;
+    }                                                     ///< the last, of its largest part
     double rest() const { return m_rate / (1 - m_rate); } ///< of the last change
 
   private:

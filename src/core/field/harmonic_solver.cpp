@@ -255,6 +255,7 @@ void HarmonicSolver::finish(const State& at, HarmonicField& out) const {
         const Eigen::VectorXd re = flow.segments.real(), im = flow.segments.imag();
         out.bar_current = rings.bar_currents(re) + Complex(0, 1) * rings.bar_currents(im);
         out.ring_loss = m.sector.count * (rings.loss(re) + rings.loss(im)) / 2;
+        out.segments = flow.segments;
     }
     out.potential = at.potential;
 }

@@ -46,6 +46,7 @@ struct HarmonicField {
     std::vector<double> eddy_loss{}; ///< of each body, W, whole machine
     double ring_loss = 0;
     Eigen::VectorXcd bar_current{}; ///< of the rings' bars, A
+    Eigen::VectorXcd segments{};    ///< of the rings' segments, A
     int newton_steps = 0, products = 0, factorisations = 0;
 };
 

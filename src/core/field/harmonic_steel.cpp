@@ -3,6 +3,7 @@
 #include "field/quadrature.h"
 #include "quantity/constants.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo {
@@ -44,6 +45,63 @@ HarmonicSteel::HarmonicSteel(const FieldModel& model)
     std::size_t points = 0;
     for (int index : model.nonlinear) points += std::size_t(model.elements[std::size_t(index)].count);
     m_answers.resize(points);
+    find_pattern();
+}
+
+void HarmonicSteel::find_pattern() {
+    std::vector<std::pair<int, int>> all; // column, row
+    for (int j = 0; j < m_model.unknowns(); ++j) all.emplace_back(j, j);
+    const auto each_entry = [&](const auto& act) {
+        for (int index : m_model.nonlinear) {
+            const auto& e = m_model.elements[std::size_t(index)];
+            std::size_t k = 0;
+            for (std::size_t a = 0; a < 6; ++a)
+                for (std::size_t b = 0; b <= a; ++b, ++k)
+                    act(e.entry[k] >= 0, std::minmax({e.unknown[a], e.unknown[b]}));
+        }
+    };
+    each_entry([&](bool is, std::pair<int, int> place) {
+        if (is) all.push_back(place);
+    });
+    std::sort(all.begin(), all.end());
+    all.erase(std::unique(all.begin(), all.end()), all.end());
+    m_pattern.size = m_model.unknowns();
+    m_pattern.column.assign(std::size_t(m_pattern.size) + 1, 0);
+    for (const auto& [column, row] : all) {
+        m_pattern.row.push_back(row);
+        ++m_pattern.column[std::size_t(column) + 1];
+    }
+    for (std::size_t j = 0; j < std::size_t(m_pattern.size); ++j)
+        m_pattern.column[j + 1] += m_pattern.column[j];
+    each_entry([&](bool is, std::pair<int, int> place) {
+        m_place.push_back(is ? m_pattern.position(place.second, place.first) : -1);
+    });
+}
+
+/// Many products are made with one field.
+void HarmonicSteel::assemble_conjugate() const {
+    m_real.assign(m_pattern.row.size(), 0.0);
+    m_imaginary.assign(m_pattern.row.size(), 0.0);
+    const FieldModel::ElementData* element = nullptr;
+    const int* place = m_place.data() - 21;
+    each_point([&](const FieldModel::ElementData& e, const FieldModel::Point6& p, std::size_t q) {
+        if (element != &e) {
+            element = &e;
+            place += 21;
+        }
+        const auto& c = m_answers[q].e;
+        std::size_t k = 0;
+        for (std::size_t a = 0; a < 6; ++a)
+            for (std::size_t b = 0; b <= a; ++b, ++k) {
+                if (place[k] < 0) continue;
+                const double xx = p.gx[a] * p.gx[b], yy = p.gy[a] * p.gy[b],
+                             xy = p.gx[a] * p.gy[b] + p.gy[a] * p.gx[b];
+                m_real[std::size_t(place[k])] += e.entry_sign[k] * (c[0][0] * xx + c[1][0] * xy + c[2][0] * yy);
+                m_imaginary[std::size_t(place[k])] +=
+                    e.entry_sign[k] * (c[0][1] * xx + c[1][1] * xy + c[2][1] * yy);
+            }
+    });
+    m_is_assembled = true;
 }
 
 /// act(element, point, place in m_answers) over the steel.
@@ -88,6 +146,7 @@ void HarmonicSteel::set(const PhasorPotential& potential) {
         }
         m_answers[k] = out;
     });
+    m_is_assembled = false;
 }
 
 void HarmonicSteel::add_forces(PhasorPotential& to) const {
@@ -112,22 +171,16 @@ void HarmonicSteel::add_stiffness(std::vector<double>& values) const {
 }
 
 void HarmonicSteel::add_conjugate_product(const PhasorPotential& x, PhasorPotential& to) const {
-    const FieldModel::ElementData* element = nullptr;
-    Local re{}, im{};
-    each_point([&](const FieldModel::ElementData& e, const FieldModel::Point6& p, std::size_t k) {
-        if (element != &e) {
-            element = &e;
-            re = local_values(e, x.re);
-            im = local_values(e, x.im);
-        }
-        const Point r = gradient(p, re), i = gradient(p, im);
-        const auto& c = m_answers[k].e;
-        // (c0 + j c1) (r - j i)
-        add_to_nodes(e, p, c[0][0] * r.x + c[0][1] * i.x + c[1][0] * r.y + c[1][1] * i.y,
-                     c[1][0] * r.x + c[1][1] * i.x + c[2][0] * r.y + c[2][1] * i.y, to.re);
-        add_to_nodes(e, p, c[0][1] * r.x - c[0][0] * i.x + c[1][1] * r.y - c[1][0] * i.y,
-                     c[1][1] * r.x - c[1][0] * i.x + c[2][1] * r.y - c[2][0] * i.y, to.im);
-    });
+    if (!m_is_assembled) assemble_conjugate();
+    // (c0 + j c1) (r - j i)
+    const std::size_t n = x.re.size();
+    std::vector<double> real_r(n), real_i(n), imaginary_r(n), imaginary_i(n);
+    multiply(m_pattern, m_real, x.re, x.im, real_r, real_i);
+    multiply(m_pattern, m_imaginary, x.re, x.im, imaginary_r, imaginary_i);
+    for (std::size_t k = 0; k < n; ++k) {
+        to.re[k] += real_r[k] + imaginary_i[k];
+        to.im[k] += imaginary_r[k] - real_i[k];
+    }
 }
 
 } // namespace mavlo

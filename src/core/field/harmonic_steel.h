@@ -36,8 +36,15 @@ class HarmonicSteel {
     template <typename Act>
     void each_point(const Act& act) const;
 
+    void find_pattern();
+    void assemble_conjugate() const;
+
     const FieldModel& m_model;
     std::vector<Answer> m_answers; ///< of the nonlinear elements' points, one after another
+    SparsePattern m_pattern;       ///< of what E joins
+    std::vector<int> m_place;      ///< in it, of each nonlinear element's 21 entries; -1: none
+    mutable std::vector<double> m_real, m_imaginary; ///< of int E grad N . grad N, once a product asks for it
+    mutable bool m_is_assembled = false;
 };
 
 } // namespace mavlo

@@ -9,6 +9,8 @@ namespace {
 /// Conductors take a shorter step as one of this, s: what they do in it is nothing, and their term would drown
 /// the field's own digits.
 constexpr double shortest = 1e-10;
+/// … and keep their flux over this one, s.
+constexpr double at_once = 1e-6;
 /// What a step says of the next is good for one so many times as long.
 constexpr double longest_outlook = 10;
 
@@ -42,6 +44,18 @@ std::optional<Problem> FieldStepper::begin(const Position& at) {
     return std::nullopt;
 }
 
+std::optional<Problem> FieldStepper::begin_from(const Position& at, const ConductingState& state) {
+    m_solver.solver().set_tolerance(taken_tolerance);
+    m_field.potential = state.potential;
+    m_segments = state.segments;
+    m_rate.clear();
+    auto there = one_stage(at_once, at, nullptr);
+    if (!there) return there.problems().front();
+    take(std::move(*there), at_once);
+    m_rate.clear();
+    return std::nullopt;
+}
+
 /// Of a stage with these rates of its potentials; returns what its rings' segments then carry.
 Eigen::VectorXd FieldStepper::add_losses(SteppedField& step, const std::vector<double>& rate, double per_time,
                                          const Eigen::VectorXd& before, double share) const {
@@ -57,7 +71,7 @@ Eigen::VectorXd FieldStepper::add_losses(SteppedField& step, const std::vector<d
 /// The field if its potentials went on as over the last step.
 FieldSolution FieldStepper::expected(double dt) const {
     FieldSolution field = m_field;
-    if (dt > longest_outlook * m_rate_time) return field;
+    if (m_rate.empty() || dt > longest_outlook * m_rate_time) return field;
     for (std::size_t i = 0; i < m_rate.size(); ++i) field.potential[i] += dt * m_rate[i];
     return field;
 }

@@ -15,6 +15,12 @@ struct SteppedField {
     std::vector<double> middle{};    ///< potentials of the first of two stages
 };
 
+/// What a field in time remembers: its potentials, and the currents of the rings' segments (A).
+struct ConductingState {
+    std::vector<double> potential;
+    Eigen::VectorXd segments{};
+};
+
 /// How a step's conductors are seen to.
 enum class Stages {
     /// Two implicit stages of equal matrices, of order two and stable however stiff (SDIRK2 with gamma = 1 -
@@ -42,6 +48,8 @@ class FieldStepper {
 
     /// The static field there: no eddy currents yet.
     std::optional<Problem> begin(const Position& at);
+    /// The field there whose conductors have kept their flux from this state.
+    std::optional<Problem> begin_from(const Position& at, const ConductingState& state);
     /// The field after `dt` seconds, through what holds at `first_stage` of them. The state stays until it is
     /// taken, so that a step can be tried again; `tried` is what came out of it then.
     /// `tolerance`: square of the energy-norm error left, over the field's own; a larger one serves an attempt

@@ -20,23 +20,6 @@ const SupplyKind& kind_of(const Inputs& inputs) {
     return *registry<SupplyKind>().find(inputs.word("supply"));
 }
 
-/// Peak of the phase voltage's fundamental; NaN where it is left open.
-double amplitude(const SupplyKind& kind, const SupplySettings& s, bool star) {
-    const double by_lines = star ? 1 : std::sqrt(3.0);
-    switch (kind.fundamental) {
-    case Fundamental::Voltage:
-        return s.voltage;
-    case Fundamental::Modulation:
-        return s.modulation * s.bridge.dc / 2 * by_lines;
-    case Fundamental::SixStep:
-        return 2 * s.bridge.dc / pi * by_lines;
-    case Fundamental::None:
-    case Fundamental::Blocks:
-        break;
-    }
-    return 0;
-}
-
 /// The most that a modulated bridge gives without leaving its linear range, or a source for the rated link.
 double most_voltage(const SupplyKind& kind, const SupplySettings& s, const Machine& machine) {
     const double dc = kind.fundamental == Fundamental::Modulation ? s.bridge.dc : machine.rating.dc_voltage;
@@ -131,7 +114,7 @@ class Finder {
 
     void voltage() {
         SupplySettings& s = m_out.settings;
-        const double given = amplitude(m_kind, s, m_star);
+        const double given = fundamental_voltage(m_kind, s, c.machine);
         const bool open = std::isnan(given), angle = std::isnan(s.voltage_angle);
         if (!open && !angle) return;
         if (open)
@@ -228,6 +211,22 @@ class Finder {
 };
 
 } // namespace
+
+double fundamental_voltage(const SupplyKind& kind, const SupplySettings& s, const Machine& machine) {
+    const double by_lines = is_delta(machine) ? std::sqrt(3.0) : 1;
+    switch (kind.fundamental) {
+    case Fundamental::Voltage:
+        return s.voltage;
+    case Fundamental::Modulation:
+        return s.modulation * s.bridge.dc / 2 * by_lines;
+    case Fundamental::SixStep:
+        return 2 * s.bridge.dc / pi * by_lines;
+    case Fundamental::None:
+    case Fundamental::Blocks:
+        break;
+    }
+    return 0;
+}
 
 double lead_of_blocks(const QuestionContext& c, const FluxMap& map) {
     if (c.machine.facts().magnets) return 0;

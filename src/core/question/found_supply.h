@@ -13,6 +13,9 @@ bool leaves_open(const Inputs& inputs);
 /// rad ahead of +q: where the currents of a machine without an EMF make the most torque; 0 where there is one.
 double lead_of_blocks(const QuestionContext& context, const FluxMap& map);
 
+/// Peak of the phases' fundamental, V; NaN where it is left open.
+double fundamental_voltage(const SupplyKind& kind, const SupplySettings& settings, const Machine& machine);
+
 struct FoundSupply {
     SupplySettings settings;
     std::string words; ///< what was found, a sentence; empty where nothing was left open

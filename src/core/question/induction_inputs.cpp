@@ -2,7 +2,6 @@
 
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
-#include "question/mesh_effort.h"
 #include "question/supply_inputs.h"
 
 #include <cmath>
@@ -150,10 +149,8 @@ Result<CageSource> cage_source(QuestionContext& c, double voltage, double freque
 
 Result<std::unique_ptr<FieldSlips>> cage_fields(QuestionContext& c, double friction) {
     if (auto problems = terminal_problems(c.machine); !problems.empty()) return problems;
-    // The promise is kept by fields at rest, which say nothing of bars that carry currents.
-    const auto model = prepare_field(c.machine, c.mesh);
+    const auto model = prepare_model(c);
     if (!model) return model.problems();
-    count_mesh(c.answer.effort, **model);
     return std::make_unique<FieldSlips>(
         *model, FieldSlips::Circuit{given_resistance(c), given_end_inductance(c), friction}, c);
 }

@@ -23,7 +23,7 @@ class CurrentFed {
         , m_observe(observe) {}
 
     Result<SteadyRun> run() {
-        if (auto problem = m_stepper.begin(position(0))) return *problem;
+        if (auto problem = m_stepper.begin(position(0), m_options.start)) return *problem;
         if (!m_options.from_start)
             if (auto problem = m_stepper.stages() == Stages::Two ? settle() : warm_up()) return *problem;
         m_out.window_periods = m_options.window;

@@ -10,13 +10,14 @@ namespace mavlo {
 
 struct CurrentFedOptions {
     CurrentWave wave{};
-    Clock clock{};           ///< of the currents
-    Motion motion{};         ///< of the rotor, which need not keep step with them
-    int steps = 360;         ///< a period of the currents
-    int window = 1;          ///< periods of the answer
-    int most_periods = 60;   ///< before the window
-    bool from_start = false; ///< the first periods, from the static field
-    double tolerance = 1e-3; ///< of the largest torque or loss, that may be left of the settling
+    Clock clock{};                        ///< of the currents
+    Motion motion{};                      ///< of the rotor, which need not keep step with them
+    int steps = 360;                      ///< a period of the currents
+    int window = 1;                       ///< periods of the answer
+    int most_periods = 60;                ///< before the window
+    bool from_start = false;              ///< the first periods, from the static field
+    std::vector<ConductingState> start{}; ///< of the slices; empty: the static field's
+    double tolerance = 1e-3;              ///< of the largest torque or loss, that may be left of the settling
     double resistance = 0, end_inductance = 0; ///< of a phase, Ohm, H
     std::function<bool()> stop{};
     std::function<void(const TransientSample&)> stepped{}; ///< called after every step, with what stands there

@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <complex>
+#include <numbers>
 
 namespace mavlo {
 namespace {
@@ -12,7 +14,8 @@ namespace {
 /// Of the largest current, by which a carrier's window may miss its beginning.
 constexpr double carrier_tolerance = 3e-3;
 constexpr int most_carrier_windows = 3, most_carrier_sixths = 3;
-constexpr int tangents = 3;    ///< taken before the fields run
+constexpr int tangents = 3;   ///< taken before the fields run
+constexpr double beat = 0.02; ///< of the largest current, by which periods may differ whose slots pass unevenly
 constexpr double decayed = 10; ///< tolerances of one period's change that may still be to come
 
 /// The currents of a stretch's end as they were at its beginning, were the state periodic.
@@ -70,7 +73,10 @@ class FieldFinder {
         }
         if (auto problem = start()) return *problem;
         const bool coarse = !m_options.tangent && m_options.settling_steps > 0;
-        if (coarse) m_run.take_steps(m_options.settling_steps);
+        if (coarse) {
+            m_run.take_steps(m_options.settling_steps);
+            m_run.be_exact(false);
+        }
         const int most = m_options.most_periods * m_stretch.in_a_period();
         int stretches = 0;
         do {
@@ -78,7 +84,8 @@ class FieldFinder {
         } while (++stretches < most && !m_out.periodic);
         if (coarse) { // what longer steps left
             m_run.take_steps(m_circuit.steps);
-            if (auto problem = m_run.run(m_run.time() + length(), nullptr)) return *problem;
+            m_run.be_exact(true);
+            if (auto problem = m_run.run(m_run.time() + length() / 4, nullptr)) return *problem;
             ++stretches;
         }
         m_out.periods = (stretches + m_stretch.in_a_period() - 1) / m_stretch.in_a_period();
@@ -98,7 +105,7 @@ class FieldFinder {
 
     /// Tangent machines one after the other, each at a moment of the steady state of the one before.
     std::optional<Problem> start() {
-        if (!m_options.tangent) return m_run.begin(Currents::Zero());
+        if (!m_options.tangent) return m_run.begin(m_options.start.value_or(FieldStart{}));
         if (m_averaged) m_run.feed_by(m_averaged->copy());
         Currents at = Currents::Zero();
         for (int k = 0; k < tangents; ++k) {
@@ -123,23 +130,51 @@ class FieldFinder {
 
     std::optional<Problem> forward() {
         const Currents begin = mark_beginning();
-        if (auto problem = m_run.run(m_began + length(), nullptr)) return problem;
+        std::vector<TransientSample> samples;
+        if (auto problem = m_run.run(m_began + length(), &samples)) return problem;
         const Currents end = m_stretch.back(m_run.currents()), wrong = end - begin;
         m_largest = std::max(m_largest, m_run.currents().cwiseAbs().maxCoeff());
+        if (!m_options.tangent && m_settling.is_scheduled()) {
+            compare_means(samples);
+            return std::nullopt;
+        }
         m_out.change = wrong.cwiseAbs().maxCoeff() / m_largest;
         const double undecided = 2 * m_run.current_noise() + (m_settling.is_scheduled() ? 0 : m_options.band);
-        m_out.periodic = m_out.change <= m_options.tolerance + undecided / m_largest && has_decayed(wrong);
+        m_out.periodic = m_out.change <= m_options.tolerance + undecided / m_largest;
         if (m_out.periodic || !m_options.tangent || !m_settling.is_scheduled()) return std::nullopt;
         return correct(begin, wrong);
     }
 
     /// Without a tangent to correct by periods only come nearer, as fast as the slowest of what conducts lets
     /// them: one small change is no end yet.
-    bool has_decayed(const Currents& wrong) {
-        if (m_options.tangent || !m_settling.is_scheduled()) return true;
-        m_decay.add(wrong / m_largest);
+    void compare_means(const std::vector<TransientSample>& period) {
+        const Eigen::Vector4d now = means(period) / m_largest;
+        if (m_has_means) m_decay.add(now - m_means);
+        m_means = now;
+        m_has_means = true;
         m_out.change = m_decay.left();
-        return m_out.change <= decayed * m_options.tolerance;
+        const bool beats = m_decay.is_beat() && m_decay.change() <= beat;
+        if (beats) m_out.change = m_decay.change();
+        m_out.periodic = m_out.change <= decayed * m_options.tolerance || beats;
+    }
+
+    /// Of the currents over a period, as a vector in the plane (E. Clarke): its mean, and its mean as seen from
+    /// axes that turn with the supply.
+    Eigen::Vector4d means(const std::vector<TransientSample>& period) const {
+        Eigen::Vector4d sum = Eigen::Vector4d::Zero();
+        const auto vector = [](const TransientSample& s) {
+            const Currents i = s.state();
+            return std::complex<double>((2 * i[0] - i[1] - i[2]) / 3, (i[1] - i[2]) / std::numbers::sqrt3);
+        };
+        for (std::size_t k = 1; k < period.size(); ++k) {
+            const TransientSample &a = period[k - 1], &b = period[k];
+            const double share = (b.t - a.t) / length() / 2;
+            for (const TransientSample* s : {&a, &b}) {
+                const std::complex<double> i = vector(*s), seen = i * std::polar(1.0, -m_clock.angle(s->t));
+                sum += share * Eigen::Vector4d(i.real(), i.imag(), seen.real(), seen.imag());
+            }
+        }
+        return sum;
     }
 
     /// A stretch has ended `wrong` from where it began: the next begins where it shall have ended, and
@@ -251,6 +286,8 @@ class FieldFinder {
     std::unique_ptr<Supply> m_before;
     double m_began = 0, m_largest = 1e-9;
     Decay m_decay;
+    Eigen::Vector4d m_means = Eigen::Vector4d::Zero(); ///< of the last period's currents, over the largest
+    bool m_has_means = false;
     SteadyRun m_out;
 };
 

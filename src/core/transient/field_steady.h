@@ -14,14 +14,17 @@ struct FieldSteadyOptions {
     bool tangent = true;     ///< the machine is near one of constant inductances along d and q
     int settling_steps = 0;  ///< of a period before the window, without a tangent; 0: as many as in it
     bool sixths = false;     ///< the section repeats every sixth of a period, as the supply may
-    double band = 0;         ///< A, within which switching by current leaves the currents undecided
+    /// Where a machine without a tangent begins; currents and field at rest where there is none.
+    std::optional<FieldStart> start{};
+    double band = 0; ///< A, within which switching by current leaves the currents undecided
 };
 
 /// Begins where the machine's tangents (ConstantMachine) at a few fields say the steady state is, then runs the
 /// fields on. Where supply and section repeat every sixth of a period, with the phases in each other's places,
 /// a sixth is enough to compare and to correct by: the currents are moved as Newton's method on the tangent
 /// machine's shooting asks (T.J. Aprille, T.N. Trick, Proc. IEEE 60, 1972). Without a tangent periods are run
-/// from no current until they repeat, with fewer steps and the last before the window with all. Currents that a
+/// until the currents' means over them (fundamental and direct parts) repeat, with fewer steps and the last
+/// quarter before the window with all: where rotor and currents keep no step nothing else does. Currents that a
 /// band switches never repeat exactly: they are steady once they come back to within the band. With a carrier
 /// the average it makes is run until steady, then where it can be some sixths of a period with the carrier to
 /// correct by, and the window. The window is run whole, or a sixth of it and the rest follows.

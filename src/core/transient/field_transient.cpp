@@ -22,8 +22,9 @@ constexpr double telling_tolerance = 1e-7;
 /// Share of the longest step over which a missing linkage is brought in at the soonest.
 constexpr double brought_in_over = 0.25;
 
-double tolerance_in(int round) {
-    return round == 1 ? first_tolerance : round == 2 ? later_tolerance : StackStepper::taken_tolerance;
+/// … but never finer than what is taken.
+double tolerance_in(int round, double taken) {
+    return std::max(taken, round == 1 ? first_tolerance : round == 2 ? later_tolerance : taken);
 }
 
 Eigen::Vector3d to_vector(const PortValues& values) {
@@ -73,8 +74,9 @@ std::optional<Problem> FieldTransient::measure_inductance() {
     return std::nullopt;
 }
 
-std::optional<Problem> FieldTransient::begin(const Currents& currents) {
-    if (auto problem = m_stepper.begin(position(m_run.time(), currents))) return problem;
+std::optional<Problem> FieldTransient::begin(const FieldStart& from) {
+    const Currents& currents = from.currents;
+    if (auto problem = m_stepper.begin(position(m_run.time(), currents), from.slices)) return problem;
     m_local.angle = m_clock.angle(m_run.time());
     m_local.current = currents;
     m_local.linkage = linkage_of(m_stepper.flux_linkage(), currents);
@@ -160,8 +162,8 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
     Eigen::Vector3d current_before = Eigen::Vector3d::Zero(), linkage_before = current_before;
     std::optional<Attempt> last;
     for (int round = 1;; ++round) {
-        auto tried = attempt(end, last ? &last->step : nullptr,
-                             m_has_events ? StackStepper::taken_tolerance : tolerance_in(round));
+        auto tried =
+            attempt(end, last ? &last->step : nullptr, m_has_events ? m_taken : tolerance_in(round, m_taken));
         if (!tried) return tried;
         if (tried->at == Transient::At::Event && !m_has_events) {
             // What cuts steps short, and what they lead to, must be known well; from here on all are.
@@ -175,14 +177,14 @@ Result<FieldTransient::Attempt> FieldTransient::agree_on(double end) {
         const auto agreed = [&] {
             return disagreement(*tried, linkage).cwiseAbs().maxCoeff() <= m_options.tolerance * m_scale;
         };
-        if (tried->tolerance > StackStepper::taken_tolerance && agreed()) {
-            tried->tolerance = StackStepper::taken_tolerance;
+        if (tried->tolerance > m_taken && agreed()) {
+            tried->tolerance = m_taken;
             auto step = field_of(tried->run, &tried->step, tried->tolerance);
             if (!step) return step.problems();
             tried->step = std::move(*step);
             linkage = linkage_of(tried->step.flux_linkage, current);
         }
-        if (tried->tolerance <= StackStepper::taken_tolerance && agreed()) {
+        if (tried->tolerance <= m_taken && agreed()) {
             if (round > rounds_of_a_good_one) m_since_measured = measured_for;
             return tried;
         }

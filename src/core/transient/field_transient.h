@@ -23,6 +23,12 @@ struct FieldTransientOptions {
     double tolerance = 1e-4; ///< of the linkage that circuit and field may disagree by in a step
 };
 
+/// Where a run begins, near its steady state: currents of the terminals and what the slices' conductors hold.
+struct FieldStart {
+    Currents currents = Currents::Zero();
+    std::vector<ConductingState> slices;
+};
+
 /// What is told of every step that was taken.
 struct FieldStep {
     double from = 0, to = 0; ///< s
@@ -44,13 +50,16 @@ class FieldTransient {
                    Stages stages = Stages::Two, FieldRecord* record = nullptr);
 
     /// From here on with these currents and their static field; eddy currents are forgotten.
-    std::optional<Problem> begin(const Currents& currents);
+    std::optional<Problem> begin(const Currents& currents) { return begin(FieldStart{currents, {}}); }
+    std::optional<Problem> begin(const FieldStart& from);
     /// On to `end`; samples at both ends of every step and on both sides of every event.
     std::optional<Problem> run(double end, std::vector<TransientSample>* samples,
                                const StepObserver& observe = {});
     void feed_by(std::unique_ptr<Supply> supply) { m_run.feed_by(std::move(supply)); }
     /// So many steps a period at least, from here on.
     void take_steps(int steps) { m_options.circuit.steps = steps; }
+    /// Fields as exact as settling asks (square of the energy-norm error left 1e-7), or as what is told.
+    void be_exact(bool exact) { m_taken = exact ? StackStepper::taken_tolerance : roughly; }
 
     double time() const { return m_run.time(); }
     const Currents& currents() const { return m_run.currents(); }
@@ -85,7 +94,10 @@ class FieldTransient {
     void note_slope(double width, const Eigen::Vector3d& slope);
     std::optional<Problem> take(Attempt attempt, bool begins, const StepObserver& observe);
 
+    static constexpr double roughly = 1e-7;
+
     StackStepper m_stepper;
+    double m_taken = StackStepper::taken_tolerance; ///< of the fields that are taken
     Clock m_clock;
     FieldTransientOptions m_options;
     LocalMachine m_local;

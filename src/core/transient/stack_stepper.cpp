@@ -25,12 +25,15 @@ StackStepper::StackStepper(const std::shared_ptr<const FieldModel>& model, const
         m_steppers.emplace_back(model, conductance, stages, record);
 }
 
-std::optional<Problem> StackStepper::begin(const Position& at) {
+std::optional<Problem> StackStepper::begin(const Position& at, const std::vector<ConductingState>& states) {
     m_linkage.clear();
     m_torque = 0;
     for (std::size_t k = 0; k < m_slices.size(); ++k) {
         const auto [turn, share] = m_slices[k];
-        if (auto problem = m_steppers[k].begin(ahead(at, turn))) return problem;
+        const Position here = ahead(at, turn);
+        if (auto problem =
+                states.empty() ? m_steppers[k].begin(here) : m_steppers[k].begin_from(here, states[k]))
+            return problem;
         add(m_linkage, m_steppers[k].field().flux_linkage, share);
         m_torque += share * m_steppers[k].field().torque;
     }

@@ -28,7 +28,8 @@ class StackStepper {
     StackStepper(const std::shared_ptr<const FieldModel>& model, const Conductance& conductance,
                  std::vector<Slice> slices, Stages stages = Stages::Two, FieldRecord* record = nullptr);
 
-    std::optional<Problem> begin(const Position& at);
+    /// From the static field, or from these states of the slices.
+    std::optional<Problem> begin(const Position& at, const std::vector<ConductingState>& states = {});
     Result<SteppedStack> step(double dt, const Position& between, const Position& end,
                               const SteppedStack* tried = nullptr, double tolerance = taken_tolerance);
     void take(SteppedStack step, double dt);

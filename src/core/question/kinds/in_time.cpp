@@ -11,6 +11,7 @@
 #include "question/field_watch.h"
 #include "question/found_supply.h"
 #include "question/growing_curves.h"
+#include "question/harmonic_start.h"
 #include "question/linkage_grid.h"
 #include "question/own_circuit.h"
 #include "question/period.h"
@@ -241,9 +242,14 @@ Problems run_with_given_currents(QuestionContext& c) {
     auto bodies = bodies_with(c, *model, options.wave);
     if (!bodies) return bodies.problems();
     const Stages stages = stages_for(**model, *bodies);
+    const auto conductance = std::make_shared<const Conductance>(conductance_of(**model, std::move(*bodies)));
+    if (c.inputs.list("amplitudes").empty() && !options.from_start) {
+        const Dq i = current_vector(c.input("current"), c.input("advance"));
+        if (auto start = harmonic_start(c, *model, conductance, {i.d, i.q}, options.clock.omega))
+            options.start = std::move(start->slices);
+    }
     RunRecord record(run_store(c));
-    StackStepper stepper(*model, conductance_of(**model, std::move(*bodies)), c.machine.skew.slices(), stages,
-                         &record);
+    StackStepper stepper(*model, *conductance, c.machine.skew.slices(), stages, &record);
     FieldWatch watcher(**model, stepper, options.clock.omega);
     const auto run = run_with_currents(stepper, c.machine, options, watcher.observer());
     if (c.watch.stop.stop_requested()) return {stopped()};
@@ -291,15 +297,18 @@ Problems run_on_fields(QuestionContext& c) {
     options.slices = c.machine.skew.slices();
     options.motion = {phase_axis(c.machine.winding.layout), c.input("speed")};
     options.stepped = progress_of(c);
+    const auto conductance = std::make_shared<const Conductance>(conductance_of(**model, std::move(*bodies)));
     RunRecord record(run_store(c));
-    FieldTransient transient(*model, conductance_of(**model, std::move(*bodies)), settings.clock,
-                             (*supply)->copy(), options, stages, &record);
+    FieldTransient transient(*model, *conductance, settings.clock, (*supply)->copy(), options, stages, &record);
     FieldSteadyOptions steady;
     steady.window = int(c.input("periods"));
     steady.from_zero = from_start(c.inputs);
     steady.tangent = in_step(c) && c.machine.facts().dq_frame;
     steady.settling_steps = std::max(48, options.circuit.steps / 4);
-    if (!steady.tangent) steady.most_periods = 40;
+    if (!steady.tangent) {
+        steady.most_periods = 40;
+        if (!steady.from_zero) steady.start = harmonic_start(c, *model, conductance, settings);
+    }
     steady.band = settings.band;
     const auto& part = c.machine.symmetry.part;
     steady.sixths = part && part->parts == 6 && steady.tangent;
