@@ -170,6 +170,37 @@ class TestSlipFields : public QObject {
             asked(mill(), "slip-curves", {{"way", "field"}, {"voltage", "600 V"}, {"slips", "0.01, 1"}});
         QVERIFY(at(answer, "current", 0.01) > 50);
     }
+    /// On an inverter: a point of the map is one of the slip's curves on its voltage and frequency.
+    void on_an_inverter() {
+        const std::map<std::string, std::string> limits{{"dc_voltage", "220 V"}, {"max_current", "40 A"}};
+        auto with = limits;
+        with["speeds"] = "750, 1500, 3000";
+        const Answer range = asked(mill(), "speed-range", with, Quality::Draft);
+        QVERIFY(at(range, "torque", 750) > at(range, "torque", 3000));
+        QVERIFY(of(range, "max_torque") > 0);
+        with["speeds"] = "750, 1400";
+        with["torques"] = "2, 4";
+        with["quadrants"] = "motor";
+        const Answer map = asked(mill(), "efficiency-map", with, Quality::Draft);
+        const auto value = [&](const char* name) {
+            for (const Map& m : map.maps)
+                if (m.name == name) return m.z[1][1]; // 4 N.m at 1400 rpm
+            qFatal("no map %s", name);
+        };
+        const auto text_of = [](double number, const char* unit) {
+            return QString::number(number, 'g', 10).toStdString() + unit;
+        };
+        const Answer curves = asked(mill(), "slip-curves",
+                                    {{"voltage", text_of(value("voltage_line_rms"), " V")},
+                                     {"frequency", text_of(value("frequency"), " Hz")},
+                                     {"slips", text_of(value("slip"), "") + ", 1"}},
+                                    Quality::Draft);
+        CLOSE(at(curves, "torque", value("slip")) / 4, 1, 0.06);
+        CLOSE(at(curves, "efficiency", value("slip")), value("efficiency"), 0.02);
+        CLOSE(value("loss_total"),
+              value("loss_copper") + value("loss_cage") + value("loss_iron") + value("loss_mechanical"), 1e-9);
+        QVERIFY(of(map, "best_efficiency") >= value("efficiency"));
+    }
     void what_cannot_be_asked() {
         Ask ask;
         ask.design = mill();

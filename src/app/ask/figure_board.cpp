@@ -38,6 +38,7 @@ FigureBoard::FigureBoard(QWidget* parent)
     : QWidget(parent)
     , m_large(new QHBoxLayout)
     , m_circuit(new CircuitView(this))
+    , m_heat(new HeatView(this))
     , m_bar(new LossBarView(this))
     , m_rest(new QWidget(this))
     , m_columns(new QHBoxLayout(m_rest)) {
@@ -47,6 +48,7 @@ FigureBoard::FigureBoard(QWidget* parent)
     m_large->setSpacing(40);
     layout->addLayout(m_large);
     layout->addWidget(m_circuit);
+    layout->addWidget(m_heat);
     layout->addWidget(m_bar);
     m_columns->setContentsMargins(0, 0, 0, 0);
     m_columns->setSpacing(26);
@@ -57,9 +59,12 @@ void FigureBoard::show_answer(const Answer& answer) {
     clear(m_large);
     clear(m_columns);
     m_circuit->show_answer(answer);
+    m_heat->show_answer(answer);
     Answer others = answer;
     if (m_circuit->isVisibleTo(this))
         std::erase_if(others.figures, [](const Figure& f) { return CircuitView::draws(f.name); });
+    if (m_heat->isVisibleTo(this))
+        std::erase_if(others.figures, [](const Figure& f) { return HeatView::draws(f.name) || !f.value; });
     add_large(others);
     add_groups(others);
     const auto bar = loss_bar(answer);

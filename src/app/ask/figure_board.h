@@ -1,7 +1,9 @@
 #pragma once
-// The figures of an answer: what answers the question large, or drawn as a circuit; the others in named groups.
+// The figures of an answer: what answers the question large, or drawn as a circuit or a cut along the axis; the
+// others in named groups.
 
 #include "ask/circuit_view.h"
+#include "ask/heat_view.h"
 #include "ask/loss_bar_view.h"
 #include "question/answer.h"
 
@@ -24,6 +26,7 @@ class FigureBoard : public QWidget {
 
     QHBoxLayout* m_large;
     CircuitView* m_circuit;
+    HeatView* m_heat;
     LossBarView* m_bar;
     QWidget* m_rest;
     QHBoxLayout* m_columns;

@@ -12,8 +12,9 @@ struct FieldPainter {
     double pixel_ratio = 1, low = 0, high = 2; ///< range of the colours where the picture leaves it to the view
     OverlaySet overlays;
     QImage operator()(const FieldPicture& picture) const {
-        QImage image = flux_density_image(picture, frame, size, pixel_ratio, low,
-                                          picture.shown.high > 0 ? picture.shown.high : high);
+        const bool own = picture.shown.high > 0;
+        QImage image = flux_density_image(picture, frame, size, pixel_ratio, own ? picture.shown.low : low,
+                                          own ? picture.shown.high : high);
         QPainter painter(&image);
         painter.setRenderHint(QPainter::Antialiasing);
         for (const Overlay* overlay : overlays.list())

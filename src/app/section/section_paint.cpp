@@ -184,7 +184,7 @@ void SectionView::paint_problem(QPainter& painter) const {
 void SectionView::paint_scale(QPainter& painter) const {
     const Theme& t = theme();
     const auto shown = m_result ? m_result->picture.shown : FieldPicture::Shown{};
-    const double low = shown.high > 0 ? 0 : m_low, high = shown.high > 0 ? shown.high : m_high;
+    const double low = shown.high > 0 ? shown.low : m_low, high = shown.high > 0 ? shown.high : m_high;
     const QRectF bar(width() - 44, 104, 12, std::min(240, height() - 200));
     painter.setFont(small_font());
     const double label = painter.fontMetrics().horizontalAdvance(QString::fromStdString(shown.label));

@@ -128,11 +128,15 @@ void show_of_elements(FieldPicture& picture, const std::vector<double>& values, 
         picture.vertices[i].y = 0;
         if (value > 0) above_zero.push_back(value);
     }
-    picture.shown = {scale.label, scale.symbol, scale.unit, 1e-3};
+    picture.shown = {scale.label, scale.symbol, scale.unit, 0, 1e-3};
     if (above_zero.empty()) return;
     const auto at = above_zero.begin() + std::ptrdiff_t(0.98 * double(above_zero.size() - 1));
     std::nth_element(above_zero.begin(), at, above_zero.end());
     picture.shown.high = *at;
+    if (!scale.from_lowest) return;
+    const auto low = above_zero.begin() + std::ptrdiff_t(0.02 * double(above_zero.size() - 1));
+    std::nth_element(above_zero.begin(), low, above_zero.end());
+    picture.shown.low = std::min(*low, 0.98 * picture.shown.high);
 }
 
 namespace {

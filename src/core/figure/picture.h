@@ -36,17 +36,18 @@ struct FieldPicture {
     struct Shown {
         std::string label = "|B|, T";
         std::string symbol = "|B|", unit = "T";
-        double high = 0;
+        double low = 0, high = 0;
     } shown{};
     double highest_flux_density = 0; ///< exceeded by 0.5 % of the vertices only
     double highest_potential = 0;    ///< largest |A|
 };
 
 /// Replaces |B| by a value of each of the model's elements, in SI, none in the gap. The colours end at what 2 %
-/// of those above zero exceed.
+/// of those above zero exceed, and begin at zero or, where `from_lowest` is set, where 2 % lie below.
 struct ElementScale {
     std::string label, symbol, unit;
     double factor; ///< from SI to `unit`
+    bool from_lowest = false;
 };
 void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale);
 

@@ -50,6 +50,9 @@ std::string design_hash(const Design& design, const MaterialLibrary& own) {
 std::string field_hash(const Design& design, const MaterialLibrary& own) {
     constexpr const char* others[] = {"rating.",
                                       "circuit ",
+                                      "housing.",
+                                      "cooling.",
+                                      "thermal.",
                                       "winding.temperature",
                                       "winding.conductor.",
                                       "winding.fill_factor",

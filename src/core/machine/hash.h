@@ -18,7 +18,8 @@ std::string engine_id();
 
 /// SHA-256 (hex) of the design's figures: parameters in use, materials, the engine.
 std::string design_hash(const Design& design, const MaterialLibrary& own);
-/// The same of what the fields depend on alone: not the rating, the winding's resistance or friction.
+/// The same of what the fields depend on alone: not the rating, the winding's resistance, friction or
+/// cooling.
 std::string field_hash(const Design& design, const MaterialLibrary& own);
 
 } // namespace mavlo

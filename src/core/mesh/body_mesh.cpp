@@ -39,6 +39,7 @@ class Layout {
         close(previous);
         m_out.magnets = int(m_magnets.size());
         number_unknowns();
+        m_out.image = std::move(m_image);
         return std::move(m_out);
     }
 

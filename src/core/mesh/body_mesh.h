@@ -36,6 +36,7 @@ struct BodyMesh {
         double from, to;
     };
     std::vector<Point> nodes;
+    std::vector<int> image;        ///< of each node: the one at the sector's beginning that it repeats; -1
     std::vector<int> unknown;      ///< of each node; -1 where A = 0
     std::vector<std::int8_t> sign; ///< A(node) = sign * A(unknown); -1 only on the far end of a reversed sector
     int unknowns = 0;

@@ -15,6 +15,10 @@ constexpr Dimension current_density{{-2, 0, 0, 1, 0, 0}};
 constexpr Dimension pressure{{-1, 1, -2, 0, 0, 0}}; // and energy a volume
 constexpr Dimension specific_heat{{2, 0, -2, 0, -1, 0}};
 constexpr Dimension heat_conductivity{{1, 1, -3, 0, -1, 0}};
+constexpr Dimension heat_transfer{{0, 1, -3, 0, -1, 0}};
+constexpr Dimension heat_resistance{{-2, -1, 3, 0, 1, 0}};
+constexpr Dimension velocity{{1, 0, -1, 0, 0, 0}};
+constexpr Dimension flow{{3, 0, -1, 0, 0, 0}};
 
 constexpr Unit table[] = {
     {"m", 1, 0, length},
@@ -84,6 +88,11 @@ constexpr Unit table[] = {
     {"degF", 5.0 / 9, 459.67 * 5.0 / 9, temperature},
     {"J/(kg.K)", 1, 0, specific_heat},
     {"W/(m.K)", 1, 0, heat_conductivity},
+    {"W/(m2.K)", 1, 0, heat_transfer},
+    {"K/W", 1, 0, heat_resistance},
+    {"m/s", 1, 0, velocity},
+    {"L/min", 1e-3 / 60, 0, flow},
+    {"m3/s", 1, 0, flow},
     {"Pa", 1, 0, pressure},
     {"MPa", 1e6, 0, pressure},
     {"GPa", 1e9, 0, pressure},
@@ -120,6 +129,10 @@ constexpr Named words[] = {
     {pressure, "a pressure or an energy a volume"},
     {specific_heat, "a specific heat"},
     {heat_conductivity, "a thermal conductivity"},
+    {heat_transfer, "a heat transfer coefficient"},
+    {heat_resistance, "a thermal resistance"},
+    {velocity, "a speed along a line"},
+    {flow, "a flow by volume"},
 };
 
 } // namespace

@@ -146,4 +146,15 @@ Result<Drive> make_drive(QuestionContext& c, const DriveLimits& limits, Aim aim)
     return make_drive(c, c.machine, c.points, limits, aim);
 }
 
+double base_speed(const Drive& drive, double standstill, double fastest) {
+    const auto full = [&](double speed) {
+        const auto point = drive.strongest(speed);
+        return point && point->torque > 0.998 * standstill;
+    };
+    if (full(fastest)) return fastest;
+    double low = 0, high = fastest;
+    while (high - low > 1e-3 * fastest) (full((low + high) / 2) ? low : high) = (low + high) / 2;
+    return low;
+}
+
 } // namespace mavlo

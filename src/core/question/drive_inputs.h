@@ -24,4 +24,7 @@ Result<Drive> make_drive(QuestionContext& context, const DriveLimits& limits, Ai
 Result<Drive> make_drive(QuestionContext& context, const Machine& machine, const PointStore& store,
                          const DriveLimits& limits, Aim aim);
 
+/// rad/s, up to which the drive's torque at standstill (N.m) is there, at most `fastest`.
+double base_speed(const Drive& drive, double standstill, double fastest);
+
 } // namespace mavlo

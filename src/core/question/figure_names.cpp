@@ -13,7 +13,8 @@ namespace {
 
 constexpr const char *torque = "Torque", *voltage = "Flux and voltage", *current = "Current", *loss = "Losses",
                      *power = "Power", *winding = "Winding", *iron = "Inductance", *limit = "Limits",
-                     *circuit = "Circuit", *check = "Checks", *force = "Forces", *more = "More";
+                     *circuit = "Circuit", *heat = "Temperatures", *check = "Checks", *force = "Forces",
+                     *more = "More";
 
 const std::map<std::string, FigureName>& names() {
     static const std::map<std::string, FigureName> table{
@@ -246,6 +247,41 @@ const std::map<std::string, FigureName>& names() {
         {"dimensions_meshed_anew", {"of them meshed anew", "", check}},
         {"machines", {"Machines drawn by lot", "", more}},
         {"machines_not_buildable", {"of them not to be built", "", more}},
+        {"temperature_winding_mean", {"Winding, mean", "ϑ w", heat}},
+        {"temperature_winding_highest", {"Winding, hottest place", "ϑ max", heat}},
+        {"temperature_winding_slots", {"Winding in the slots", "", heat}},
+        {"temperature_winding_slots_most", {"Winding in the slots, at most", "ϑ max", heat}},
+        {"temperature_end_windings", {"End windings", "", heat}},
+        {"temperature_end_windings_most", {"End windings, at most", "", heat}},
+        {"temperature_magnets", {"Magnets", "ϑ M", heat}},
+        {"temperature_magnets_most", {"Magnets, at most", "", heat}},
+        {"temperature_magnets_highest", {"Magnets, hottest place", "", heat}},
+        {"temperature_cage", {"Cage or shell", "", heat}},
+        {"temperature_cage_most", {"Cage or shell, at most", "", heat}},
+        {"temperature_rotor", {"Rotor", "", heat}},
+        {"temperature_rotor_most", {"Rotor, at most", "", heat}},
+        {"temperature_stator_teeth", {"Stator teeth", "", heat}},
+        {"temperature_stator_teeth_most", {"Stator teeth, at most", "", heat}},
+        {"temperature_stator_yoke", {"Stator yoke", "", heat}},
+        {"temperature_stator_yoke_most", {"Stator yoke, at most", "", heat}},
+        {"temperature_housing", {"Housing", "ϑ h", heat}},
+        {"temperature_housing_most", {"Housing, at most", "", heat}},
+        {"temperature_end_shields", {"End shields", "", heat}},
+        {"temperature_bearings", {"Bearings", "", heat}},
+        {"temperature_bearings_most", {"Bearings, at most", "", heat}},
+        {"temperature_shaft", {"Shaft", "", heat}},
+        {"temperature_inner_air", {"Air inside", "", heat}},
+        {"temperature_coolant_outlet", {"Coolant as it leaves", "", heat}},
+        {"margin_winding", {"Winding below its thermal class by", "", limit}},
+        {"margin_magnets", {"Magnets below their highest temperature by", "", limit}},
+        {"time_to_limit", {"Time to the limit", "t", limit}},
+        {"time_constant", {"Slowest thermal time constant", "τ", heat}},
+        {"heat_balance", {"Loss that is not found at ambient", "", check}},
+        {"pressure_drop", {"Pressure over the channels", "Δp", more}},
+        {"torque_at_base_speed", {"Torque for good at the base speed", "T", torque}},
+        {"power_at_base_speed", {"Power for good at the base speed", "", power}},
+        {"current_at_base_speed", {"Current for good at the base speed, peak", "î", current}},
+        {"continuous_power", {"Most power for good", "", power}},
         {"active_volume", {"Active volume", "V", more}},
         {"mass_copper", {"Copper in the active parts", "", more}},
         {"mass_magnets", {"Magnets", "", more}},
@@ -277,6 +313,9 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
         {"equivalent-circuit", {"magnetising_reactance", "rotor_resistance", "rotor_leakage_reactance"}},
         {"run-up", {"run_up_time", "largest_current", "cage_energy"}},
         {"rating-plate", {"current", "power_factor", "efficiency"}},
+        {"heat", {"temperature_winding_highest", "temperature_magnets", "margin_winding"}},
+        {"heat-up", {"temperature_winding_slots_most", "time_to_limit", "time_constant"}},
+        {"continuous-torque", {"torque_at_base_speed", "continuous_power", "base_speed"}},
         {"strokes", {"torque_mean", "torque_peak_to_peak", "efficiency"}},
         {"gap-forces", {"stress_largest", "frequency_largest", "tooth_force_peak_to_peak"}},
         {"linkage-curves", {"inductance_aligned", "inductance_unaligned", "inductance_ratio"}},
@@ -289,8 +328,8 @@ const std::map<std::string, std::vector<std::string>>& headlines() {
     return table;
 }
 
-constexpr const char* order[] = {torque, current, voltage, power, loss, "Iron loss in parts",
-                                 iron,   winding, limit,   force, check};
+constexpr const char* order[] = {heat, torque,  current, voltage, power, loss, "Iron loss in parts",
+                                 iron, winding, limit,   force,   check};
 
 std::size_t place_of(const std::string& group) {
     return std::size_t(std::find(std::begin(order), std::end(order), group) - std::begin(order));

@@ -11,12 +11,14 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <tuple>
 
 namespace mavlo {
 namespace {
 
 /// Every question can be asked at other temperatures than the design's.
-constexpr const char *magnet_temperature = "magnet_temperature", *winding_temperature = "winding_temperature";
+constexpr const char *magnet_temperature = "magnet_temperature", *winding_temperature = "winding_temperature",
+                     *temperatures_from = "temperatures", *from_heat = "from-heat", *heat_group = "Heat";
 
 std::optional<double> temperature(const Ask& ask, const Inputs& inputs, const char* key) {
     return ask.with.contains(key) ? std::optional(inputs.at(key)) : std::nullopt;
@@ -25,6 +27,14 @@ std::optional<double> temperature(const Ask& ask, const Inputs& inputs, const ch
 } // namespace
 
 RegisterQuestion::RegisterQuestion(QuestionKind kind) {
+    if (kind.group != heat_group) {
+        QuestionInput from{temperatures_from, "Temperatures", "", "given",
+                           "Given here or by the design; or those that the losses at the same inputs (else at "
+                           "the rating) make."};
+        from.kind = InputKind::Choice;
+        from.words = {"given", from_heat};
+        kind.inputs.push_back(std::move(from));
+    }
     kind.inputs.push_back({magnet_temperature, "Magnets at", "degC", "= rotor.magnet.temperature",
                            "Temperature of the magnets for this answer.", -200, 400});
     kind.inputs.push_back({winding_temperature, "Winding at", "degC", "= winding.temperature",
@@ -50,6 +60,12 @@ void count_mesh(Effort& effort, const FieldModel& model, const Promise& promise,
 
 Result<std::shared_ptr<const MachineModel>> prepare_model(QuestionContext& c, const Machine& machine,
                                                           const ModelOptions& options) {
+    // The promise is kept by fields at rest, which say nothing of bars that carry currents.
+    if (machine.facts().cage) {
+        auto plain = prepare_field(machine, options);
+        if (plain) count_mesh(c.answer.effort, **plain);
+        return plain;
+    }
     const auto sizing = c.sizing();
     if (!sizing) return sizing.problems();
     auto model = prepare_field(sized(machine, *sizing), options);
@@ -87,12 +103,13 @@ Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machi
 namespace {
 
 /// Points of another mesh, factorisation or temperature are others.
-std::string points_subject(const QuestionKind& kind, const Ask& ask, const Inputs& inputs,
+std::string points_subject(const QuestionKind& kind, const Ask& ask, const Machine& asked,
                            const Machine& machine) {
     std::string subject = field_hash(ask.design, ask.materials) + to_string(ask.quality) + " " +
                           trial_text(machine, !kind.waveforms);
-    if (const auto kelvin = temperature(ask, inputs, magnet_temperature))
-        subject += fmt::format(" magnets at {:.6f} K", *kelvin);
+    const Substance *magnet = asked.magnet(), *design = machine.magnet();
+    if (magnet && design && magnet->temperature != design->temperature)
+        subject += fmt::format(" magnets at {:.6f} K", magnet->temperature);
     return subject;
 }
 
@@ -126,7 +143,7 @@ struct OneRun {
             mesh,        promise,
             sizing,      sizing_of,
             run.threads, watch,
-            run.map,     kept ? run.points.of(points_subject(kind, ask, inputs, own)) : PointStore(),
+            run.map,     kept ? run.points.of(points_subject(kind, ask, asked, own)) : PointStore(),
             answer,      ask,
             other};
         return kind.run(context);
@@ -149,6 +166,41 @@ Watch half_of(const Watch& watch) {
 
 namespace {
 
+/// Of magnets and winding as the question heat finds them, with what it takes of these inputs; `words` say so.
+Result<Temperatures> temperatures_of_heat(const Ask& ask, const Run& run, std::string& words) {
+    const QuestionKind* heat = find_question("heat");
+    Ask about = ask;
+    about.with_error = false;
+    std::erase_if(about.with, [&](const auto& given) {
+        return std::none_of(heat->inputs.begin(), heat->inputs.end(),
+                            [&](const QuestionInput& input) { return input.key == given.first; });
+    });
+    const auto found = ask_question("heat", about, {run.threads, {{}, run.watch.stop}, {}, run.map});
+    if (!found) return found.problems();
+    constexpr double zero_celsius = 273.15;
+    Temperatures out;
+    for (const auto& [figure, part, place] : {std::tuple("temperature_winding_mean", "winding", &out.winding),
+                                              {"temperature_magnets", "magnets", &out.magnets}})
+        if (const auto value = found->figure(figure)) {
+            *place = *value + zero_celsius;
+            words += fmt::format("{}{} at {:.1f} °C", words.empty() ? "" : ", ", part, *value);
+        }
+    words = fmt::format(" By the losses at the same point, once: {}.", words);
+    return out;
+}
+
+Result<Temperatures> temperatures_of(const QuestionKind& kind, const Ask& ask, const Inputs& inputs,
+                                     const Run& run, std::string& words) {
+    Temperatures given{temperature(ask, inputs, magnet_temperature),
+                       temperature(ask, inputs, winding_temperature)};
+    if (kind.group == heat_group || inputs.word(temperatures_from) != from_heat) return given;
+    auto found = temperatures_of_heat(ask, run, words);
+    if (!found) return found;
+    if (given.magnets) found->magnets = given.magnets;
+    if (given.winding) found->winding = given.winding;
+    return found;
+}
+
 Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run) {
     const QuestionKind* kind = find_question(name);
     if (!kind)
@@ -160,13 +212,14 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
     const auto inputs = question_inputs(*kind, ask.with, built->machine.values);
     if (!inputs) return inputs.problems();
     if (auto problems = unmet_needs(*kind, built->machine); !problems.empty()) return problems;
-    const Temperatures temperatures{temperature(ask, *inputs, magnet_temperature),
-                                    temperature(ask, *inputs, winding_temperature)};
-    const Machine machine = at_temperatures(built->machine, temperatures);
+    std::string warmed;
+    const auto temperatures = temperatures_of(*kind, ask, *inputs, run, warmed);
+    if (!temperatures) return temperatures.problems();
+    const Machine machine = at_temperatures(built->machine, *temperatures);
     const std::function<Result<Machine>(const Design&)> other = [&](const Design& design) -> Result<Machine> {
         auto changed = build_machine(design, ask.materials);
         if (!changed) return changed;
-        return at_temperatures(std::move(*changed), temperatures);
+        return at_temperatures(std::move(*changed), *temperatures);
     };
     if (const Substance* magnet = machine.magnet(); magnet && magnet->own_remanence() < 0)
         return Problem{"--with magnet_temperature", "At this temperature the magnets have no remanence left."};
@@ -182,6 +235,7 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
     const OneRun one{*kind, ask, run, *inputs, built->machine, machine, other};
     Leftover left;
     if (auto problems = one(watch, ask.size, answer, left); !problems.empty()) return problems;
+    answer.sentence += warmed;
     if (!kind->skew && !machine.skew.none())
         answer.sentence += " The skew is left out here: this is the stack as it were straight.";
     if (both) {

@@ -79,6 +79,11 @@ inline constexpr Need need_no_shell{
     "which this question leaves out; ask in-time with method=field, of a cage slip-curves and rating-plate, "
     "too."};
 
+inline constexpr Need need_no_shell_or_cage{[](const Facts& f) { return !f.induced || f.cage; }, "rotor.kind",
+                                            "This rotor's shell carries currents of its own and slips behind "
+                                            "the stator's field, which this question leaves out; ask "
+                                            "in-time with method=field."};
+
 inline constexpr Need need_dq_frame{
     [](const Facts& f) { return !f.switched; }, "winding.form",
     "Phases that are switched by position have no currents along d and q; ask linkage-curves or strokes."};

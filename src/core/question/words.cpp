@@ -21,11 +21,12 @@ std::string without_end(const std::string& text, std::size_t length) {
 std::string family_of(const std::string& name) {
     if (name.starts_with("plane_")) return "plane_of_currents";
     if (name.starts_with("loss_")) return "losses";
+    if (name.starts_with("temperature_")) return "temperatures";
     if (name.ends_with("_um_mouth") || name.ends_with("_um_place")) return "influence_of_one_slot";
     if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
-    for (const char* family :
-         {"torque_at_", "best_torque", "torque_magnets_", "torque_scattered", "torque_centred"})
+    for (const char* family : {"torque_at_", "best_torque", "torque_magnet", "torque_scattered",
+                               "torque_centred", "torque_winding", "torque_drive"})
         if (name.starts_with(family)) return "torque";
     for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
         if (name.starts_with(family)) return "flux_linkage";
@@ -95,6 +96,7 @@ std::string shown_unit(const std::string& unit) {
         for (const char* base : {"m", "s", "A"})
             replace_all(text, std::string(base) + power, std::string(base) + (*power == '2' ? "²" : "³"));
     replace_all(text, "Ohm", "Ω");
+    replace_all(text, "degC", "°C");
     replace_all(text, "deg", "°");
     return text;
 }
@@ -108,7 +110,8 @@ std::pair<double, std::string> scaled_unit(const std::string& unit, double size)
         return size < 0.1 ? std::pair(1e6, std::string("cm³")) : std::pair(1.0, std::string("m³"));
     if (unit == "N/m") return {1e-3, "N/mm"};
     if (unit == "kg" && size > 0 && size < 0.1) return {1e3, "g"};
-    const bool takes_prefix = !text.empty() && unit != "deg" && unit != "kg" && unit != "rpm";
+    const bool takes_prefix =
+        !text.empty() && unit != "deg" && unit != "degC" && unit != "K" && unit != "kg" && unit != "rpm";
     if (takes_prefix && size > 0 && size < 0.1) return {1e3, "m" + text};
     if (takes_prefix && size >= 1e4) return {1e-3, "k" + text};
     return {1, text};

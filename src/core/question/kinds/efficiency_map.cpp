@@ -2,6 +2,7 @@
 
 #include "quantity/constants.h"
 #include "question/best_efficiency.h"
+#include "question/cage_range.h"
 #include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/duty.h"
@@ -43,6 +44,7 @@ constexpr double least_ratio = 9; ///< carriers a period, below which ripple is 
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (machine.facts().switched) return switched_solves(machine, inputs);
+    if (machine.facts().cage) return cage_range_solves();
     return drive_solves(machine, inputs) + (has_carrier(inputs) ? RippleLoss::solves : 0);
 }
 
@@ -130,6 +132,7 @@ Problems check(const QuestionContext& c) {
 
 Problems run(QuestionContext& c) {
     if (c.machine.facts().switched) return switched_efficiency_map(c);
+    if (c.machine.facts().cage) return cage_efficiency_map(c);
     if (aim_of(c.inputs) == Aim::LeastRipple)
         return {{"--with aim", "Least ripple is chosen for phases that are switched by position alone."}};
     if (auto problems = check(c); !problems.empty()) return problems;
@@ -199,7 +202,7 @@ const RegisterQuestion registered{{"efficiency-map",
                                    solves,
                                    run,
                                    80,
-                                   {need_winding, need_no_shell},
+                                   {need_winding, need_no_shell_or_cage},
                                    false,
                                    true}};
 

@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "quantity/dense.h"
 #include "question/load_answer.h"
+#include "question/load_inputs.h"
 #include "question/skew_inputs.h"
 #include "question/stray_field.h"
 #include "question/stroke_inputs.h"
@@ -265,7 +266,13 @@ std::vector<std::string> supply_words() {
     return words;
 }
 
-std::vector<QuestionInput> inputs() {
+} // namespace
+} // namespace mavlo::question_load
+
+namespace mavlo {
+
+std::vector<QuestionInput> load_inputs() {
+    using namespace question_load;
     QuestionInput supply =
         choice_input("supply", "Supply", {given_currents},
                      "The currents as given, or those that a supply drives, by the flux map.");
@@ -299,12 +306,17 @@ std::vector<QuestionInput> inputs() {
     return with_skew(all);
 }
 
+} // namespace mavlo
+
+namespace mavlo::question_load {
+namespace {
+
 const RegisterQuestion registered{
     {"load",
      "With current",
      "Torque over a turn",
      "Torque, voltage and losses over one electrical period, with given currents or those of a supply.",
-     inputs(),
+     load_inputs(),
      solves,
      run,
      30,

@@ -1,6 +1,7 @@
 // Torque, power and losses up to the largest speed, within the inverter's limits.
 
 #include "quantity/constants.h"
+#include "question/cage_range.h"
 #include "question/circumstances.h"
 #include "question/drive_inputs.h"
 #include "question/plane_curves.h"
@@ -38,6 +39,7 @@ constexpr RangeColumn<OperatingPoint> columns[] = {
 
 int solves(const Machine& machine, const Inputs& inputs) {
     if (machine.facts().switched) return switched_solves(machine, inputs);
+    if (machine.facts().cage) return cage_range_solves();
     const int temperatures = int(inputs.list("magnet_temperatures").size());
     return drive_solves(machine, inputs) * (1 + temperatures);
 }
@@ -101,20 +103,9 @@ Problems add_temperatures(QuestionContext& c, const DriveLimits& limits) {
     return {};
 }
 
-/// The speed up to which the torque at standstill is there.
-double base_speed(const Drive& drive, double standstill, double fastest) {
-    const auto full = [&](double speed) {
-        const auto point = drive.strongest(speed);
-        return point && point->torque > 0.998 * standstill;
-    };
-    if (full(fastest)) return fastest;
-    double low = 0, high = fastest;
-    while (high - low > 1e-3 * fastest) (full((low + high) / 2) ? low : high) = (low + high) / 2;
-    return low;
-}
-
 Problems run(QuestionContext& c) {
     if (c.machine.facts().switched) return switched_speed_range(c);
+    if (c.machine.facts().cage) return cage_speed_range(c);
     const DriveLimits limits = drive_limits(c.machine, c.inputs);
     const auto drive = make_drive(c, limits, Aim::LeastLoss);
     if (!drive) return drive.problems();
@@ -185,7 +176,7 @@ const RegisterQuestion registered{{"speed-range",
                                    solves,
                                    run,
                                    70,
-                                   {need_winding, need_no_shell},
+                                   {need_winding, need_no_shell_or_cage},
                                    false,
                                    true}};
 

@@ -1,0 +1,46 @@
+#pragma once
+// The parts of a machine that warm up, and what warms them.
+
+#include "figure/loss_part.h"
+
+#include <array>
+#include <map>
+#include <string>
+#include <vector>
+
+namespace mavlo {
+
+/// Parts whose temperature is told.
+enum class HeatPart {
+    Winding, ///< in the slots
+    Ends,    ///< end windings
+    Teeth,
+    Yoke,  ///< of the stator
+    Rotor, ///< its steel
+    Magnets,
+    Bars,
+    Housing, ///< of an outer rotor: what carries the stator
+    Shields,
+    Shaft,
+    Bearings,
+    InnerAir, ///< round the end windings
+    Gap,
+    Coolant
+};
+inline constexpr std::array all_heat_parts{
+    HeatPart::Winding,  HeatPart::Ends,     HeatPart::Teeth,   HeatPart::Yoke,    HeatPart::Rotor,
+    HeatPart::Magnets,  HeatPart::Bars,     HeatPart::Housing, HeatPart::Shields, HeatPart::Shaft,
+    HeatPart::Bearings, HeatPart::InnerAir, HeatPart::Gap,     HeatPart::Coolant};
+/// The trade's word.
+std::string to_string(HeatPart part);
+
+/// W: the winding's own by where it lies, all else by loss. Iron's may come by element of the model (W/m3, any
+/// scale).
+struct HeatLosses {
+    double slots = 0, ends = 0; ///< of the winding: in the slots, in its ends
+    std::map<LossPart, double> watts;
+    std::vector<double> iron_density{};
+    double total() const; ///< without a converter's, which stand beside the machine
+};
+
+} // namespace mavlo
