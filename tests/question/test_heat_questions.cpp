@@ -160,6 +160,31 @@ class TestHeatQuestions : public QObject {
                   {{"speeds", "0, 1000, 2000"}, {"map_steps", "4"}, {"ambient", "10 degC"}}, Quality::Draft);
         QVERIFY(of(cool, "torque_at_base_speed") > of(envelope, "torque_at_base_speed"));
     }
+    /// Temperatures of a known design are met again from another.
+    void fitted_to_measurements() {
+        const Design truth = machine_in({{"thermal.stack_contact", "45 um"}, {"thermal.liner_contact", "60 um"}});
+        const Answer measured = heat_of(truth);
+        auto with = given;
+        const auto degrees = [&](const char* figure) {
+            return QString::number(of(measured, figure), 'f', 6).toStdString() + " degC";
+        };
+        with["measured"] = "winding=" + degrees("temperature_winding_slots") + ", yoke=" + degrees("temperature_stator_yoke") +
+                           ", housing=" + degrees("temperature_housing");
+        with["fit"] = "thermal.stack_contact, thermal.liner_contact";
+        const Answer fit = asked(machine_in({}), "heat-fit", with, Quality::Draft);
+        QVERIFY(of(fit, "misfit_before") > 0.2);
+        CLOSE(of(fit, "misfit"), 0, 0.02);
+        const Curve& factor = *fit.curve("fitted_factor");
+        CLOSE(factor.y[0], 45.0 / 20, 0.05);
+        CLOSE(factor.y[1], 60.0 / 10, 0.1);
+        with["fit"] = "gap";
+        QVERIFY(refusal(truth, "heat-fit", with).find("cannot be fitted") != std::string::npos);
+        with["fit"] = "thermal.stack_contact, thermal.liner_contact, thermal.shaft_contact, housing.emissivity";
+        QVERIFY(refusal(truth, "heat-fit", with).find("cannot tell") != std::string::npos);
+        with["measured"] = "hat=3 degC";
+        with["fit"] = "housing.emissivity";
+        QVERIFY(refusal(truth, "heat-fit", with).find("no part") != std::string::npos);
+    }
     void nonsense_is_refused_data() {
         QTest::addColumn<QString>("path");
         QTest::addColumn<QString>("value");

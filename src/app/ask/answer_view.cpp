@@ -38,6 +38,20 @@ bool is_standard(const std::string& question, const std::string& key, const std:
     return false;
 }
 
+/// "winding at 100 °C": the input's own label and the trade's unit.
+QString input_in_words(const std::string& question, const std::string& key, const std::string& value) {
+    std::string label = key, text = value;
+    if (const QuestionKind* kind = find_question(question))
+        for (const QuestionInput& input : kind->inputs) {
+            if (input.key != key) continue;
+            label = input.label;
+            if (!input.unit.empty() && text.ends_with(" " + input.unit))
+                text = text.substr(0, text.size() - input.unit.size()) + shown_unit(input.unit);
+        }
+    const QString words = QString::fromStdString(label);
+    return words.left(1).toLower() + words.mid(1) + QStringLiteral(" ") + QString::fromStdString(text);
+}
+
 } // namespace
 
 AnswerView::AnswerView(Document& document, QWidget* parent)
@@ -259,8 +273,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     QString inputs;
     for (const auto& [key, value] : answer.inputs)
         if (!is_standard(answer.question, key, value))
-            inputs +=
-                QStringLiteral(" · %1 %2").arg(QString::fromStdString(key), QString::fromStdString(value));
+            inputs += QStringLiteral(" · ") + input_in_words(answer.question, key, value);
     const Effort& e = answer.effort;
     const QString fields = e.unknowns > 0 ? tr("%1 fields, %2 elements (smallest angle %3°), %4 unknowns")
                                                 .arg(e.solves)

@@ -5,7 +5,7 @@
 #include "quantity/dense.h"
 #include "quantity/quantity.h"
 #include "question/load_inputs.h"
-#include "question/mesh_effort.h"
+#include "question/named_values.h"
 #include "question/period.h"
 
 #include <algorithm>
@@ -155,35 +155,26 @@ int heat_solves(const Machine& machine, const Inputs& inputs) {
 Result<KnownLosses> read_losses(const std::string& text, const Machine& machine, double slot_share) {
     KnownLosses out;
     out.winding.temperature = machine.winding.temperature;
-    for (std::size_t from = 0; from <= text.size();) {
-        const std::size_t end = std::min(text.find(',', from), text.size());
-        const std::string item(trim(text.substr(from, end - from)));
-        from = end + 1;
-        const std::size_t equals = item.find('=');
-        if (equals == std::string::npos)
-            return Problem{"--with losses",
-                           fmt::format("\"{}\" names no loss; write copper=120 W, iron_stator=30 W.", item)};
-        const std::string name(trim(item.substr(0, equals)));
-        const auto value = parse_quantity(item.substr(equals + 1));
-        if (!value)
-            return Problem{"--with losses", fmt::format("{}: {}", name, value.problems().front().sentence)};
-        if (!value->dimension.plain() && value->dimension != dimension::power)
+    const auto values = named_values(text, "--with losses", "copper=120 W, iron_stator=30 W");
+    if (!values) return values.problems();
+    for (const auto& [name, value] : *values) {
+        if (!value.dimension.plain() && value.dimension != dimension::power)
             return Problem{"--with losses", fmt::format("{} is a power in W.", name)};
-        if (!std::isfinite(value->si) || value->si < 0)
+        if (!std::isfinite(value.si) || value.si < 0)
             return Problem{"--with losses", fmt::format("{} must not be below zero.", name)};
         if (name == "copper") {
             if (!machine.wound())
                 return Problem{"--with losses", "This stator has no winding that could lose anything."};
-            out.winding.slots += value->si * slot_share;
-            out.winding.ends += value->si * (1 - slot_share);
+            out.winding.slots += value.si * slot_share;
+            out.winding.ends += value.si * (1 - slot_share);
             continue;
         }
         const auto* named = std::find_if(std::begin(named_losses), std::end(named_losses),
-                                         [&](const NamedLoss& n) { return name == n.name; });
+                                         [&, &wanted = name](const NamedLoss& n) { return wanted == n.name; });
         if (named == std::end(named_losses))
             return Problem{"--with losses",
                            fmt::format("\"{}\" is no loss here; they are {}.", name, known_names())};
-        out.other.watts[named->part] += value->si;
+        out.other.watts[named->part] += value.si;
     }
     out.words = fmt::format("Losses as given, {:.4g} W, the winding's at {:.4g} °C.", out.total(),
                             out.winding.temperature - 273.15);

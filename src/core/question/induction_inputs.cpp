@@ -1,7 +1,7 @@
 #include "question/induction_inputs.h"
 
 #include "quantity/constants.h"
-#include "quantity/quantity.h"
+#include "question/named_values.h"
 #include "question/supply_inputs.h"
 
 #include <cmath>
@@ -13,22 +13,13 @@ namespace {
 
 /// The named elements of a list with commas between.
 Result<std::map<std::string, double>> named_elements(const std::string& text) {
+    const auto values = named_values(text, "--with elements", "R1=0.5 Ohm, X1=… and so on");
+    if (!values) return values.problems();
     std::map<std::string, double> found;
-    for (std::size_t from = 0; from <= text.size();) {
-        const std::size_t end = std::min(text.find(',', from), text.size());
-        const std::string item(trim(text.substr(from, end - from)));
-        from = end + 1;
-        const std::size_t equals = item.find('=');
-        if (equals == std::string::npos)
-            return Problem{"--with elements",
-                           fmt::format("\"{}\" names no element; write R1=0.5 Ohm, X1=… and so on.", item)};
-        const std::string name(trim(item.substr(0, equals)));
-        const auto value = parse_quantity(item.substr(equals + 1));
-        if (!value)
-            return Problem{"--with elements", fmt::format("{}: {}", name, value.problems().front().sentence)};
-        if (!value->dimension.plain() && value->dimension != find_unit("Ohm")->dimension)
+    for (const auto& [name, value] : *values) {
+        if (!value.dimension.plain() && value.dimension != find_unit("Ohm")->dimension)
             return Problem{"--with elements", fmt::format("{} is a resistance or reactance in Ohm.", name)};
-        if (!found.try_emplace(name, value->si).second)
+        if (!found.try_emplace(name, value.si).second)
             return Problem{"--with elements", fmt::format("{} stands twice.", name)};
     }
     return found;

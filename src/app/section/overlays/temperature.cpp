@@ -3,9 +3,8 @@
 #include "figure/balance.h"
 #include "question/heat_setup.h"
 #include "question/period.h"
+#include "section/element_memory.h"
 #include "section/overlay.h"
-
-#include <mutex>
 
 namespace mavlo::app {
 namespace {
@@ -31,46 +30,26 @@ KnownLosses losses_in_hand(const FieldInHand& field, const PeriodWithLoci& perio
     return losses;
 }
 
-/// The last temperatures and what they belong to: turning the rotor does not change them.
-class HeatMemory {
-  public:
-    /// degC of each element; empty where they are not known.
-    std::vector<double> temperatures(const FieldInHand& field) {
-        const std::lock_guard lock(m_mutex);
-        if (m_model != field.model || !(m_current == field.current)) {
-            m_model = field.model;
-            m_current = field.current;
-            m_temperatures = found(field);
-        }
-        return m_temperatures;
-    }
-
-  private:
-    static std::vector<double> found(const FieldInHand& field) {
-        constexpr int points = 48;
-        const Machine& machine = field.model->machine;
-        const auto cooling = cooling_of(machine, {});
-        if (!cooling) return {};
-        const auto model = MachineHeatModel::of(field.model, *cooling, machine.rating.speed);
-        const auto period = sweep_period_with_loci(field.model, points, field.current, 1, {});
-        if (!model || !period) return {};
-        const auto heat = coupled_heat(**model, losses_in_hand(field, *period, (*model)->slot_share()),
-                                       machine.winding.conductor_material);
-        if (!heat || heat->runs_away_from > 0) return {};
-        return (*model)->of_elements(heat->heat);
-    }
-
-    std::mutex m_mutex;
-    std::shared_ptr<const MachineModel> m_model;
-    CurrentWave m_current;
-    std::vector<double> m_temperatures;
-};
+/// degC of each element; empty where they are not known.
+std::vector<double> temperatures_of(const FieldInHand& field) {
+    constexpr int points = 48;
+    const Machine& machine = field.model->machine;
+    const auto cooling = cooling_of(machine, {});
+    if (!cooling) return {};
+    const auto model = MachineHeatModel::of(field.model, *cooling, machine.rating.speed);
+    const auto period = sweep_period_with_loci(field.model, points, field.current, 1, {});
+    if (!model || !period) return {};
+    const auto heat = coupled_heat(**model, losses_in_hand(field, *period, (*model)->slot_share()),
+                                   machine.winding.conductor_material);
+    if (!heat || heat->runs_away_from > 0) return {};
+    return (*model)->of_elements(heat->heat);
+}
 
 void colour_by_temperature(FieldPicture& picture, const FieldInHand& field) {
-    static HeatMemory memory;
+    static ElementMemory memory;
     const Facts facts = field.model->machine.facts();
     if (facts.wound && !facts.induced)
-        show_of_elements(picture, memory.temperatures(field),
+        show_of_elements(picture, memory.values(field, temperatures_of),
                          {"temperature for good at the rated speed, °C", "temperature", "°C", 1, true});
 }
 

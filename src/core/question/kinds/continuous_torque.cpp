@@ -276,7 +276,7 @@ const RegisterQuestion registered{
      102,
      {need_winding, need_no_shell, need_dq_frame},
      false,
-     false}};
+     true}};
 
 } // namespace
 } // namespace mavlo::question_continuous_torque

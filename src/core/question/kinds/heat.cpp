@@ -170,7 +170,7 @@ const RegisterQuestion registered{
      100,
      {},
      false,
-     false}};
+     true}};
 
 } // namespace
 } // namespace mavlo::question_heat

@@ -408,7 +408,7 @@ const RegisterQuestion registered{
      101,
      {need_winding},
      false,
-     false}};
+     true}};
 
 } // namespace
 } // namespace mavlo::question_heat_up

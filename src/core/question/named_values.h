@@ -1,0 +1,16 @@
+#pragma once
+// Inputs that are lists of names with values: "R1=0.5 Ohm, X1=1.1 Ohm".
+
+#include "quantity/quantity.h"
+
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace mavlo {
+
+/// In the order given; problems stand at `path`, and `example` says what is wanted.
+Result<std::vector<std::pair<std::string, Quantity>>>
+named_values(const std::string& text, const std::string& path, const std::string& example);
+
+} // namespace mavlo
