@@ -88,11 +88,11 @@ void TestChoosing::slopes_of_fine_meshes_data() {
                                       << QByteArray("gap");
     QTest::newRow("torque over the gap")
         << QByteArray("load") << QByteArray("torque_mean") << QByteArray("gap");
+    if (!by_night()) return;
     QTest::newRow("cogging over the mouth")
         << QByteArray("cogging") << QByteArray("cogging_peak_to_peak") << QByteArray("stator.slot.opening");
-    if (by_night())
-        QTest::newRow("torque over the magnet")
-            << QByteArray("load") << QByteArray("torque_mean") << QByteArray("rotor.magnet.thickness");
+    QTest::newRow("torque over the magnet")
+        << QByteArray("load") << QByteArray("torque_mean") << QByteArray("rotor.magnet.thickness");
 }
 
 void TestChoosing::slopes_of_fine_meshes() {
@@ -130,6 +130,7 @@ void TestChoosing::largest_first() {
 }
 
 void TestChoosing::figures_of_a_whole_question() {
+    if (!by_night()) QSKIP("at night");
     // Fields and EMF go with the length as they do among the key figures; the gap's slope is the full answer's.
     const Answer answer = answer_to("what-matters", small_machine(),
                                     {{"of", "no-load"},
@@ -180,6 +181,7 @@ void TestChoosing::one_sided_at_a_limit() {
 /// A mesh far too coarse leaves what the tip's depth does to cogging in doubt; it is asked again on a finer one
 /// and then is what a fine mesh says, within what is told.
 void TestChoosing::slopes_in_doubt() {
+    if (!by_night()) QSKIP("at night");
     const MachineMaker make = [](const Design& d) { return build_machine(d); };
     const Design design = small_machine();
     std::vector<std::string> paths{"stator.slot.tip_depth"};

@@ -54,6 +54,11 @@ std::string axis_words(const std::string& name, const std::string& unit) {
 constexpr const char* share_suffix = "_share";
 
 std::string ranking_title(const std::string& name) {
+    if (name == "heat_influence") return "winding warmer, K, by a tenth more resistance";
+    if (name == "heat_flow") return "heat that flows, W";
+    if (name == "misfit_of_each") return "computed less measured, K";
+    if (name == "fitted_factor") return "fitted over the design's";
+    if (name == "fitted_spread") return "what 1 K of each temperature leaves open";
     if (name.ends_with("_causes")) return figure_words(without_end(name, 7)) + ": share of its variance";
     if (!name.ends_with(share_suffix)) return figure_words(name);
     return figure_words(without_end(name, 6)) + ": % for 1 % more of a dimension";
