@@ -71,8 +71,8 @@ void heat_model(benchmark::State& state) {
     losses.slots = 200;
     losses.ends = 100;
     for (auto _ : state) {
-        auto heat = *MachineHeatModel::of(model, cooling, 100);
-        benchmark::DoNotOptimize(heat->steady(losses));
+        const auto heat = MachineHeatModel::of(model, cooling, 100);
+        benchmark::DoNotOptimize((*heat)->steady(losses));
     }
 }
 
