@@ -106,6 +106,26 @@ class TestHeatQuestions : public QObject {
         CLOSE((of(heat, "total_loss") - of(heat, "copper_loss")) / others, 1, 1e-6);
         QVERIFY(of(heat, "copper_loss") > of(load, "copper_loss"));
     }
+    /// temperatures=from-heat is heat, and then the question at what it found.
+    void any_question_at_those_temperatures() {
+        const Design design = machine_in({{"cooling.kind", "fan"}});
+        const std::map<std::string, std::string> point{{"points", "48"}, {"current", "8 A"}};
+        const Answer heat = asked(design, "heat", point, Quality::Draft);
+        auto from_heat = point, by_hand = point;
+        from_heat["temperatures"] = "from-heat";
+        const auto degrees = [&](const char* figure) {
+            return QString::number(of(heat, figure), 'g', 12).toStdString() + " degC";
+        };
+        by_hand["winding_temperature"] = degrees("temperature_winding_mean");
+        by_hand["magnet_temperature"] = degrees("temperature_magnets");
+        const Answer one = asked(design, "load", from_heat, Quality::Draft),
+                     other = asked(design, "load", by_hand, Quality::Draft),
+                     cold = asked(design, "load", point, Quality::Draft);
+        CLOSE(of(one, "torque_mean") / of(other, "torque_mean"), 1, 1e-7);
+        CLOSE(of(one, "copper_loss") / of(other, "copper_loss"), 1, 1e-7);
+        QVERIFY(of(one, "copper_loss") > 1.01 * of(cold, "copper_loss"));
+        QVERIFY(one.sentence.find("By the losses at the same point") != std::string::npos);
+    }
     void runaway_is_said() {
         const Design design = machine_in({{"cooling.kind", "given"}, {"cooling.coefficient", "3 W/(m2.K)"}});
         const std::string said = refusal(design, "heat", {{"losses", "copper=600 W"}});
@@ -162,13 +182,15 @@ class TestHeatQuestions : public QObject {
     }
     /// Temperatures of a known design are met again from another.
     void fitted_to_measurements() {
-        const Design truth = machine_in({{"thermal.stack_contact", "45 um"}, {"thermal.liner_contact", "60 um"}});
+        const Design truth =
+            machine_in({{"thermal.stack_contact", "45 um"}, {"thermal.liner_contact", "60 um"}});
         const Answer measured = heat_of(truth);
         auto with = given;
         const auto degrees = [&](const char* figure) {
             return QString::number(of(measured, figure), 'f', 6).toStdString() + " degC";
         };
-        with["measured"] = "winding=" + degrees("temperature_winding_slots") + ", yoke=" + degrees("temperature_stator_yoke") +
+        with["measured"] = "winding=" + degrees("temperature_winding_slots") +
+                           ", yoke=" + degrees("temperature_stator_yoke") +
                            ", housing=" + degrees("temperature_housing");
         with["fit"] = "thermal.stack_contact, thermal.liner_contact";
         const Answer fit = asked(machine_in({}), "heat-fit", with, Quality::Draft);
