@@ -1,5 +1,7 @@
 #include "heat/cooling.h"
 
+#include "quantity/quantity.h"
+
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -96,7 +98,7 @@ class Reading {
         m_out.enamel = material("thermal.enamel", {MaterialKind::Insulator});
         m_out.end_filling = material("thermal.end_filling", {MaterialKind::Insulator});
         m_out.impregnated = number("thermal.impregnated");
-        m_out.insulation_limit = 273.15 + std::stod(m_values.word("thermal.insulation_class"));
+        m_out.insulation_limit = *mavlo::insulation_limit(m_values);
     }
 
     void measured() {
@@ -140,6 +142,11 @@ class Reading {
 
 Result<CoolingData> cooling_of(const Machine& machine, const MaterialLibrary& own) {
     return Reading(machine, own).run();
+}
+
+std::optional<double> insulation_limit(const Values& values) {
+    if (!values.has_word("thermal.insulation_class")) return {};
+    return parse_quantity(values.word("thermal.insulation_class") + " degC")->si;
 }
 
 } // namespace mavlo

@@ -46,4 +46,7 @@ struct CoolingData {
 /// not known, or where what is given lets no heat out.
 Result<CoolingData> cooling_of(const Machine& machine, const MaterialLibrary& own);
 
+/// K that a winding's class of insulation allows (IEC 60085); none where there is no such value.
+std::optional<double> insulation_limit(const Values& values);
+
 } // namespace mavlo

@@ -3,7 +3,6 @@
 
 #include "figure/loss_part.h"
 
-#include <array>
 #include <map>
 #include <string>
 #include <vector>
@@ -27,10 +26,6 @@ enum class HeatPart {
     Gap,
     Coolant
 };
-inline constexpr std::array all_heat_parts{
-    HeatPart::Winding,  HeatPart::Ends,     HeatPart::Teeth,   HeatPart::Yoke,    HeatPart::Rotor,
-    HeatPart::Magnets,  HeatPart::Bars,     HeatPart::Housing, HeatPart::Shields, HeatPart::Shaft,
-    HeatPart::Bearings, HeatPart::InnerAir, HeatPart::Gap,     HeatPart::Coolant};
 /// The trade's word.
 std::string to_string(HeatPart part);
 

@@ -220,12 +220,6 @@ Eigen::VectorXd HeatSystem::product(const Eigen::VectorXd& x, bool by_mesh) cons
     return y;
 }
 
-Eigen::VectorXd HeatSystem::heat_of(const Eigen::VectorXd& x) const {
-    Eigen::VectorXd y = Eigen::VectorXd::Zero(x.size());
-    each_way(m_capacity, [&](int i, int j, double value) { y[i] += value * x[j]; });
-    return y;
-}
-
 Result<Eigen::VectorXd> HeatSystem::answer(const Eigen::VectorXd& power) {
     if (!prepare()) return nowhere();
     Eigen::VectorXd found =

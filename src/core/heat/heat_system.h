@@ -99,7 +99,6 @@ class HeatSystem {
     bool join_bodies();
     /// Of all terms, or of those alone that touch the mesh.
     Eigen::VectorXd product(const Eigen::VectorXd& x, bool by_mesh = false) const;
-    Eigen::VectorXd heat_of(const Eigen::VectorXd& x) const; ///< C x
     Problem nowhere() const;
 
     std::vector<bool> m_held, m_is_body;

@@ -70,7 +70,6 @@ class MachineHeatModel {
     double slot_share() const { return m_slot_share; }    ///< of a turn's length
     /// Over the coolant's channels, Pa; empty without.
     std::optional<double> pressure_drop() const { return m_pressure; }
-    double winding_conductivity() const { return m_winding_conductivity; }
     const SectionHeat& stator() const { return *m_sections[std::size_t(1 - m_model->rotor)]; }
     const SectionHeat& rotor() const { return *m_sections[std::size_t(m_model->rotor)]; }
     const std::shared_ptr<const MachineModel>& field_model() const { return m_model; }
@@ -117,7 +116,6 @@ class MachineHeatModel {
     int m_ambient = -1, m_inlet = -1;
     double m_slot_share = 1;                   ///< of the copper's loss
     double m_end_height = 0;                   ///< axial, m
-    double m_winding_conductivity = 0;         ///< W/(m K)
     double m_outer_diameter = 0, m_length = 0; ///< of the housing, m
     Eigen::VectorXd m_last;                    ///< temperatures of the last steady(), to begin the next from
     std::optional<double> m_pressure;

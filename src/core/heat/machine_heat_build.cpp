@@ -109,7 +109,6 @@ void MachineHeatModel::add_section(int body) {
                 {"shaft", core_domain, shaft_conductivity, shaft_conductivity, shaft_capacity}};
     } else {
         const SlotHeat slot = m.wound() ? slot_heat(m, m_cooling) : SlotHeat{};
-        m_winding_conductivity = slot.conductivity;
         const double wires = or_standard(slot.conductivity, 1),
                      carrier = or_standard(m_cooling.housing_material.thermal_conductivity, 150);
         list = {steel_group("stator teeth", substance(stator_teeth)),

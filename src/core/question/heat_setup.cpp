@@ -290,19 +290,4 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
     return out;
 }
 
-Result<double> runaway_current(MachineHeatModel& model, const KnownLosses& known, const Material& conductor,
-                               double most) {
-    HeatLosses used = known.other;
-    const WindingHeat w =
-        winding_heat(known.winding, conductor, known.winding.temperature, known.winding.temperature);
-    used.slots = w.slots;
-    used.ends = w.ends;
-    const auto heat = model.steady(used);
-    if (!heat) return heat.problems();
-    const auto network = winding_network(model, *heat, used);
-    if (!network) return network.problems();
-    return runaway_factor(
-        *network, [&](double factor) { return winding_law(known.winding, conductor, factor); }, 0, most);
-}
-
 } // namespace mavlo

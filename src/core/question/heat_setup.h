@@ -50,8 +50,5 @@ struct CoupledHeat {
     double runs_away_from = 0; ///< factor of the current; 0: it does not
 };
 Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& losses, const Material& conductor);
-/// Factor of the winding's currents from which its losses run away, with the films as they are; at most `most`.
-Result<double> runaway_current(MachineHeatModel& model, const KnownLosses& losses, const Material& conductor,
-                               double most);
 
 } // namespace mavlo

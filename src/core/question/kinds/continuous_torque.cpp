@@ -135,9 +135,7 @@ class Envelope {
 Limits limits_of(const QuestionContext& c) {
     Limits limits;
     const double winding = c.input("winding_limit"), magnets = c.input("magnet_limit");
-    limits.winding = std::isnan(winding)
-                         ? zero_celsius + std::stod(c.machine.values.word("thermal.insulation_class"))
-                         : winding;
+    limits.winding = std::isnan(winding) ? insulation_limit(c.machine.values).value() : winding;
     const Substance* magnet = c.machine.magnet();
     if (!std::isnan(magnets))
         limits.magnets = magnets;

@@ -238,10 +238,7 @@ class Course {
     /// "winding=155 degC": the part, and the temperature it may reach.
     Problems find_limit() {
         const std::string text(trim(c.inputs.word("until")));
-        m_limit = {HeatPart::Winding,
-                   c.machine.values.has_word("thermal.insulation_class")
-                       ? zero_celsius + std::stod(c.machine.values.word("thermal.insulation_class"))
-                       : 1e9};
+        m_limit = {HeatPart::Winding, insulation_limit(c.machine.values).value_or(1e9)};
         if (text.empty() || text == "auto") return {};
         const std::size_t equals = text.find('=');
         const std::pair<const char*, HeatPart> names[] = {{"winding", HeatPart::Winding},
