@@ -200,6 +200,24 @@ WindingHeat winding_heat(const WindingLoss& loss, const Material& conductor, dou
             loss.slots * slope - loss.added / (in_slots * in_slots) * slope, loss.ends * slope};
 }
 
+LossLawOfHeat winding_law(const WindingLoss& loss, const Material& conductor, double factor, Eigen::Index slots,
+                          Eigen::Index ends) {
+    return [=](const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
+        const bool two = ends >= 0;
+        const WindingHeat w = winding_heat(loss, conductor, t[slots], t[two ? ends : slots]);
+        const double square = factor * factor;
+        Eigen::VectorXd p = Eigen::VectorXd::Zero(t.size());
+        p[slots] = square * (w.slots + (two ? 0 : w.ends));
+        if (two) p[ends] = square * w.ends;
+        if (slope) {
+            slope->setZero(t.size(), t.size());
+            (*slope)(slots, slots) = square * (w.slots_slope + (two ? 0 : w.ends_slope));
+            if (two) (*slope)(ends, ends) = square * w.ends_slope;
+        }
+        return p;
+    };
+}
+
 Result<std::unique_ptr<MachineHeatModel>> heat_model(QuestionContext& c, double speed) {
     auto cooling = cooling_of(c.machine, c.ask.materials);
     if (!cooling) return cooling.problems();
@@ -232,23 +250,6 @@ Result<HeatNetwork> winding_network(MachineHeatModel& model, const MachineHeat& 
     return n;
 }
 
-LossLawOfHeat winding_law(const WindingLoss& loss, const Material& conductor, double factor) {
-    return [=](const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
-        const bool two = t.size() > 1;
-        const WindingHeat w = winding_heat(loss, conductor, t[0], two ? t[1] : t[0]);
-        const double square = factor * factor;
-        Eigen::VectorXd p(t.size());
-        p[0] = square * (w.slots + (two ? 0 : w.ends));
-        if (two) p[1] = square * w.ends;
-        if (slope) {
-            slope->setZero(t.size(), t.size());
-            (*slope)(0, 0) = square * (w.slots_slope + (two ? 0 : w.ends_slope));
-            if (two) (*slope)(1, 1) = square * w.ends_slope;
-        }
-        return p;
-    };
-}
-
 } // namespace
 
 Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& known, const Material& conductor) {
@@ -266,6 +267,9 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
         out.heat = std::move(*heat);
         return out;
     }
+    const auto law = [&, ends = model.has(HeatPart::Ends) ? 1 : -1](double factor) {
+        return winding_law(known.winding, conductor, factor, 0, ends);
+    };
     double before = 0;
     for (int round = 0; round < most_rounds; ++round) {
         auto heat = model.steady(out.losses);
@@ -274,10 +278,9 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
         const double now = out.heat.mean.at(HeatPart::Winding);
         const auto network = winding_network(model, out.heat, out.losses);
         if (!network) return network.problems();
-        const SteadyHeat steady = steady_heat(*network, winding_law(known.winding, conductor, 1));
+        const SteadyHeat steady = steady_heat(*network, law(1));
         if (steady.runs_away) {
-            out.runs_away_from = runaway_factor(
-                *network, [&](double factor) { return winding_law(known.winding, conductor, factor); }, 0, 1);
+            out.runs_away_from = runaway_factor(*network, law, 0, 1);
             return out;
         }
         const double ends = steady.temperature[steady.temperature.size() - 1];

@@ -40,6 +40,11 @@ struct WindingHeat {
 WindingHeat winding_heat(const WindingLoss& loss, const Material& conductor, double slots_kelvin,
                          double ends_kelvin);
 
+/// The same as a law of a network's temperatures, with the currents times `factor`: where slots and ends stand
+/// in it; without ends (-1) the slots take their loss too.
+LossLawOfHeat winding_law(const WindingLoss& loss, const Material& conductor, double factor, Eigen::Index slots,
+                          Eigen::Index ends);
+
 /// The heat model on the context's mesh, at the speed of its inputs, with the ambient given there.
 Result<std::unique_ptr<MachineHeatModel>> heat_model(QuestionContext& context, double speed);
 

@@ -213,20 +213,10 @@ class Course {
         const Reduced& body = s.turns ? m_turning : m_standing;
         const Eigen::VectorXd other =
             s.turns ? body.other : Eigen::VectorXd(Eigen::VectorXd::Zero(body.other.size()));
-        const auto slots = index(HeatPart::Winding), ends = index(HeatPart::Ends);
-        return [=, losses = m_losses.winding, copper = c.machine.winding.conductor_material](
-                   const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
-            const WindingHeat w = winding_heat(losses, copper, t[slots], t[ends >= 0 ? ends : slots]);
-            const double square = s.current * s.current;
-            Eigen::VectorXd p = other;
-            p[slots] += square * (w.slots + (ends >= 0 ? 0 : w.ends));
-            if (ends >= 0) p[ends] += square * w.ends;
-            if (slope) {
-                slope->setZero(t.size(), t.size());
-                (*slope)(slots, slots) = square * w.slots_slope;
-                if (ends >= 0) (*slope)(ends, ends) = square * w.ends_slope;
-            }
-            return p;
+        const LossLawOfHeat winding = winding_law(m_losses.winding, c.machine.winding.conductor_material,
+                                                  s.current, index(HeatPart::Winding), index(HeatPart::Ends));
+        return [=](const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
+            return Eigen::VectorXd(other + winding(t, slope));
         };
     }
 
