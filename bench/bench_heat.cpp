@@ -2,6 +2,7 @@
 
 #include "heat/machine_heat.h"
 #include "project/project.h"
+#include "question/heat_of_current.h"
 #include "question/question.h"
 
 #include <benchmark/benchmark.h>
@@ -91,6 +92,16 @@ void slip_curve_by_circuit(benchmark::State& state) {
 }
 
 constexpr auto ms = benchmark::kMillisecond;
+/// A period of draft fields and the temperatures they make, as under the hand on Probe.
+void heat_under_the_hand(benchmark::State& state) {
+    const auto machine = build_machine(demo("ferry.mavlo"), {});
+    const auto model = prepare_field(*machine, {Quality::Draft});
+    auto heat = HeatOfCurrent::of(*model, {}, machine->rating.speed);
+    double q = 80;
+    for (auto _ : state) benchmark::DoNotOptimize(heat->at(Dq{-20, q += 0.5}, 1, {}));
+}
+
+BENCHMARK(heat_under_the_hand)->Unit(ms)->UseRealTime();
 BENCHMARK(heat_model)->Unit(ms)->UseRealTime();
 BENCHMARK(heat_of_known_losses)->Unit(ms)->UseRealTime();
 BENCHMARK(heat_up_eight_hours)->Unit(ms)->UseRealTime();

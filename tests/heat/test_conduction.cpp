@@ -119,7 +119,7 @@ struct SlotPitch {
     }
     Eigen::VectorXd power(double winding = 1) const {
         const auto watts = [&](int group, double density) {
-            return system.spread(section->evenly(group), density * section->volume(group));
+            return system.spread(section->mean_of(group), density * section->volume(group));
         };
         Eigen::VectorXd p = watts(WindingPart, winding * in["q_winding"].get<double>()) +
                             watts(ToothPart, in["q_tooth"]) + watts(TipPart, in["q_tooth"]) +
@@ -220,8 +220,8 @@ class TestConduction : public QObject {
             section.film("outside", t.tile.far_radius, ambient, held ? 1e9 : in["outer"]["h"].get<double>());
             Eigen::VectorXd power = Eigen::VectorXd::Zero(system.nodes());
             for (int k = 0; k < layers; ++k)
-                power +=
-                    system.spread(section.evenly(k), in["q"][std::size_t(k)].get<double>() * section.volume(k));
+                power += system.spread(section.mean_of(k),
+                                       in["q"][std::size_t(k)].get<double>() * section.volume(k));
             if (in["inner"]["type"] == "flow")
                 power += system.spread(section.on_circle(t.tile.gap_radius), in["inner"]["W_per_m"]);
             const auto found = system.steady(power);
@@ -232,6 +232,18 @@ class TestConduction : public QObject {
                     row["results"]["layers"][0]["T_max"].get<double>() - in["outer"]["T"].get<double>();
                 CLOSE(HeatSystem::mean(section.mean_of(k), *found), layer["T_mean"].get<double>(), 1e-4 * rise);
                 CLOSE(section.highest(k, *found), layer["T_max"].get<double>(), 1e-4 * rise);
+            }
+            // What is lost inside crosses the outer circle, along the radius.
+            const double wanted = power.sum() / section.circle_area(t.tile.far_radius);
+            for (std::size_t e = 0; e < mesh.elements.size(); ++e) {
+                const auto flux = section.flux(e, *found);
+                for (std::size_t k = 0; k < 6; ++k) {
+                    const Point at = mesh.nodes[std::size_t(mesh.elements[e].node[k])];
+                    if (std::abs(norm(at) - t.tile.far_radius) > 1e-9) continue;
+                    const Point out = (1 / norm(at)) * at;
+                    CLOSE((flux[k].x * out.x + flux[k].y * out.y) / wanted, 1, 0.01);
+                    CLOSE((flux[k].y * out.x - flux[k].x * out.y) / wanted, 0, 0.01);
+                }
             }
             ++seen;
         }

@@ -21,6 +21,7 @@ struct FieldInHand {
     std::shared_ptr<const MachineModel> model;
     const FieldSolution& solution;
     CurrentWave current;
+    bool hand_moves = false; ///< more such fields come, and the last one comes again
 };
 
 struct LiveRequest {
@@ -28,6 +29,7 @@ struct LiveRequest {
     double angle = 0; ///< rotor, rad
     CurrentWave current;
     Quality quality = Quality::Draft;
+    bool hand_moves = false; ///< an estimate of what is slow will do
     /// Gives the picture other colours than |B|; may be empty.
     std::function<void(FieldPicture&, const FieldInHand&)> colour{};
     /// Paints the field as the view that asks will want it, on the thread that solved it; may be empty.

@@ -61,6 +61,11 @@ void DqPad::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() & Qt::LeftButton) take(event->position());
 }
 
+/// Once more, now that the hand rests.
+void DqPad::mouseReleaseEvent(QMouseEvent*) {
+    Q_EMIT changed(m_current);
+}
+
 void DqPad::keyPressEvent(QKeyEvent* event) {
     const double step = 0.02 * m_limit * (event->modifiers() & Qt::ShiftModifier ? 5 : 1);
     Dq c = m_current;

@@ -96,6 +96,11 @@ void PhasePad::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() & Qt::LeftButton && !m_currents.empty()) drag(event->position());
 }
 
+/// Once more, now that the hand rests.
+void PhasePad::mouseReleaseEvent(QMouseEvent*) {
+    if (!m_currents.empty()) change(m_currents[std::size_t(m_chosen)]);
+}
+
 void PhasePad::keyPressEvent(QKeyEvent* event) {
     const int count = int(m_currents.size());
     if (count == 0) return QWidget::keyPressEvent(event);

@@ -9,8 +9,10 @@ bool OverlaySet::has(std::string_view name) const {
 }
 
 void OverlaySet::set(const Overlay& overlay, bool on) {
-    std::erase_if(m_list,
-                  [&](const Overlay* o) { return o == &overlay || (on && overlay.coloured && o->coloured); });
+    std::erase_if(m_list, [&](const Overlay* o) {
+        return o == &overlay || (on && overlay.coloured && o->coloured) ||
+               (on && overlay.alone && o->paint_on_colours);
+    });
     if (!on) return;
     const auto place =
         std::find_if(m_list.begin(), m_list.end(), [&](const Overlay* o) { return o->order > overlay.order; });

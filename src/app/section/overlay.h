@@ -28,6 +28,7 @@ struct Overlay {
     std::set<std::string> at_first{}; ///< benches that show it until its chip is pressed
     bool needs_field = false;
     bool coloured = false; ///< fills the section with the field's colours; one of these at a time
+    bool alone = false;    ///< coloured, and not the magnetic field's: its lines are put out with it
     /// Of a coloured one: colours other than |B|, given to the picture beside the window.
     std::function<void(FieldPicture&, const FieldInHand&)> colour{};
     /// Over the coloured field, beside the window.

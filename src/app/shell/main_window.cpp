@@ -14,6 +14,7 @@
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QSettings>
@@ -274,6 +275,7 @@ void MainWindow::request_field() {
     const OverlaySet& overlays = m_section->overlays();
     if (view.page || !(view.live || overlays.needs_field()) || !m_document.is_good()) return;
     LiveRequest request{m_document.built(), m_section->angle(), view.current ? view.current() : CurrentWave{}};
+    request.hand_moves = QGuiApplication::mouseButtons() & Qt::LeftButton;
     if (const Overlay* colours = overlays.colours()) {
         request.colour = colours->colour;
         request.paint = m_section->field_painter();

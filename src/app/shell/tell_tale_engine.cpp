@@ -46,7 +46,12 @@ void TellTaleEngine::start() {
 }
 
 void TellTaleEngine::want(std::shared_ptr<const DrawnMachine> built) {
-    if (built && !m_known.contains(built->hash) && !m_waiting.contains(built->hash)) compute(std::move(built));
+    if (!built || m_waiting.contains(built->hash)) return;
+    const auto known = m_known.find(built->hash);
+    if (known == m_known.end())
+        compute(std::move(built));
+    else if (known->second.fields) // an edit stopped what was left
+        complete(built);
 }
 
 void TellTaleEngine::compute(std::shared_ptr<const DrawnMachine> built) {
@@ -70,7 +75,28 @@ void TellTaleEngine::compute(std::shared_ptr<const DrawnMachine> built) {
                 m_known[built->hash] = **result;
                 m_seconds_per_solve = (*result)->seconds_per_solve;
                 if (const auto* figures = present()) m_last = *figures;
+                complete(built);
             }
+            Q_EMIT changed();
+        });
+}
+
+/// Adds the figures that take longer than a blink.
+void TellTaleEngine::complete(const std::shared_ptr<const DrawnMachine>& built) {
+    auto figures = std::make_shared<QuickFigures>(m_known.at(built->hash));
+    auto done = std::make_shared<bool>(false);
+    m_waiting.insert(built->hash);
+    m_jobs.submit(
+        tr("temperatures"),
+        [figures, done](const Watch& watch) {
+            if (watch.stop.stop_requested()) return;
+            add_slow_figures(*figures);
+            *done = true;
+        },
+        [this, built, figures, done] {
+            m_waiting.erase(built->hash);
+            if (*done) m_known[built->hash] = *figures;
+            if (const auto* known = present(); known && *done) m_last = *known;
             Q_EMIT changed();
         });
 }

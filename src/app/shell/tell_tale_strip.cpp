@@ -134,10 +134,51 @@ void TellTaleStrip::set_chosen(const QString& figure) {
     update();
 }
 
+namespace {
+
+constexpr double pad = 10;
+
+QString shown_value(const TellTaleStrip::Cell& cell) {
+    return (cell.quick ? QStringLiteral("≈ ") : QString()) + cell.value;
+}
+
+/// Pixels that a cell would like.
+double wanted_width(const TellTaleStrip::Cell& cell, int pixels) {
+    const QFontMetrics small(small_font()), large(figure_font(pixels));
+    const double value = large.horizontalAdvance(shown_value(cell)) +
+                         (cell.unit.isEmpty() ? 0 : 6 + small.horizontalAdvance(cell.unit));
+    constexpr double longest_title = 150; // a longer one is cut before others are
+    return std::max(std::min(small.horizontalAdvance(cell.title) + 4.0, longest_title), value) + 2 * pad;
+}
+
+int value_pixels(double width, std::size_t cells) {
+    return width > 138 * double(cells) ? 20 : 16;
+}
+
+} // namespace
+
+/// Where the cells begin, and the last one ends: each as wide as its words, what is left shared evenly.
+std::vector<double> TellTaleStrip::edges(const std::vector<Cell>& list) const {
+    std::vector<double> wanted;
+    double sum = 0;
+    for (const Cell& cell : list) {
+        wanted.push_back(wanted_width(cell, value_pixels(width(), list.size())));
+        sum += wanted.back();
+    }
+    const double more = (width() - sum) / double(std::max<std::size_t>(1, list.size()));
+    std::vector<double> out{0};
+    for (double w : wanted) out.push_back(out.back() + (more >= 0 ? w + more : w * width() / sum));
+    return out;
+}
+
 void TellTaleStrip::mousePressEvent(QMouseEvent* event) {
     const auto list = cells();
-    const auto index = std::size_t(event->position().x() / width() * double(list.size()));
-    if (index < list.size()) Q_EMIT figure_clicked(list[index].figure);
+    const auto ends = edges(list);
+    for (std::size_t i = 0; i < list.size(); ++i)
+        if (event->position().x() < ends[i + 1]) {
+            Q_EMIT figure_clicked(list[i].figure);
+            return;
+        }
 }
 
 void TellTaleStrip::paintEvent(QPaintEvent*) {
@@ -157,46 +198,52 @@ void TellTaleStrip::paintEvent(QPaintEvent*) {
     }
     // Figures of an older design stay readable, but fade until their own arrive.
     painter.setOpacity(m_engine.present() ? 1 : 0.45);
-    const double cell_width = double(width()) / double(list.size());
-    const int size = cell_width > 138 ? 20 : 16;
+    const auto ends = edges(list);
     for (std::size_t i = 0; i < list.size(); ++i) {
-        const Cell& cell = list[i];
-        const double x = cell_width * double(i) + (cell_width > 138 ? 16 : 10);
         if (i > 0) {
             painter.setPen(t.line);
-            painter.drawLine(QPointF(cell_width * double(i), 16), QPointF(cell_width * double(i), 78));
+            painter.drawLine(QPointF(ends[i], 16), QPointF(ends[i], 78));
         }
-        if (!m_chosen.isEmpty() && cell.figure == m_chosen)
-            painter.fillRect(QRectF(cell_width * double(i) + 1, 1, cell_width - 2, 3), t.accent);
-        painter.setFont(small_font());
-        painter.setPen(t.soft);
-        painter.drawText(QRectF(x, 10, cell_width - 14, 20), Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(cell_width - 22)));
-        const QString value = (cell.quick ? QStringLiteral("≈ ") : QString()) + cell.value;
-        // Two figures in a cell may be long.
-        for (int pixels = size; pixels > 11; --pixels) {
-            painter.setFont(figure_font(pixels));
-            if (painter.fontMetrics().horizontalAdvance(value) < cell_width - 20) break;
-        }
-        painter.setPen(t.ink);
-        painter.drawText(QPointF(x, 53), value);
-        const double after = x + painter.fontMetrics().horizontalAdvance(value) + 6;
-        painter.setFont(small_font());
-        painter.setPen(t.soft);
-        painter.drawText(QPointF(after, 53), cell.unit);
-        if (cell.change.isEmpty()) continue;
-        double text_x = x;
-        if (cell.direction != 0) {
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(cell.verdict > 0 ? t.good : cell.verdict < 0 ? t.caution : t.soft);
-            painter.setRenderHint(QPainter::Antialiasing);
-            const double tip = cell.direction > 0 ? 68 : 78, base = cell.direction > 0 ? 78 : 68;
-            painter.drawPolygon(QPolygonF{{QPointF(x + 5, tip), QPointF(x + 10, base), QPointF(x, base)}});
-            text_x += 14;
-        }
-        painter.setPen(cell.verdict > 0 ? t.good : t.soft);
-        painter.drawText(QPointF(text_x, 78), cell.change);
+        paint_cell(painter, list[i], ends[i], ends[i + 1] - ends[i], value_pixels(width(), list.size()));
     }
+}
+
+void TellTaleStrip::paint_cell(QPainter& painter, const Cell& cell, double left, double wide, int size) const {
+    const Theme& t = theme();
+    const double x = left + pad;
+    if (!m_chosen.isEmpty() && cell.figure == m_chosen)
+        painter.fillRect(QRectF(left + 1, 1, wide - 2, 3), t.accent);
+    painter.setFont(small_font());
+    painter.setPen(t.soft);
+    painter.drawText(QRectF(x, 10, wide - pad, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(wide - pad - 2)));
+    const QString value = shown_value(cell);
+    // Two figures in a cell may be long.
+    for (int pixels = size; pixels > 11; --pixels) {
+        painter.setFont(figure_font(pixels));
+        if (painter.fontMetrics().horizontalAdvance(value) < wide - 2 * pad + 1) break;
+    }
+    painter.setPen(t.ink);
+    painter.drawText(QPointF(x, 53), value);
+    const double after = x + painter.fontMetrics().horizontalAdvance(value) + 6;
+    painter.setFont(small_font());
+    painter.setPen(t.soft);
+    painter.drawText(QPointF(after, 53), cell.unit);
+    if (!cell.change.isEmpty()) paint_change(painter, cell, x);
+}
+
+void TellTaleStrip::paint_change(QPainter& painter, const Cell& cell, double x) const {
+    const Theme& t = theme();
+    if (cell.direction != 0) {
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(cell.verdict > 0 ? t.good : cell.verdict < 0 ? t.caution : t.soft);
+        painter.setRenderHint(QPainter::Antialiasing);
+        const double tip = cell.direction > 0 ? 68 : 78, base = cell.direction > 0 ? 78 : 68;
+        painter.drawPolygon(QPolygonF{{QPointF(x + 5, tip), QPointF(x + 10, base), QPointF(x, base)}});
+        x += 14;
+    }
+    painter.setPen(cell.verdict > 0 ? t.good : t.soft);
+    painter.drawText(QPointF(x, 78), cell.change);
 }
 
 } // namespace mavlo::app

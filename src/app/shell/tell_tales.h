@@ -39,6 +39,7 @@ class TellTaleEngine : public QObject {
     void follow_document();
     void start();
     void compute(std::shared_ptr<const DrawnMachine> built);
+    void complete(const std::shared_ptr<const DrawnMachine>& built);
 
     Document& m_document;
     QTimer m_delay;
@@ -76,6 +77,10 @@ class TellTaleStrip : public QWidget {
     QSize sizeHint() const override { return {1280, 92}; }
 
   private:
+    std::vector<double> edges(const std::vector<Cell>& list) const;
+    void paint_cell(QPainter& painter, const Cell& cell, double left, double wide, int size) const;
+    void paint_change(QPainter& painter, const Cell& cell, double x) const;
+
     Document& m_document;
     TellTaleEngine& m_engine;
     std::map<QString, double> m_full;

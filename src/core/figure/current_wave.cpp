@@ -34,6 +34,10 @@ void CurrentWave::set_series(int phase, double theta, std::vector<double> ampere
     m_series[phase] = std::move(amperes);
 }
 
+double CurrentWave::peak() const {
+    return m_vector ? std::hypot(m_vector->d, m_vector->q) : m_peak;
+}
+
 CurrentWave CurrentWave::advanced(double angle) const {
     CurrentWave wave = *this;
     wave.m_advance += angle;

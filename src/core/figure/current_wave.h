@@ -55,6 +55,9 @@ class CurrentWave {
     /// Turned ahead by an electrical angle (rad).
     CurrentWave advanced(double angle) const;
 
+    /// A, what all its values go with.
+    double peak() const;
+
     PhaseValues at(double theta, const std::vector<double>& lags) const;
     /// Whether every phase carries the others' wave; where phases are not `switched` one after the other, each
     /// half the reverse of the other, too: what lets a part of the period tell the whole.

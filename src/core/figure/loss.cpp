@@ -272,8 +272,10 @@ class Losses {
                 const Point out = outwards(m_model, m_model.elements[i]);
                 const double radial = (out.x * vx.col(column) + out.y * vy.col(column)).squaredNorm(),
                              tangential = (out.x * vy.col(column) - out.y * vx.col(column)).squaredNorm();
-                loss += depth() * area(i) * (weights->radial * radial + weights->tangential * tangential) /
-                        side.samples();
+                const double density =
+                    (weights->radial * radial + weights->tangential * tangential) / side.samples();
+                m_out.density[i].classical += density;
+                loss += depth() * area(i) * density;
             }
             ++column;
         }

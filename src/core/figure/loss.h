@@ -41,7 +41,7 @@ struct FieldLosses {
     /// Hz, W; grows with the square of the frequency while strands are thinner than the skin. Empty without a
     /// winding.
     std::optional<double> strands{};
-    /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' in `classical`.
+    /// W/m3 in each element at 1 Hz, hysteresis and so on apart; magnets' and strands' in `classical`.
     std::vector<IronLoss> density{};
 
     /// Those of a slice that is such a share of the stack; densities are left to slices.

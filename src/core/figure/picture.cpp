@@ -118,15 +118,15 @@ FieldPicture make_picture(const MachineModel& model, const FieldSolution& soluti
     return Maker(model, solution).run();
 }
 
-void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale) {
-    constexpr std::size_t corners = 6; // vertices of each element, which come first
+constexpr std::size_t element_nodes = 6; ///< vertices of each element, which come first
+
+void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, const ElementScale& scale) {
     std::vector<double> above_zero;
     for (std::size_t i = 0; i < picture.vertices.size(); ++i) {
-        const std::size_t element = i / corners;
-        const double value = element < values.size() ? values[element] * scale.factor : 0;
-        picture.vertices[i].x = float(value);
-        picture.vertices[i].y = 0;
-        if (value > 0) above_zero.push_back(value);
+        const Point value = i < values.size() ? scale.factor * values[i] : Point{};
+        picture.vertices[i].x = float(value.x);
+        picture.vertices[i].y = float(value.y);
+        if (const double size = norm(value); size > 0) above_zero.push_back(size);
     }
     picture.shown = {scale.label, scale.symbol, scale.unit, 0, 1e-3};
     if (above_zero.empty()) return;
@@ -137,6 +137,12 @@ void show_of_elements(FieldPicture& picture, const std::vector<double>& values, 
     const auto low = above_zero.begin() + std::ptrdiff_t(0.02 * double(above_zero.size() - 1));
     std::nth_element(above_zero.begin(), low, above_zero.end());
     picture.shown.low = std::min(*low, 0.98 * picture.shown.high);
+}
+
+void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale) {
+    std::vector<Point> nodes;
+    for (double value : values) nodes.insert(nodes.end(), element_nodes, Point{value, 0});
+    show_of_nodes(picture, nodes, scale);
 }
 
 namespace {

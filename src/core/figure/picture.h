@@ -50,6 +50,8 @@ struct ElementScale {
     bool from_lowest = false;
 };
 void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale);
+/// The same of vectors at each element's six nodes; their size is shown.
+void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, const ElementScale& scale);
 
 FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution);
 

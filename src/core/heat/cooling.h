@@ -1,6 +1,7 @@
 #pragma once
 // Housing, cooling and contacts of a design, as plain values in SI.
 
+#include "heat/walls.h"
 #include "machine/machine.h"
 #include "material/fluid.h"
 
@@ -37,6 +38,8 @@ struct CoolingData {
     Material liner, resin, enamel, end_filling; ///< the last may be air
     double impregnated = 1;
     double insulation_limit = 428.15; ///< K
+
+    GivenWalls walls{}; ///< in place of the films outside
 
     /// K/W, as measured instead of computed.
     std::optional<double> housing_to_ambient{}, stack_to_housing{}, winding_to_stack{}, ends_to_air{}, gap{};

@@ -37,7 +37,7 @@ std::string to_string(HeatPart part) {
 }
 
 double HeatLosses::total() const {
-    double sum = slots + ends;
+    double sum = winding();
     for (const auto& [part, value] : watts)
         if (part != LossPart::Switches) sum += value; // they stand beside the machine
     return sum;

@@ -29,12 +29,14 @@ enum class HeatPart {
 /// The trade's word.
 std::string to_string(HeatPart part);
 
-/// W: the winding's own by where it lies, all else by loss. Iron's may come by element of the model (W/m3, any
-/// scale).
+/// W: the winding's own by where it lies, all else by loss. Where iron, magnets and what is added in the slots
+/// lose it may come by element of the model (W/m3, any scale).
 struct HeatLosses {
-    double slots = 0, ends = 0; ///< of the winding: in the slots, in its ends
+    double slots = 0, ends = 0; ///< of the winding by direct current: in the slots, in its ends
+    double added = 0;           ///< in the slots beside it
     std::map<LossPart, double> watts;
-    std::vector<double> iron_density{};
+    std::vector<double> density{};
+    double winding() const { return slots + ends + added; }
     double total() const; ///< without a converter's, which stand beside the machine
 };
 

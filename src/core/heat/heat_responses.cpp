@@ -23,7 +23,7 @@ HeatResponses::One HeatResponses::reduced(const MachineHeatModel& model, const E
 Result<HeatResponses> HeatResponses::of(MachineHeatModel& model, const HeatLosses& pattern) {
     HeatResponses out;
     HeatLosses unit;
-    unit.iron_density = pattern.iron_density;
+    unit.density = pattern.density;
     const auto rest = model.answer({}, true);
     if (!rest) return rest.problems();
     out.m_at_rest = reduced(model, *rest);
@@ -47,14 +47,15 @@ Result<HeatResponses> HeatResponses::of(MachineHeatModel& model, const HeatLosse
 }
 
 double HeatResponses::sum(const HeatLosses& losses, double One::*of) const {
-    double value = m_at_rest.*of + losses.slots * (m_slots.*of) + losses.ends * (m_ends.*of);
+    double value = m_at_rest.*of + (losses.slots + losses.added) * (m_slots.*of) + losses.ends * (m_ends.*of);
     for (const auto& [part, watts] : losses.watts)
         if (const auto found = m_rises.find(part); found != m_rises.end()) value += watts * (found->second.*of);
     return value;
 }
 
 Eigen::VectorXd HeatResponses::sum(const HeatLosses& losses, Eigen::VectorXd One::*of) const {
-    Eigen::VectorXd value = m_at_rest.*of + losses.slots * (m_slots.*of) + losses.ends * (m_ends.*of);
+    Eigen::VectorXd value =
+        m_at_rest.*of + (losses.slots + losses.added) * (m_slots.*of) + losses.ends * (m_ends.*of);
     for (const auto& [part, watts] : losses.watts)
         if (const auto found = m_rises.find(part); found != m_rises.end()) value += watts * (found->second.*of);
     return value;

@@ -163,6 +163,8 @@ bool HeatSystem::prepare() {
         m_bodies.clear();
         for (int i = 0; i < nodes(); ++i)
             if (m_is_body[std::size_t(i)] && !m_held[std::size_t(i)]) m_bodies.push_back(i);
+        m_of_bodies.clear();
+        for (const Term& term : m_terms) m_of_bodies.push_back(touches_bodies(term));
         if (m_mesh.count > 0) m_factor = make_cholmod(m_mesh.pattern);
         m_numbered = true;
         m_factored = false;
@@ -175,10 +177,10 @@ bool HeatSystem::prepare() {
         for (std::size_t k = 0; k < m_bodies.size(); ++k) {
             Eigen::VectorXd one = Eigen::VectorXd::Zero(nodes());
             one[m_bodies[k]] = 1;
-            const Eigen::VectorXd pulled = product(one, true);
+            const Eigen::VectorXd pulled = product(one, Which::BetweenBodiesAndMesh);
             m_shapes.col(Eigen::Index(k)) =
                 m_factor ? Eigen::VectorXd(one - solve(*m_factor, m_mesh, pulled)) : one;
-            const Eigen::VectorXd flows = product(m_shapes.col(Eigen::Index(k)), true);
+            const Eigen::VectorXd flows = product(m_shapes.col(Eigen::Index(k)), Which::BetweenBodiesAndMesh);
             for (std::size_t j = 0; j < m_bodies.size(); ++j)
                 m_by_mesh(Eigen::Index(j), Eigen::Index(k)) = flows[m_bodies[j]];
         }
@@ -212,10 +214,17 @@ Problem HeatSystem::nowhere() const {
         "(a conductivity or coefficient of zero lets nothing through)."};
 }
 
-Eigen::VectorXd HeatSystem::product(const Eigen::VectorXd& x, bool by_mesh) const {
+bool HeatSystem::touches_bodies(const Term& term) const {
+    return std::any_of(term.shape.begin(), term.shape.end(), [this](const Entry& e) {
+        return m_is_body[std::size_t(e.i)] || m_is_body[std::size_t(e.j)];
+    });
+}
+
+Eigen::VectorXd HeatSystem::product(const Eigen::VectorXd& x, Which which) const {
     Eigen::VectorXd y = Eigen::VectorXd::Zero(x.size());
-    for (const Term& term : m_terms)
-        if (!by_mesh || touches_mesh(term))
+    for (std::size_t t = 0; t < m_terms.size(); ++t)
+        if (const Term& term = m_terms[t];
+            which == Which::All || (m_of_bodies[t] && (which == Which::OfBodies || touches_mesh(term))))
             each_way(term.shape, [&](int i, int j, double value) { y[i] += term.coefficient * value * x[j]; });
     return y;
 }
@@ -225,7 +234,7 @@ Result<Eigen::VectorXd> HeatSystem::answer(const Eigen::VectorXd& power) {
     Eigen::VectorXd found =
         m_factor ? solve(*m_factor, m_mesh, power) : Eigen::VectorXd(Eigen::VectorXd::Zero(power.size()));
     if (!m_bodies.empty()) {
-        const Eigen::VectorXd flows = product(found);
+        const Eigen::VectorXd flows = product(found, Which::OfBodies);
         Eigen::VectorXd left{Eigen::Index(m_bodies.size())};
         for (std::size_t k = 0; k < m_bodies.size(); ++k)
             left[Eigen::Index(k)] = power[m_bodies[k]] - flows[m_bodies[k]];

@@ -97,10 +97,12 @@ class HeatSystem {
     bool touches_mesh(const Term& term) const;
     bool prepare();
     bool join_bodies();
-    /// Of all terms, or of those alone that touch the mesh.
-    Eigen::VectorXd product(const Eigen::VectorXd& x, bool by_mesh = false) const;
+    bool touches_bodies(const Term& term) const;
+    enum class Which { All, OfBodies, BetweenBodiesAndMesh }; ///< by terms
+    Eigen::VectorXd product(const Eigen::VectorXd& x, Which which = Which::All) const;
     Problem nowhere() const;
 
+    std::vector<bool> m_of_bodies; ///< of the terms, once they are numbered
     std::vector<bool> m_held, m_is_body;
     std::vector<double> m_temperature; ///< of held ones
     std::vector<Term> m_terms;

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double film_exact = 1e-4; ///< K between two rounds of films
 constexpr int most_film_rounds = 60;
+constexpr double least_wind = 0.05; ///< m/s: less is still air
 
 } // namespace
 
@@ -35,6 +36,40 @@ void MachineHeatModel::note(bool in_range, const std::string& words) {
 
 void MachineHeatModel::add_part(HeatPart part, NodeShares shares, double capacity) {
     if (!shares.empty()) m_parts.emplace(part, Lump{std::move(shares), capacity});
+}
+
+/// A term whose coefficient depends on the shaft's speed.
+void MachineHeatModel::turning(int term, std::function<double(double)> coefficient) {
+    if (term < 0) return;
+    m_system.set_coefficient(term, coefficient(m_speed));
+    m_turning.emplace_back(term, std::move(coefficient));
+}
+
+void MachineHeatModel::set_speed(double speed) {
+    m_speed = speed;
+    for (const auto& [term, coefficient] : m_turning) m_system.set_coefficient(term, coefficient(speed));
+}
+
+/// The held node beyond a surface: the ambient, or the fluid or wall that is given there.
+int MachineHeatModel::beyond(const char* surface) {
+    const auto given = m_cooling.walls.find(surface);
+    if (given == m_cooling.walls.end()) return m_ambient;
+    const int sink = m_system.add_body();
+    m_system.hold(sink, given->second.kelvin);
+    m_sinks[surface] = sink;
+    return sink;
+}
+
+/// W/(m2 K), given or the model's own.
+double MachineHeatModel::film_of(const char* surface, double own) const {
+    const auto given = m_cooling.walls.find(surface);
+    return given == m_cooling.walls.end() ? own : given->second.film();
+}
+
+/// The air's speed along the housing, m/s.
+double MachineHeatModel::wind() const {
+    if (m_cooling.kind != CoolingKind::Fan) return 0;
+    return m_cooling.air_speed * (m_cooling.own_fan && m.rating.speed > 0 ? m_speed / m.rating.speed : 1);
 }
 
 /// The lumped body of a part, made where there is none yet.
@@ -64,6 +99,11 @@ Problems MachineHeatModel::build() {
     for (const auto& [part, own] : m_parts)
         if (own.capacity > 0 && own.shares.size() == 1)
             m_system.add_capacity(own.shares.front().first, own.capacity);
+    for (const auto& [surface, wall] : m_cooling.walls)
+        if (!m_sinks.contains(surface))
+            return {{"--with walls", "This machine has no such surface outside as \"" + surface +
+                                         "\" (with a housing they are housing and end_shields, without one "
+                                         "stack, of an outer rotor rotor and carrier)."}};
     return {};
 }
 
@@ -74,15 +114,10 @@ double MachineHeatModel::bare_film(double diameter, double length, double wall) 
     const Fluid air = dry_air((wall + c.ambient) / 2, air_pressure(c.altitude));
     if (c.kind == CoolingKind::Given) return c.coefficient;
     const double glow = radiation(c.emissivity, wall, c.ambient);
-    if (c.kind == CoolingKind::Fan) {
-        const double share = c.own_fan && m.rating.speed > 0 ? m_speed / m.rating.speed : 1,
-                     v = c.air_speed * share;
-        if (v > 0.05) {
-            const Film film = flat_plate(length, v, air);
-            note(film.in_range,
-                 "The air along the housing is faster than the plate's correlation was made for.");
-            return film.coefficient + glow;
-        }
+    if (wind() > least_wind) {
+        const Film film = flat_plate(length, wind(), air);
+        note(film.in_range, "The air along the housing is faster than the plate's correlation was made for.");
+        return film.coefficient + glow;
     }
     const Film film = horizontal_cylinder(diameter, wall, c.ambient, air);
     note(film.in_range, "The housing is larger than the correlation of still air was made for.");
@@ -96,12 +131,11 @@ double MachineHeatModel::outside_film(double wall) {
     const double pitch = pi * m_outer_diameter / c.ribs, gap = pitch - c.rib_thickness,
                  k = c.housing_material.thermal_conductivity;
     const Fluid air = dry_air((wall + c.ambient) / 2, air_pressure(c.altitude));
-    const double share = c.own_fan && m.rating.speed > 0 ? m_speed / m.rating.speed : 1,
-                 v = c.kind == CoolingKind::Fan ? c.air_speed * share : 0;
     // Ribs see each other: they glow as the cylinder round their tips does.
     const double glow = radiation(c.emissivity, wall, c.ambient) * (1 + 2 * c.rib_height / m_outer_diameter);
     double own = horizontal_cylinder(m_outer_diameter + 2 * c.rib_height, wall, c.ambient, air).coefficient;
-    if (v > 0.05) own = std::max(own, rib_channel(v, m_length, gap, c.rib_height, air).coefficient);
+    if (wind() > least_wind)
+        own = std::max(own, rib_channel(wind(), m_length, gap, c.rib_height, air).coefficient);
     return ribbed_wall(own, c.rib_height, c.rib_thickness, gap, k) + glow;
 }
 
@@ -136,27 +170,30 @@ void MachineHeatModel::films(const Eigen::VectorXd& t) {
     const auto replaced = [&](double value, double own_area) {
         return m_cooling.housing_to_ambient ? 1 / (*m_cooling.housing_to_ambient * own_area) : value;
     };
-    set("housing to ambient", replaced(outside_film(housing), area) * area);
+    set("housing to ambient", film_of("housing", replaced(outside_film(housing), area)) * area);
     const double shields = at(HeatPart::Shields);
     const Fluid air = dry_air((shields + m_cooling.ambient) / 2, air_pressure(m_cooling.altitude));
     const double plate = m_cooling.kind == CoolingKind::Given
                              ? m_cooling.coefficient
                              : vertical_plate(m_outer_diameter, shields, m_cooling.ambient, air).coefficient +
                                    radiation(m_cooling.emissivity, shields, m_cooling.ambient);
-    set("end shields to ambient", m_cooling.housing_to_ambient ? 1e-6 : 2 * plates * plate);
-    set("stack to ambient", replaced(bare_film(m_outer_diameter, m_length, at(HeatPart::Yoke)), area));
+    set("end shields to ambient",
+        2 * plates * film_of("end_shields", m_cooling.housing_to_ambient ? 1e-6 / plates : plate));
+    set("stack to ambient",
+        film_of("stack", replaced(bare_film(m_outer_diameter, m_length, at(HeatPart::Yoke)), area)));
     // What was measured holds all that leaves the outside.
     const double faces = m.outer_rotor() ? plates : 2 * plates;
     set("inner air to ambient", m_cooling.housing_to_ambient ? 1e-6 : 10 * faces);
     set("carrier to ambient",
-        replaced(bare_film(m_outer_diameter, m_outer_diameter, housing), plates) * plates);
+        film_of("carrier", replaced(bare_film(m_outer_diameter, m_outer_diameter, housing), plates)) * plates);
     const double rim = at(HeatPart::Rotor);
     const Film turning = turning_cylinder(m_outer_diameter, m_speed, dry_air((rim + m_cooling.ambient) / 2));
-    set("rotor to ambient",
+    const double round_rotor =
         m_cooling.kind == CoolingKind::Given
             ? m_cooling.coefficient
             : std::max(turning.coefficient + radiation(m_cooling.emissivity, rim, m_cooling.ambient),
-                       bare_film(m_outer_diameter, m_length, rim)));
+                       bare_film(m_outer_diameter, m_length, rim));
+    set("rotor to ambient", film_of("rotor", round_rotor));
     if (m_terms.contains("housing to coolant")) set("housing to coolant", jacket_film(housing));
 }
 
@@ -176,28 +213,31 @@ NodeShares MachineHeatModel::where(LossPart part, const HeatLosses& losses) cons
                      vb = m_parts.contains(b) ? m_parts.at(b).capacity : 0;
         return together(shares(a), va / std::max(va + vb, 1e-300), shares(b));
     };
-    const auto iron = [&](const SectionHeat& section, int body, NodeShares evenly) {
-        if (losses.iron_density.empty()) return evenly;
+    const auto by_element = [&](const SectionHeat& section, const std::vector<int>& groups, NodeShares evenly) {
+        if (losses.density.empty()) return evenly;
+        const int body = &section == &rotor() ? m_model->rotor : 1 - m_model->rotor;
         const auto first = std::ptrdiff_t(m_model->first_element[std::size_t(body)]),
                    end = std::ptrdiff_t(m_model->first_element[std::size_t(body) + 1]);
-        const auto begin = losses.iron_density.begin();
-        NodeShares found = section.by_density({begin + first, begin + end});
+        const auto begin = losses.density.begin();
+        NodeShares found = section.by_density({begin + first, begin + end}, groups);
         return found.empty() ? evenly : found;
     };
     switch (part) {
     case LossPart::Copper:
     case LossPart::WindingStray:
-        return shares(HeatPart::Winding);
+        return by_element(stator(), {stator_winding}, shares(HeatPart::Winding));
     case LossPart::IronStator:
     case LossPart::CarrierIron:
     case LossPart::SolidStator:
-        return iron(stator(), 1 - m_model->rotor, by_volume(HeatPart::Teeth, HeatPart::Yoke));
+        return by_element(stator(), {stator_teeth, stator_yoke}, by_volume(HeatPart::Teeth, HeatPart::Yoke));
     case LossPart::IronRotor:
     case LossPart::SolidRotor:
-        return iron(rotor(), m_model->rotor, shares(HeatPart::Rotor));
+        return by_element(rotor(), {rotor_iron}, shares(HeatPart::Rotor));
     case LossPart::Magnets:
     case LossPart::CarrierMagnets:
-        return m_parts.contains(HeatPart::Magnets) ? shares(HeatPart::Magnets) : shares(HeatPart::Rotor);
+        return m_parts.contains(HeatPart::Magnets)
+                   ? by_element(rotor(), {rotor_magnets}, shares(HeatPart::Magnets))
+                   : shares(HeatPart::Rotor);
     case LossPart::Shell:
     case LossPart::Bars:
     case LossPart::Rings:
@@ -221,6 +261,7 @@ Eigen::VectorXd MachineHeatModel::powers(const HeatLosses& losses) const {
     };
     const bool has_ends = m_parts.contains(HeatPart::Ends);
     if (has(HeatPart::Winding)) add(HeatPart::Winding, losses.slots + (has_ends ? 0 : losses.ends));
+    if (losses.added != 0) power += m_system.spread(where(LossPart::WindingStray, losses), losses.added);
     if (has_ends) add(HeatPart::Ends, losses.ends);
     for (const auto& [part, watts] : losses.watts)
         if (watts != 0) power += m_system.spread(where(part, losses), watts);
@@ -246,6 +287,7 @@ Result<MachineHeat> MachineHeatModel::steady(const HeatLosses& losses) {
     out = told(t);
     out.loss = power.sum();
     out.to_ambient = m_system.into(m_ambient, t) + (m_inlet >= 0 ? m_system.into(m_inlet, t) : 0);
+    for (const auto& [surface, sink] : m_sinks) out.to_ambient += m_system.into(sink, t);
     out.notes = m_notes;
     if (m_inlet >= 0) {
         out.all = t;
@@ -256,14 +298,51 @@ Result<MachineHeat> MachineHeatModel::steady(const HeatLosses& losses) {
     return out;
 }
 
-std::vector<double> MachineHeatModel::of_elements(const MachineHeat& heat) const {
-    constexpr double zero_celsius = 273.15;
+std::vector<double> MachineHeatModel::at_nodes(const Eigen::VectorXd& temperature) const {
     std::vector<double> out;
     for (const auto& section : m_sections)
+        for (std::size_t e = 0; e < section->mesh().elements.size(); ++e)
+            for (double kelvin : section->at(e, temperature)) out.push_back(kelvin - zero_celsius);
+    return out;
+}
+
+std::vector<Point> MachineHeatModel::flux_at_nodes(const Eigen::VectorXd& temperature) const {
+    std::vector<Point> out;
+    for (const auto& section : m_sections)
         for (std::size_t e = 0; e < section->mesh().elements.size(); ++e) {
-            const auto t = section->at(e, heat.all); // of a parabola its edges' middles have the mean
-            out.push_back((t[3] + t[4] + t[5]) / 3 - zero_celsius);
+            const auto flux = section->flux(e, temperature);
+            out.insert(out.end(), flux.begin(), flux.end());
         }
+    return out;
+}
+
+std::vector<HeatSurface> MachineHeatModel::surfaces(const MachineHeat& heat) const {
+    struct Outside {
+        const char *name, *term;
+        HeatPart part;
+        bool per_area; ///< the term is a film, not the whole surface's conductance
+    };
+    static constexpr Outside all[] = {{"housing", "housing to ambient", HeatPart::Housing, false},
+                                      {"end_shields", "end shields to ambient", HeatPart::Shields, false},
+                                      {"stack", "stack to ambient", HeatPart::Yoke, true},
+                                      {"rotor", "rotor to ambient", HeatPart::Rotor, true},
+                                      {"carrier", "carrier to ambient", HeatPart::Housing, false}};
+    const double side = pi * m_outer_diameter * m_length, plate = pi * m_outer_diameter * m_outer_diameter / 4;
+    std::vector<HeatSurface> out;
+    for (const Outside& own : all) {
+        const auto term = m_terms.find(own.term);
+        if (term == m_terms.end() || term->second < 0) continue;
+        const std::string name = own.name;
+        HeatSurface s{name, name == "end_shields" ? 2 * plate : name == "carrier" ? plate : side};
+        const auto sink = m_sinks.find(name);
+        const int far = sink == m_sinks.end() ? m_ambient : sink->second;
+        s.watts = -m_system.flow(term->second, heat.all)[far];
+        s.fluid = m_system.held_at(far);
+        const double coefficient = m_system.terms()[std::size_t(term->second)].coefficient;
+        s.coefficient = own.per_area ? coefficient : coefficient / s.area;
+        s.wall = s.fluid + s.watts / (s.coefficient * s.area);
+        out.push_back(s);
+    }
     return out;
 }
 

@@ -7,6 +7,7 @@
 #include "heat/heat_part.h"
 #include "heat/section_heat.h"
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -44,6 +45,8 @@ class MachineHeatModel {
     /// `speed` of the shaft, rad/s.
     static Result<std::unique_ptr<MachineHeatModel>> of(std::shared_ptr<const MachineModel> model,
                                                         CoolingData cooling, double speed);
+    /// As if made for it; films stay until the next steady().
+    void set_speed(double speed);
     /// Steady, with films at the temperatures they make.
     Result<MachineHeat> steady(const HeatLosses& losses);
 
@@ -64,10 +67,13 @@ class MachineHeatModel {
 
     /// Flows between parts as the last steady() found them, the largest influence on the winding first.
     Result<std::vector<HeatWay>> ways(const MachineHeat& heat);
-    std::vector<double>
-    of_elements(const MachineHeat& heat) const;           ///< means, degC, of the field model's elements
-    double coolant_outlet(const MachineHeat& heat) const; ///< K
-    double slot_share() const { return m_slot_share; }    ///< of a turn's length
+    /// At the six nodes of each of the field model's elements, in its order: degC, and the heat flux density
+    /// (W/m2) in the frame of the element's body.
+    std::vector<double> at_nodes(const Eigen::VectorXd& temperature) const;
+    std::vector<Point> flux_at_nodes(const Eigen::VectorXd& temperature) const;
+    std::vector<HeatSurface> surfaces(const MachineHeat& heat) const; ///< to ambient
+    double coolant_outlet(const MachineHeat& heat) const;             ///< K
+    double slot_share() const { return m_slot_share; }                ///< of a turn's length
     /// Over the coolant's channels, Pa; empty without.
     std::optional<double> pressure_drop() const { return m_pressure; }
     const SectionHeat& stator() const { return *m_sections[std::size_t(1 - m_model->rotor)]; }
@@ -95,6 +101,10 @@ class MachineHeatModel {
     double outside_film(double wall);
     double jacket_film(double wall);
     double bare_film(double diameter, double length, double wall);
+    double wind() const;
+    int beyond(const char* surface);
+    double film_of(const char* surface, double own) const;
+    void turning(int term, std::function<double(double speed)> coefficient);
     int node(HeatPart part);
     void add_part(HeatPart part, NodeShares shares, double capacity);
     Eigen::VectorXd powers(const HeatLosses& losses) const;
@@ -113,7 +123,9 @@ class MachineHeatModel {
     std::vector<std::unique_ptr<SectionHeat>> m_sections; ///< of the bodies
     std::map<HeatPart, Lump> m_parts;
     std::map<std::string, int> m_terms; ///< those whose films change
+    std::vector<std::pair<int, std::function<double(double)>>> m_turning;
     int m_ambient = -1, m_inlet = -1;
+    std::map<std::string, int> m_sinks;        ///< held nodes beyond surfaces whose films are given
     double m_slot_share = 1;                   ///< of the copper's loss
     double m_end_height = 0;                   ///< axial, m
     double m_outer_diameter = 0, m_length = 0; ///< of the housing, m

@@ -2,6 +2,7 @@
 
 #include "heat/film.h"
 #include "heat/heat_groups.h"
+#include "heat/long_section.h"
 #include "heat/machine_heat.h"
 #include "heat/slot_conductivity.h"
 #include "quantity/constants.h"
@@ -160,21 +161,20 @@ void MachineHeatModel::gap() {
     const GapShape shape{std::min(m.rotor_radius(), m.stator_radius()),
                          std::max(m.rotor_radius(), m.stator_radius())};
     const Fluid air = dry_air(353.15, air_pressure(m_cooling.altitude));
-    const Film film = gap_by_taylor(shape, m_speed, air);
-    double k = film.coefficient * shape.width();
-    if (m_cooling.gap) {
-        const double area = 2 * pi * m.middle_of_gap() * m.stack_length;
-        k = shape.width() / (*m_cooling.gap * area);
-    }
+    const double area = 2 * pi * m.middle_of_gap() * m.stack_length;
+    const auto conductivity = [=, given = m_cooling.gap](double speed) {
+        return shape.width() * (given ? 1 / (*given * area) : gap_by_taylor(shape, speed, air).coefficient);
+    };
     const double inner = m.section.inner().tile.gap_radius, outer = m.section.outer().tile.gap_radius,
-                 half = std::log(outer / inner) / 2 / k; // per metre of circle's radius
+                 half = std::log(outer / inner) / 2; // of a resistance, per metre of circle's radius
     const int air_node = node(HeatPart::Gap);
     for (int body = 0; body < 2; ++body) {
         SectionHeat& section = *m_sections[std::size_t(body)];
         const bool rotor = m_model->is_rotor(body);
-        m_system.set_coefficient(section.conduction()[std::size_t(rotor ? rotor_gap : stator_gap)], k);
+        turning(section.conduction()[std::size_t(rotor ? rotor_gap : stator_gap)], conductivity);
         const double radius = m.section.bodies[std::size_t(body)].tile.gap_radius;
-        section.film(rotor ? "rotor to gap" : "stator to gap", radius, air_node, 1 / (radius * half));
+        turning(section.film(rotor ? "rotor to gap" : "stator to gap", radius, air_node, 1),
+                [=](double speed) { return conductivity(speed) / (radius * half); });
     }
 }
 
@@ -182,14 +182,12 @@ void MachineHeatModel::gap() {
 void MachineHeatModel::ends() {
     const int air = node(HeatPart::InnerAir);
     m_parts.at(HeatPart::InnerAir).capacity = 1; // of a litre or two of air
-    const double rim = m_speed * m.rotor_radius(), h = stirred_air(rim);
-    double reach = 0.01;
+    const auto stirred = [rim = m.rotor_radius()](double speed) { return stirred_air(speed * rim); };
     if (m.wound()) {
         const Conductor conductor = machine_conductor(m);
         const double stack = m.stack_length, end_length = std::max(0.0, conductor.turn_length / 2 - stack);
         m_slot_share = stack / (stack + end_length);
-        m_end_height = m.winding.overhang + std::max(0.0, end_length - 2 * m.winding.overhang) / 4;
-        reach = m_end_height;
+        m_end_height = end_winding_height(m);
         const double face = m.stator_radius(), bottom = m.winding.slot_bottom, depth = std::abs(bottom - face),
                      middle = (face + bottom) / 2;
         const SlotHeat slot = slot_heat(m, m_cooling);
@@ -197,8 +195,11 @@ void MachineHeatModel::ends() {
         m_parts.at(HeatPart::Ends).capacity =
             conductor.copper_volume * (1 - m_slot_share) * capacity_of(m.winding.conductor_material, 8900, 385);
         const double surface = 2 * (2 * pi * middle * depth + 2 * pi * (face + bottom) * m_end_height);
-        m_system.join("end windings to inner air", ring, air,
-                      m_cooling.ends_to_air ? 1 / *m_cooling.ends_to_air : h * surface);
+        const int to_air = m_system.join("end windings to inner air", ring, air, 1);
+        if (m_cooling.ends_to_air)
+            m_system.set_coefficient(to_air, 1 / *m_cooling.ends_to_air);
+        else
+            turning(to_air, [=](double speed) { return stirred(speed) * surface; });
         // Both lie on the ends' circle; from the mean of a bar that heats evenly to its end a third of its
         // length counts.
         const double along = m.winding.conductor_material.thermal_conductivity * slot.copper_area * m.slots * 2,
@@ -223,26 +224,24 @@ void MachineHeatModel::ends() {
                               std::log(std::max(1.02, wall / far)));
         }
     }
-    if (m_length <= 0)
-        m_length =
-            m_cooling.length > 0 ? m_cooling.length : m.stack_length + 2 * (reach + 0.01 + m_cooling.shield);
+    if (m_length <= 0) m_length = housing_length(m, m_cooling);
     auto &s = *m_sections[std::size_t(1 - m_model->rotor)], &r = *m_sections[std::size_t(m_model->rotor)];
-    s.end_faces("stator's ends to inner air", stator_yoke, air, m_model->depth, h);
-    s.end_faces("stator's ends to inner air", stator_teeth, air, m_model->depth, h);
-    r.end_faces("rotor's ends to inner air", rotor_iron, air, m_model->depth, h);
-    r.end_faces("rotor's ends to inner air", rotor_magnets, air, m_model->depth, h);
-    r.end_faces("cage's ends to inner air", rotor_bars, air, m_model->depth, h);
+    for (int group : {stator_yoke, stator_teeth})
+        turning(s.end_faces("stator's ends to inner air", group, air, m_model->depth, 1), stirred);
+    for (int group : {rotor_iron, rotor_magnets})
+        turning(r.end_faces("rotor's ends to inner air", group, air, m_model->depth, 1), stirred);
+    turning(r.end_faces("cage's ends to inner air", rotor_bars, air, m_model->depth, 1), stirred);
 }
 
 /// Housing, shields and what cools them, of a rotor that turns inside.
 void MachineHeatModel::outside() {
     auto& s = *m_sections[std::size_t(1 - m_model->rotor)];
-    const double radius = m.section.outer_radius(), stack = m.stack_length, rim = m_speed * m.rotor_radius();
+    const double radius = m.section.outer_radius(), stack = m.stack_length;
     const int air = node(HeatPart::InnerAir);
     if (m_cooling.housing == HousingKind::None) {
         m_outer_diameter = 2 * radius;
         m_length = stack;
-        m_terms["stack to ambient"] = s.film("stack to ambient", radius, m_ambient, 1);
+        m_terms["stack to ambient"] = s.film("stack to ambient", radius, beyond("stack"), 1);
         const double faces = 2 * pi * radius * radius;
         m_terms["inner air to ambient"] = m_system.join("inner air to ambient", air, m_ambient, faces * 10);
         return;
@@ -264,10 +263,12 @@ void MachineHeatModel::outside() {
     const double joint = contact / (pi * 2 * radius * m_cooling.shield), tube = m_length / 4 / (k * wall),
                  breadth = 1 / (4 * pi * k * m_cooling.shield);
     m_system.join("housing to end shields", housing, shields, 2 / (joint + tube + breadth));
-    const double inner = stirred_air(rim);
-    m_system.join("inner air to housing", air, housing,
-                  inner * 2 * pi * radius * std::max(0.0, m_length - stack));
-    m_system.join("inner air to end shields", air, shields, inner * 2 * pi * radius * radius);
+    const auto stirred = [rim = m.rotor_radius()](double wetted) {
+        return [=](double speed) { return stirred_air(speed * rim) * wetted; };
+    };
+    turning(m_system.join("inner air to housing", air, housing, 1),
+            stirred(2 * pi * radius * std::max(0.0, m_length - stack)));
+    turning(m_system.join("inner air to end shields", air, shields, 1), stirred(2 * pi * radius * radius));
     if (m_inlet >= 0) {
         const int flow = node(HeatPart::Coolant);
         m_terms["housing to coolant"] = m_system.join("housing to coolant", housing, flow, 1);
@@ -279,8 +280,9 @@ void MachineHeatModel::outside() {
             fluid->density * fluid->specific_heat * m_cooling.channel_width * m_cooling.channel_height *
             m_cooling.channels * (m_cooling.spiral ? pi * m_outer_diameter : m_length);
     }
-    m_terms["housing to ambient"] = m_system.join("housing to ambient", housing, m_ambient, 1);
-    m_terms["end shields to ambient"] = m_system.join("end shields to ambient", shields, m_ambient, 1);
+    m_terms["housing to ambient"] = m_system.join("housing to ambient", housing, beyond("housing"), 1);
+    m_terms["end shields to ambient"] =
+        m_system.join("end shields to ambient", shields, beyond("end_shields"), 1);
     if (m_cooling.wall_resistance)
         m_system.join("housing to the wall", housing, m_ambient, 1 / *m_cooling.wall_resistance);
 }
@@ -303,9 +305,10 @@ void MachineHeatModel::outer_rotor() {
     const double plate = pi * radius * radius, k = m_cooling.housing_material.thermal_conductivity;
     m_parts.at(HeatPart::Housing).capacity =
         capacity_of(m_cooling.housing_material, 2700, 900) * plate * m_cooling.shield;
-    m_terms["rotor to ambient"] = r.film("rotor to ambient", radius, m_ambient, 1);
-    m_terms["carrier to ambient"] = m_system.join("carrier to ambient", carrier, m_ambient, 1);
-    m_system.join("inner air to carrier", air, carrier, stirred_air(m_speed * m.rotor_radius()) * plate);
+    m_terms["rotor to ambient"] = r.film("rotor to ambient", radius, beyond("rotor"), 1);
+    m_terms["carrier to ambient"] = m_system.join("carrier to ambient", carrier, beyond("carrier"), 1);
+    turning(m_system.join("inner air to carrier", air, carrier, 1),
+            [plate, rim = m.rotor_radius()](double speed) { return stirred_air(speed * rim) * plate; });
     m_terms["inner air to ambient"] = m_system.join("inner air to ambient", air, m_ambient, 5 * plate);
     note(k > 0, "What carries the stator is taken as aluminium.");
     if (m_cooling.wall_resistance)
@@ -319,20 +322,22 @@ void MachineHeatModel::shaft() {
     const double radius = std::sqrt(section / pi), way = (m_length - m.stack_length) / 2 + m.stack_length / 4;
     const int bearings = node(HeatPart::Bearings);
     m_parts.at(HeatPart::Shaft).capacity = shaft_capacity * section * m_length;
-    const BearingFilm bearing = ball_bearing(2 * radius * 1.4, m_speed);
-    note(bearing.in_range,
+    const auto resistance = [=](double speed) { return ball_bearing(2 * radius * 1.4, speed).resistance; };
+    note(ball_bearing(2 * radius * 1.4, m_speed).in_range,
          "The bearings lie outside what their resistance's formula was made for (mean diameter below 120 mm, "
          "moderate speed).");
     // Both, each about as wide as the shaft is thick.
     m_parts.at(HeatPart::Bearings).capacity = shaft_capacity * 2 * pi * radius * radius * radius;
     // Two of them, each half its resistance to either side.
-    const double conductance = 1 / (way / (shaft_conductivity * section) / 2 + bearing.resistance / 4);
-    r.end_faces("shaft to bearings", rotor_shaft, bearings, m_model->depth, conductance / (2 * section));
+    turning(r.end_faces("shaft to bearings", rotor_shaft, bearings, m_model->depth, 1), [=](double speed) {
+        return 1 / (way / (shaft_conductivity * section) / 2 + resistance(speed) / 4) / (2 * section);
+    });
     const int beyond = m_parts.contains(HeatPart::Shields) ? node(HeatPart::Shields) : m_ambient;
     // What was measured to ambient holds the bearings' way, too.
     const bool held_apart = beyond == m_ambient && m_cooling.housing_to_ambient;
-    m_system.join(beyond == m_ambient ? "bearings to ambient" : "bearings to end shields", bearings, beyond,
-                  held_apart ? 1e-6 : 4 / bearing.resistance);
+    turning(m_system.join(beyond == m_ambient ? "bearings to ambient" : "bearings to end shields", bearings,
+                          beyond, 1),
+            [=](double speed) { return held_apart ? 1e-6 : 4 / resistance(speed); });
 }
 
 } // namespace mavlo

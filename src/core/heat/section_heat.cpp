@@ -248,14 +248,10 @@ NodeShares SectionHeat::on_circle(double radius) const {
     return normalised(std::move(weight));
 }
 
-NodeShares SectionHeat::evenly(int group) const {
-    return mean_of(group);
-}
-
-NodeShares SectionHeat::by_density(const std::vector<double>& density) const {
+NodeShares SectionHeat::by_density(const std::vector<double>& density, const std::vector<int>& groups) const {
     std::map<int, double> weight;
     for (std::size_t e = 0; e < m_nodes.size(); ++e)
-        if (density[e] > 0)
+        if (density[e] > 0 && std::find(groups.begin(), groups.end(), m_group[e]) != groups.end())
             each_point(m_mesh, e, [&](const ShapeAt& s, double w) {
                 for (std::size_t a = 0; a < 6; ++a) weight[m_nodes[e][a]] += density[e] * w * s.n[a];
             });
@@ -289,6 +285,26 @@ std::array<double, 6> SectionHeat::at(std::size_t element, const Eigen::VectorXd
     std::array<double, 6> values{};
     for (std::size_t k = 0; k < 6; ++k) values[k] = temperature[m_nodes[element][k]];
     return values;
+}
+
+std::array<Point, 6> SectionHeat::flux(std::size_t element, const Eigen::VectorXd& temperature) const {
+    static constexpr std::array<std::pair<double, double>, 6> places{
+        {{0, 0}, {1, 0}, {0, 1}, {0.5, 0}, {0.5, 0.5}, {0, 0.5}}};
+    const auto points = corners(m_mesh, element);
+    const auto values = at(element, temperature);
+    const auto group = std::size_t(m_group[element]);
+    // What the term conducts now; of the gap's air as it turns.
+    const double radial = m_system.terms()[std::size_t(m_conduction[group])].coefficient,
+                 tangential = radial * m_groups[group].tangential / m_groups[group].radial;
+    std::array<Point, 6> out;
+    for (std::size_t k = 0; k < 6; ++k) {
+        const ShapeAt s = quadratic_shape(points, places[k].first, places[k].second);
+        const Point slope = gradient(s, values), r = (1 / norm(s.at)) * s.at, t{-r.y, r.x};
+        const double along = -radial * (slope.x * r.x + slope.y * r.y),
+                     round = -tangential * (slope.x * t.x + slope.y * t.y);
+        out[k] = along * r + round * t;
+    }
+    return out;
 }
 
 } // namespace mavlo

@@ -41,17 +41,18 @@ class SectionHeat {
     double circle_area(double radius) const; ///< of the edges there, m2, whole machine
     double contact_area(int domain, int other) const;
 
-    /// A loss spread evenly over a group, or by densities (W/m3) of the elements; empty where there is none.
-    NodeShares evenly(int group) const;
-    NodeShares by_density(const std::vector<double>& density) const;
+    /// A loss spread over groups by densities (W/m3) of the elements; empty where there is none.
+    NodeShares by_density(const std::vector<double>& density, const std::vector<int>& groups) const;
     NodeShares on_circle(double radius) const; ///< evenly along the edges there
-    /// Mean over a group's area; of elements only where `wanted`.
+    /// Mean over a group's area, or a loss spread evenly over it; of elements only where `wanted`.
     NodeShares mean_of(int group, const std::function<bool(std::size_t element)>& wanted = {}) const;
     double highest(int group, const Eigen::VectorXd& temperature) const;
     std::vector<int> nodes_of(int group) const; ///< of the system
     double volume(int group) const;             ///< m3, whole machine
     /// Temperatures at an element's nodes.
     std::array<double, 6> at(std::size_t element, const Eigen::VectorXd& temperature) const;
+    /// Heat flux density there by Fourier's law, W/m2.
+    std::array<Point, 6> flux(std::size_t element, const Eigen::VectorXd& temperature) const;
     const BodyMesh& mesh() const { return m_mesh; }
     int node_of(std::size_t element, std::size_t k) const { return m_nodes[element][k]; } ///< of the system
     int group_of(std::size_t element) const { return m_group[element]; }

@@ -11,19 +11,6 @@ namespace {
 constexpr int most_passes = 12;
 constexpr double close_enough = 1e-5; ///< of the torque
 
-/// Where the shaft gives a torque: what brakes on its way from the gap is added until it fits.
-std::optional<OperatingPoint> at_shaft_torque(const BestPoint& best, double torque, double speed) {
-    double gap = torque;
-    auto point = best(gap, speed);
-    for (int n = 0; point && speed > 0 && n < most_passes; ++n) {
-        const double short_by = torque - point->power.known_shaft() / speed;
-        if (std::abs(short_by) <= close_enough * std::abs(torque)) break;
-        gap += short_by;
-        point = best(gap, speed);
-    }
-    return point;
-}
-
 /// Energies of a duty, J.
 class Energies {
   public:
@@ -80,6 +67,18 @@ std::vector<QuestionInput> duty_inputs() {
     QuestionInput times = auto_list_input("duty_times", "Duty: times", "s", "As many times.", 0, 1e9);
     for (QuestionInput* input : {&speeds, &torques, &times}) input->any_order = true;
     return {speeds, torques, times};
+}
+
+std::optional<OperatingPoint> at_shaft_torque(const BestPoint& best, double torque, double speed) {
+    double gap = torque;
+    auto point = best(gap, speed);
+    for (int n = 0; point && speed > 0 && n < most_passes; ++n) {
+        const double short_by = torque - point->power.known_shaft() / speed;
+        if (std::abs(short_by) <= close_enough * std::abs(torque)) break;
+        gap += short_by;
+        point = best(gap, speed);
+    }
+    return point;
 }
 
 Problems add_duty(QuestionContext& c, const BestPoint& best) {

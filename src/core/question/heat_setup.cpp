@@ -1,133 +1,30 @@
 #include "question/heat_setup.h"
 
-#include "figure/balance.h"
-#include "quantity/constants.h"
 #include "quantity/dense.h"
-#include "quantity/quantity.h"
 #include "question/load_inputs.h"
-#include "question/named_values.h"
-#include "question/period.h"
 
-#include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
+#include <utility>
 
 namespace mavlo {
-namespace {
 
-struct NamedLoss {
-    const char* name;
-    LossPart part;
-};
-constexpr NamedLoss named_losses[] = {{"stray", LossPart::WindingStray},
-                                      {"iron_stator", LossPart::IronStator},
-                                      {"iron_rotor", LossPart::IronRotor},
-                                      {"magnets", LossPart::Magnets},
-                                      {"shaft", LossPart::Shaft},
-                                      {"shell", LossPart::Shell},
-                                      {"bars", LossPart::Bars},
-                                      {"rings", LossPart::Rings},
-                                      {"solid_stator", LossPart::SolidStator},
-                                      {"solid_rotor", LossPart::SolidRotor},
-                                      {"bearings", LossPart::Bearings},
-                                      {"windage", LossPart::Windage}};
-
-bool is_open(const Inputs& inputs) {
-    const std::string text(trim(inputs.word("losses")));
-    return text.empty() || text == "auto";
+QuestionInput walls_input() {
+    QuestionInput walls{"walls", "Films outside", "", "auto",
+                        "auto: by the correlations of the design's cooling; or as a flow solver found them: "
+                        "housing=45 W/(m2.K) at 38 degC, end_shields=at 62 degC (the wall's own)."};
+    walls.kind = InputKind::Word;
+    return walls;
 }
 
-std::string known_names() {
-    std::string list = "copper";
-    for (const NamedLoss& named : named_losses) list += std::string(", ") + named.name;
-    return list;
+Result<CoolingData> cooling_in(const QuestionContext& c) {
+    auto cooling = cooling_of(c.machine, c.ask.materials);
+    if (!cooling) return cooling;
+    auto walls = read_walls(c.inputs.word("walls"));
+    if (!walls) return walls.problems();
+    cooling->ambient = c.input("ambient");
+    cooling->walls = std::move(*walls);
+    return cooling;
 }
-
-/// What of this question's texts another one takes.
-Ask ask_of(const QuestionContext& c, const std::vector<QuestionInput>& inputs) {
-    Ask ask = c.ask;
-    ask.with.clear();
-    ask.with_error = false;
-    for (const QuestionInput& input : inputs)
-        if (const auto found = c.ask.with.find(input.key); found != c.ask.with.end()) ask.with.insert(*found);
-    return ask;
-}
-
-double figure_or_zero(const Answer& answer, const char* name) {
-    return answer.figure(name).value_or(0);
-}
-
-/// By load, and its iron's densities by one more period of fields.
-Result<KnownLosses> losses_of_load(QuestionContext& c, double slot_share) {
-    Ask ask = ask_of(c, load_inputs());
-    const auto answer = ask_question("load", ask, {c.threads, c.watch, {}, c.map});
-    if (!answer) return answer.problems();
-    KnownLosses out;
-    const double copper = figure_or_zero(*answer, "copper_loss"),
-                 direct = figure_or_zero(*answer, "copper_loss_dc"),
-                 stray = figure_or_zero(*answer, "winding_stray_loss");
-    out.winding = {direct * slot_share, direct * (1 - slot_share), std::max(0.0, copper - direct) + stray,
-                   c.machine.winding.temperature};
-    const std::pair<const char*, LossPart> figures[] = {
-        {"iron_loss_stator", LossPart::IronStator},   {"iron_loss_rotor", LossPart::IronRotor},
-        {"magnet_loss", LossPart::Magnets},           {"shaft_loss", LossPart::Shaft},
-        {"solid_loss_stator", LossPart::SolidStator}, {"solid_loss_rotor", LossPart::SolidRotor},
-        {"bearing_loss", LossPart::Bearings},         {"windage_loss", LossPart::Windage}};
-    std::string unknown;
-    for (const auto& [name, part] : figures) {
-        const double value = figure_or_zero(*answer, name);
-        if (value > 0) out.other.watts[part] = value;
-        const bool matters = part == LossPart::IronStator || part == LossPart::IronRotor;
-        if (matters && !answer->figure(name)) unknown = " What the iron loses is not known and is left out.";
-    }
-    c.answer.effort.solves += answer->effort.solves;
-    out.words = fmt::format("Losses by load with {:.4g} A peak at {:.4g} rpm.{}", c.input("current"),
-                            c.input("speed") / rpm, unknown);
-    return out;
-}
-
-/// Where iron loses it, by fields with the load's currents.
-Problems find_densities(QuestionContext& c, const std::shared_ptr<const MachineModel>& model,
-                        KnownLosses& losses) {
-    const Dq current = current_vector(c.input("current"), c.input("advance"));
-    const auto period = sweep_period_with_loci(model, std::min(48, int(c.input("points"))), current, c.threads,
-                                               {{}, c.watch.stop});
-    if (!period) return period.problems();
-    const FieldLosses found = field_losses(*model, period->loci);
-    const double f = electrical_frequency(c.machine, c.input("speed"));
-    for (std::size_t e = 0; e < found.density.size(); ++e) {
-        const Part& part = model->part(model->elements[e]);
-        losses.other.iron_density.push_back(part.use == Use::Iron ? found.density[e].at(f) : 0);
-    }
-    return {};
-}
-
-/// A cage by its plate: iron in the stator, the rotor's in its bars.
-Result<KnownLosses> losses_of_plate(QuestionContext& c, double slot_share) {
-    const QuestionKind* plate = find_question("rating-plate");
-    Ask ask = ask_of(c, plate->inputs);
-    if (!ask.with.contains("output") && !ask.with.contains("slip")) {
-        if (!c.machine.rating.torque)
-            return Problem{"--with output", "Say the output or the slip of the cage, or give the losses."};
-        ask.with["output"] = fmt::format("{:.9g} W", *c.machine.rating.torque * c.machine.rating.speed);
-    }
-    const auto answer = ask_question("rating-plate", ask, {c.threads, c.watch, {}, {}});
-    if (!answer) return answer.problems();
-    KnownLosses out;
-    const double copper = figure_or_zero(*answer, "copper_loss_stator");
-    out.winding = {copper * slot_share, copper * (1 - slot_share), 0, c.machine.winding.temperature};
-    out.other.watts[LossPart::IronStator] = figure_or_zero(*answer, "iron_loss");
-    out.other.watts[LossPart::Bars] = figure_or_zero(*answer, "copper_loss_rotor");
-    out.other.watts[LossPart::Bearings] = figure_or_zero(*answer, "friction_loss");
-    c.answer.effort.solves += answer->effort.solves;
-    out.words = fmt::format(
-        "Losses by the rating plate at {:.4g} rpm; added load loss is left out, and the cage's stay as warm "
-        "as its design says.",
-        figure_or_zero(*answer, "speed"));
-    return out;
-}
-
-} // namespace
 
 std::vector<QuestionInput> heat_inputs() {
     QuestionInput losses{
@@ -137,7 +34,7 @@ std::vector<QuestionInput> heat_inputs() {
     losses.kind = InputKind::Word;
     QuestionInput ambient{"ambient", "Ambient", "degC", "= cooling.ambient", "Temperature of the surroundings.",
                           -100,      400};
-    std::vector<QuestionInput> all{std::move(losses), std::move(ambient)};
+    std::vector<QuestionInput> all{std::move(losses), std::move(ambient), walls_input()};
     for (QuestionInput& input : load_inputs()) all.push_back(std::move(input));
     const char* point = "Of a cage: its rated point; auto: rated torque at rated speed.";
     all.push_back({"output", "Output", "W", "auto", point, -1e9, 1e9});
@@ -148,46 +45,8 @@ std::vector<QuestionInput> heat_inputs() {
 }
 
 int heat_solves(const Machine& machine, const Inputs& inputs) {
-    if (!is_open(inputs)) return 2;
+    if (!are_asked_for(inputs)) return 2;
     return machine.facts().cage ? 300 : int(1.4 * inputs.at("points")) + 2;
-}
-
-Result<KnownLosses> read_losses(const std::string& text, const Machine& machine, double slot_share) {
-    KnownLosses out;
-    out.winding.temperature = machine.winding.temperature;
-    const auto values = named_values(text, "--with losses", "copper=120 W, iron_stator=30 W");
-    if (!values) return values.problems();
-    for (const auto& [name, value] : *values) {
-        if (!value.dimension.plain() && value.dimension != dimension::power)
-            return Problem{"--with losses", fmt::format("{} is a power in W.", name)};
-        if (!std::isfinite(value.si) || value.si < 0)
-            return Problem{"--with losses", fmt::format("{} must not be below zero.", name)};
-        if (name == "copper") {
-            if (!machine.wound())
-                return Problem{"--with losses", "This stator has no winding that could lose anything."};
-            out.winding.slots += value.si * slot_share;
-            out.winding.ends += value.si * (1 - slot_share);
-            continue;
-        }
-        const auto* named = std::find_if(std::begin(named_losses), std::end(named_losses),
-                                         [&, &wanted = name](const NamedLoss& n) { return wanted == n.name; });
-        if (named == std::end(named_losses))
-            return Problem{"--with losses",
-                           fmt::format("\"{}\" is no loss here; they are {}.", name, known_names())};
-        out.other.watts[named->part] += value.si;
-    }
-    out.words = fmt::format("Losses as given, {:.4g} W, the winding's at {:.4g} °C.", out.total(),
-                            out.winding.temperature - 273.15);
-    return out;
-}
-
-Result<KnownLosses> known_losses(QuestionContext& c, const MachineHeatModel& model) {
-    if (!is_open(c.inputs)) return read_losses(c.inputs.word("losses"), c.machine, model.slot_share());
-    if (c.machine.facts().cage) return losses_of_plate(c, model.slot_share());
-    auto losses = losses_of_load(c, model.slot_share());
-    if (!losses) return losses;
-    if (auto problems = find_densities(c, model.field_model(), *losses); !problems.empty()) return problems;
-    return losses;
 }
 
 WindingHeat winding_heat(const WindingLoss& loss, const Material& conductor, double slots_kelvin,
@@ -196,7 +55,7 @@ WindingHeat winding_heat(const WindingLoss& loss, const Material& conductor, dou
                  slope = conductor.resistivity * conductor.resistivity_per_kelvin / at;
     const double in_slots = conductor.resistivity_at(slots_kelvin) / at,
                  in_ends = conductor.resistivity_at(ends_kelvin) / at;
-    return {loss.slots * in_slots + loss.added / in_slots, loss.ends * in_ends,
+    return {loss.slots * in_slots, loss.ends * in_ends, loss.added / in_slots,
             loss.slots * slope - loss.added / (in_slots * in_slots) * slope, loss.ends * slope};
 }
 
@@ -207,7 +66,7 @@ LossLawOfHeat winding_law(const WindingLoss& loss, const Material& conductor, do
         const WindingHeat w = winding_heat(loss, conductor, t[slots], t[two ? ends : slots]);
         const double square = factor * factor;
         Eigen::VectorXd p = Eigen::VectorXd::Zero(t.size());
-        p[slots] = square * (w.slots + (two ? 0 : w.ends));
+        p[slots] = square * (w.slots + w.added + (two ? 0 : w.ends));
         if (two) p[ends] = square * w.ends;
         if (slope) {
             slope->setZero(t.size(), t.size());
@@ -219,9 +78,8 @@ LossLawOfHeat winding_law(const WindingLoss& loss, const Material& conductor, do
 }
 
 Result<std::unique_ptr<MachineHeatModel>> heat_model(QuestionContext& c, double speed) {
-    auto cooling = cooling_of(c.machine, c.ask.materials);
+    auto cooling = cooling_in(c);
     if (!cooling) return cooling.problems();
-    cooling->ambient = c.input("ambient");
     const auto model = prepare_model(c);
     if (!model) return model.problems();
     return MachineHeatModel::of(*model, std::move(*cooling), speed);
@@ -242,8 +100,9 @@ Result<HeatNetwork> winding_network(MachineHeatModel& model, const MachineHeat& 
     Eigen::VectorXd own(count), at(count);
     for (Eigen::Index k = 0; k < count; ++k) {
         at[k] = with.mean.at(parts[std::size_t(k)]);
-        own[k] =
-            parts[std::size_t(k)] == HeatPart::Winding ? used.slots + (count == 1 ? used.ends : 0) : used.ends;
+        own[k] = parts[std::size_t(k)] == HeatPart::Winding
+                     ? used.slots + used.added + (count == 1 ? used.ends : 0)
+                     : used.ends;
     }
     n.at_rest = at - *rises * own;
     n.capacity = Eigen::VectorXd::Ones(count);
@@ -259,8 +118,12 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
     out.losses = known.other;
     const WindingHeat cold =
         winding_heat(known.winding, conductor, known.winding.temperature, known.winding.temperature);
-    out.losses.slots = cold.slots;
-    out.losses.ends = cold.ends;
+    const auto take = [&](const WindingHeat& w) {
+        out.losses.slots = w.slots;
+        out.losses.ends = w.ends;
+        out.losses.added = w.added;
+    };
+    take(cold);
     if (!model.has(HeatPart::Winding)) {
         auto heat = model.steady(out.losses);
         if (!heat) return heat.problems();
@@ -284,11 +147,39 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
             return out;
         }
         const double ends = steady.temperature[steady.temperature.size() - 1];
-        const WindingHeat w = winding_heat(known.winding, conductor, steady.temperature[0], ends);
-        out.losses.slots = w.slots;
-        out.losses.ends = w.ends;
+        take(winding_heat(known.winding, conductor, steady.temperature[0], ends));
         if (round > 0 && std::abs(now - before) < same) break;
         before = now;
+    }
+    return out;
+}
+
+Result<SelfHeated> self_heated(QuestionContext& c, MachineHeatModel& model) {
+    constexpr double near = 0.5, same = 1e-3; // K
+    constexpr int most_rounds = 12;
+    const Material& conductor = c.machine.winding.conductor_material;
+    auto losses = known_losses(c, model, c.input("speed"));
+    if (!losses) return losses.problems();
+    auto found = coupled_heat(model, *losses, conductor);
+    if (!found) return found.problems();
+    SelfHeated out{std::move(*found), std::move(*losses)};
+    const Substance* magnet = c.machine.magnet();
+    if (!magnet || !are_asked_for(c.inputs) || out.found.runs_away_from > 0) return out;
+    const double taken = magnet->temperature;
+    double now = out.found.heat.mean.at(HeatPart::Magnets);
+    if (std::abs(now - taken) < near) return out;
+    const double other = now;
+    const auto warm = losses_with_magnets_at(c, out.losses, other, model.slot_share());
+    if (!warm) return warm.problems();
+    const KnownLosses first = out.losses;
+    out.magnets_count = true;
+    for (int round = 0; round < most_rounds; ++round) {
+        out.losses = between(first, *warm, (now - taken) / (other - taken));
+        auto again = coupled_heat(model, out.losses, conductor);
+        if (!again) return again.problems();
+        out.found = std::move(*again);
+        const double before = std::exchange(now, out.found.heat.mean.at(HeatPart::Magnets));
+        if (out.found.runs_away_from > 0 || std::abs(now - before) < same) break;
     }
     return out;
 }

@@ -4,38 +4,22 @@
 
 #include "heat/machine_heat.h"
 #include "heat/network.h"
-#include "question/question.h"
+#include "question/heat_losses.h"
 
 namespace mavlo {
 
-/// Losses, ambient, and what `load` takes.
+/// Films outside as a flow solver found them.
+QuestionInput walls_input();
+/// Cooling and ambient as the context's inputs and design have them.
+Result<CoolingData> cooling_in(const QuestionContext& context);
+/// Losses, ambient, walls, and what `load` takes.
 std::vector<QuestionInput> heat_inputs();
 int heat_solves(const Machine& machine, const Inputs& inputs);
 
-/// Losses with the winding's at a temperature, from which it follows its resistivity: direct current's in
-/// proportion to it, what alternating current adds in inverse proportion (P.H. Mellor, R. Wrobel, N. McNeill,
-/// IEEE IAS Annual Meeting, 2006).
-struct WindingLoss {
-    double slots = 0, ends = 0; ///< W by direct current at `temperature`
-    double added = 0;           ///< W in the slots beside it, likewise
-    double temperature = 293.15;
-};
-struct KnownLosses {
-    HeatLosses other; ///< all but the winding's
-    WindingLoss winding;
-    std::string words; ///< where they are from, a sentence
-    double total() const { return other.total() + winding.slots + winding.ends + winding.added; }
-};
-
-/// Given as text ("copper=120 W, iron_stator=30 W"), or by the question load (of a cage rating-plate) with the
-/// same inputs.
-Result<KnownLosses> known_losses(QuestionContext& context, const MachineHeatModel& model);
-/// The text alone; `auto` is no such text.
-Result<KnownLosses> read_losses(const std::string& text, const Machine& machine, double slot_share);
-
 /// The winding's slots and ends at these temperatures (K), with the slopes over them.
 struct WindingHeat {
-    double slots = 0, ends = 0, slots_slope = 0, ends_slope = 0;
+    double slots = 0, ends = 0, added = 0;  ///< W; `added` lies in the slots, too
+    double slots_slope = 0, ends_slope = 0; ///< W/K; of all in the slots
 };
 WindingHeat winding_heat(const WindingLoss& loss, const Material& conductor, double slots_kelvin,
                          double ends_kelvin);
@@ -55,5 +39,15 @@ struct CoupledHeat {
     double runs_away_from = 0; ///< factor of the current; 0: it does not
 };
 Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& losses, const Material& conductor);
+
+/// The same with the losses of the context's inputs. Where load tells them and the magnets come out at another
+/// temperature than it took, it is asked once more with that; between the two the losses go in proportion, and
+/// the temperatures fit them.
+struct SelfHeated {
+    CoupledHeat found;
+    KnownLosses losses;
+    bool magnets_count = false; ///< they changed the losses
+};
+Result<SelfHeated> self_heated(QuestionContext& context, MachineHeatModel& model);
 
 } // namespace mavlo

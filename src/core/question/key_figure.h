@@ -10,6 +10,7 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -30,6 +31,12 @@ struct QuickFields {
     std::optional<Balance> balance; ///< at the rating
     IronLevels levels;              ///< at no load (without magnets: at the rated current)
     int solves = 0;
+    /// For good at the rating, degC; found after the others.
+    struct Heat {
+        double winding_highest = 0;
+        std::optional<double> magnets;
+    };
+    std::optional<Heat> heat;
 };
 
 struct KeyFigure {
@@ -39,6 +46,7 @@ struct KeyFigure {
     std::string unit{};        ///< as shown
     double factor = 1;         ///< from SI to `unit`
     int better = 0;            ///< +1: more is better, -1: less is better, 0: neither
+    bool slow = false;         ///< it takes longer than a blink and comes after the others
     bool from_field = false;   ///< wears a tilde until a full answer replaces it
     std::string answered_by{}; ///< the question whose answer at the rating is the full one
     std::string joins{};       ///< the figure in whose cell it stands second, if any
@@ -54,7 +62,8 @@ struct KeyFigure {
 struct QuickFigures {
     std::map<std::string, double, std::less<>> values;
     int solves = 0;
-    double seconds_per_solve = 0; ///< of one thread
+    double seconds_per_solve = 0;                ///< of one thread
+    std::shared_ptr<const QuickFields> fields{}; ///< what the slow ones are made from
 
     std::optional<double> operator[](std::string_view name) const {
         const auto found = values.find(name);

@@ -49,6 +49,7 @@ std::string si_unit(const KeyFigure& figure) {
     if (figure.unit == "N·m") return "N.m";
     if (figure.unit == "V rms") return "V";
     if (figure.unit == "Ω") return "Ohm";
+    if (figure.unit == "°C") return "degC";
     if (figure.unit == "%" || figure.unit.empty()) return "1";
     return figure.unit;
 }

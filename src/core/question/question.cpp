@@ -1,5 +1,6 @@
 #include "question/question.h"
 
+#include "quantity/constants.h"
 #include "quantity/failure.h"
 #include "quantity/quantity.h"
 #include "question/discretisation.h"
@@ -177,7 +178,6 @@ Result<Temperatures> temperatures_of_heat(const Ask& ask, const Run& run, std::s
     });
     const auto found = ask_question("heat", about, {run.threads, {{}, run.watch.stop}, {}, run.map});
     if (!found) return found.problems();
-    constexpr double zero_celsius = 273.15;
     Temperatures out;
     for (const auto& [figure, part, place] : {std::tuple("temperature_winding_mean", "winding", &out.winding),
                                               {"temperature_magnets", "magnets", &out.magnets}})
@@ -185,7 +185,7 @@ Result<Temperatures> temperatures_of_heat(const Ask& ask, const Run& run, std::s
             *place = *value + zero_celsius;
             words += fmt::format("{}{} at {:.1f} °C", words.empty() ? "" : ", ", part, *value);
         }
-    words = fmt::format(" By the losses at the same point, once: {}.", words);
+    words = fmt::format(" By the losses at the same point: {}.", words);
     return out;
 }
 

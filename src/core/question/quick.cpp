@@ -3,6 +3,7 @@
 #include "field/goal_error.h"
 #include "figure/skew.h"
 #include "quantity/constants.h"
+#include "question/heat_setup.h"
 #include "question/period.h"
 
 #include <chrono>
@@ -247,20 +248,53 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
     return out;
 }
 
+namespace {
+
+void add_figures(QuickFigures& to, const QuickFields& fields, bool slow) {
+    const Facts facts = fields.model->machine.facts();
+    for (const KeyFigure& figure : registry<KeyFigure>().all())
+        if (figure.slow == slow && (!figure.applies || figure.applies(facts)))
+            if (const auto value = figure.value(fields)) to.values[figure.name] = *value;
+}
+
+/// With the losses at the rating; empty where cooling or losses are not known, or the winding runs away.
+std::optional<QuickFields::Heat> heat_at_rating(const QuickFields& fields) {
+    const Machine& machine = fields.model->machine;
+    if (!fields.balance || !fields.balance->unknown.empty() || !machine.wound()) return std::nullopt;
+    auto cooling = cooling_of(machine, {});
+    if (!cooling) return std::nullopt;
+    const auto model = MachineHeatModel::of(fields.model, std::move(*cooling), machine.rating.speed);
+    if (!model) return std::nullopt;
+    const KnownLosses losses = losses_of(*fields.balance, machine, (*model)->slot_share());
+    const auto found = coupled_heat(**model, losses, machine.winding.conductor_material);
+    if (!found || found->runs_away_from > 0) return std::nullopt;
+    QuickFields::Heat out{found->heat.winding_highest - zero_celsius, {}};
+    if ((*model)->has(HeatPart::Magnets)) out.magnets = found->heat.mean.at(HeatPart::Magnets) - zero_celsius;
+    return out;
+}
+
+} // namespace
+
 Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
                                    const Watch& watch, const QuickStart& from) {
     const auto start = std::chrono::steady_clock::now();
-    const auto fields = quick_fields(model, threads, watch, from);
+    auto fields = quick_fields(model, threads, watch, from);
     if (!fields) return fields.problems();
     QuickFigures out;
     out.solves = fields->solves;
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     out.seconds_per_solve = seconds * thread_count(threads) / std::max(1, out.solves);
-    const Facts facts = model->machine.facts();
-    for (const KeyFigure& figure : registry<KeyFigure>().all())
-        if (const auto value = !figure.applies || figure.applies(facts) ? figure.value(*fields) : std::nullopt)
-            out.values[figure.name] = *value;
+    add_figures(out, *fields, false);
+    out.fields = std::make_shared<const QuickFields>(std::move(*fields));
     return out;
+}
+
+void add_slow_figures(QuickFigures& figures) {
+    if (!figures.fields) return;
+    QuickFields fields = *figures.fields;
+    fields.heat = heat_at_rating(fields);
+    add_figures(figures, fields, true);
+    figures.fields.reset();
 }
 
 } // namespace mavlo

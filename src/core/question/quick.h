@@ -26,8 +26,10 @@ struct QuickStart {
 Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& model, int threads,
                                  const Watch& watch, const QuickStart& start = {});
 
-/// All registered key figures of a design, from its quick fields.
+/// All registered key figures of a design but the slow ones, from its quick fields.
 Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
                                    const Watch& watch, const QuickStart& start = {});
+/// The slow ones, too.
+void add_slow_figures(QuickFigures& figures);
 
 } // namespace mavlo

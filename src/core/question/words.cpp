@@ -1,5 +1,7 @@
 #include "question/words.h"
 
+#include "quantity/quantity.h"
+
 #include <algorithm>
 #include <cctype>
 #include <cmath>
@@ -26,7 +28,7 @@ std::string family_of(const std::string& name) {
     if (name.starts_with("influence_of_")) return "influence_of_one_magnet";
     if (name.starts_with("flux_density_")) return "flux_density_along_the_remanence";
     for (const char* family : {"torque_at_", "best_torque", "torque_magnet", "torque_scattered",
-                               "torque_centred", "torque_winding", "torque_drive"})
+                               "torque_centred", "torque_winding", "torque_drive", "torque_for_"})
         if (name.starts_with(family)) return "torque";
     for (const char* family : {"linkage_at_", "linkage_aligned", "linkage_unaligned"})
         if (name.starts_with(family)) return "flux_linkage";
@@ -79,9 +81,21 @@ CurveGroup group_of(const Curve& c, const std::string& family) {
     return group;
 }
 
+/// "torque_for_300_s" -> "torque for 5 min"; empty: no such name.
+std::string words_of_a_while(const std::string& name) {
+    const std::string before = "torque_for_";
+    if (!name.starts_with(before)) return "";
+    std::string_view rest;
+    const auto seconds = read_number(std::string_view(name).substr(before.size()), rest);
+    if (!seconds || rest != "_s") return "";
+    return *seconds < 60 ? fmt::format("torque for {:.4g} s", *seconds)
+                         : fmt::format("torque for {:.4g} min", *seconds / 60);
+}
+
 } // namespace
 
 std::string figure_words(const std::string& name) {
+    if (std::string words = words_of_a_while(name); !words.empty()) return words;
     std::string text = name;
     replace_all(text, "back_emf", "back-EMF");
     replace_all(text, "mmf", "MMF");
@@ -114,6 +128,8 @@ std::pair<double, std::string> scaled_unit(const std::string& unit, double size)
     if (unit == "m3")
         return size < 0.1 ? std::pair(1e6, std::string("cm³")) : std::pair(1.0, std::string("m³"));
     if (unit == "N/m") return {1e-3, "N/mm"};
+    if (unit == "s" && size >= 5 * 3600) return {1.0 / 3600, "h"};
+    if (unit == "s" && size >= 300) return {1.0 / 60, "min"};
     if (unit == "kg" && size > 0 && size < 0.1) return {1e3, "g"};
     const bool takes_prefix =
         !text.empty() && unit != "deg" && unit != "degC" && unit != "K" && unit != "kg" && unit != "rpm";
@@ -131,6 +147,7 @@ std::string shown_figure(const Figure& figure) {
     if (figure.unit == "1" &&
         (named("efficiency") || named("_thd") || named("share_") || named("iron_loss_") || named("_left")))
         return fmt::format("{:.4g} %", 100 * value);
+    if (figure.unit == "1" && size < 1e-9) return "0"; // what is left of sums
     const auto [scale, unit] = scaled_unit(figure.unit, size);
     std::string text = scale == 1 && size >= 1e4 && size < 1e7 ? fmt::format("{:.0f}", value)
                                                                : fmt::format("{:.4g}", value * scale);

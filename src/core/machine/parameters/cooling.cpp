@@ -92,7 +92,7 @@ std::vector<Parameter> cooling() {
         "Cooling", "Cooling", 830,
         {quantity("cooling.ambient", "degC", "40 degC", "Ambient", "ϑ_a",
                   "Temperature of the surroundings; 40 °C is IEC 60034-1's.", -100, 400),
-         length("cooling.altitude", "0 mm", "Altitude", "", "Over the sea: thin air cools less.", 0, 9e6),
+         quantity("cooling.altitude", "m", "0 m", "Altitude", "", "Over the sea: thin air cools less.", 0, 9e3),
          choice("cooling.kind", {"still-air", "fan", "flow", "given"}, "Cooled by",
                 "Still air and radiation, blown air, a coolant in the housing's channels, or a given "
                 "coefficient."),

@@ -11,7 +11,6 @@
 namespace mavlo::question_heat {
 namespace {
 
-constexpr double zero_celsius = 273.15;
 constexpr std::size_t told_ways = 6;
 
 void add_temperatures(QuestionContext& c, const MachineHeatModel& model, const MachineHeat& heat) {
@@ -69,7 +68,7 @@ void add_margins(QuestionContext& c, const MachineHeatModel& model, const Machin
 
 void add_losses(QuestionContext& c, const CoupledHeat& found) {
     const HeatLosses& losses = found.losses;
-    c.answer.figures.push_back({"copper_loss", losses.slots + losses.ends, "W"});
+    c.answer.figures.push_back({"copper_loss", losses.winding(), "W"});
     c.answer.figures.push_back({"total_loss", found.heat.loss, "W"});
     c.answer.figures.push_back({"heat_balance",
                                 found.heat.loss > 0
@@ -109,8 +108,8 @@ std::string limits_in_words(const QuestionContext& c) {
     return over.empty() ? "" : fmt::format(" Too hot: {}.", fmt::join(over, ", "));
 }
 
-void tell(QuestionContext& c, const KnownLosses& losses, const CoupledHeat& found,
-          const std::vector<HeatWay>& ways) {
+void tell(QuestionContext& c, const SelfHeated& self, const std::vector<HeatWay>& ways) {
+    const CoupledHeat& found = self.found;
     const auto shown = [&](const char* name) { return c.answer.figure(name).value_or(0); };
     std::string& out = c.answer.sentence;
     out =
@@ -127,9 +126,13 @@ void tell(QuestionContext& c, const KnownLosses& losses, const CoupledHeat& foun
         out +=
             fmt::format(" A tenth less resistance cools the winding by {:.2g} K from {}, by {:.2g} K from {}.",
                         ways[0].influence, ways[0].name, ways[1].influence, ways[1].name);
-    out += limits_in_words(c) + " " + losses.words;
+    out += limits_in_words(c) + " " + self.losses.words;
+    if (self.magnets_count)
+        out += " They follow the magnets' temperature, too.";
+    else if (!are_asked_for(c.inputs) && c.machine.magnet())
+        out += " The magnets' temperature does not change them.";
     for (const std::string& words : found.heat.notes) out += " " + words;
-    out += " The magnets' temperature does not change the losses here; along the stack all is taken as alike.";
+    out += " Steel loses what it does at the temperature of its data; along the stack all is taken as alike.";
 }
 
 Problem runs_away(const CoupledHeat& found, const QuestionContext& c) {
@@ -143,10 +146,9 @@ Problem runs_away(const CoupledHeat& found, const QuestionContext& c) {
 Problems run(QuestionContext& c) {
     auto model = heat_model(c, c.input("speed"));
     if (!model) return model.problems();
-    const auto losses = known_losses(c, **model);
-    if (!losses) return losses.problems();
-    const auto found = coupled_heat(**model, *losses, c.machine.winding.conductor_material);
-    if (!found) return found.problems();
+    const auto self = self_heated(c, **model);
+    if (!self) return self.problems();
+    const CoupledHeat* found = &self->found;
     if (found->runs_away_from > 0) return {runs_away(*found, c)};
     add_temperatures(c, **model, found->heat);
     add_margins(c, **model, found->heat);
@@ -155,7 +157,7 @@ Problems run(QuestionContext& c) {
     c.answer.figures.push_back({"pressure_drop", drop, "Pa"});
     const auto ways = add_ways(c, **model, found->heat);
     if (!ways) return ways.problems();
-    tell(c, *losses, *found, *ways);
+    tell(c, *self, *ways);
     return {};
 }
 

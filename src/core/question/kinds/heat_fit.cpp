@@ -14,7 +14,6 @@
 namespace mavlo::question_heat_fit {
 namespace {
 
-constexpr double zero_celsius = 273.15;
 constexpr int most_steps = 25, most_halvings = 8;
 constexpr double least_change = 1e-4, difference = 0.02; ///< of a value's logarithm
 
@@ -103,7 +102,7 @@ class Fit {
         if (!model) return model.problems();
         m_cooling = (*model)->cooling();
         m_model = (*model)->field_model();
-        auto losses = known_losses(c, **model);
+        auto losses = known_losses(c, **model, c.input("speed"));
         if (!losses) return losses.problems();
         m_losses = *losses;
         m_at.resize(Eigen::Index(m_free.size()));

@@ -1,160 +1,47 @@
 // Temperatures over time: constant load, duty types, a table of load.
 
 #include "quantity/constants.h"
-#include "quantity/dense.h"
 #include "quantity/quantity.h"
+#include "question/drive_inputs.h"
+#include "question/duty.h"
+#include "question/heat_duty.h"
+#include "question/heat_lumps.h"
 #include "question/heat_setup.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <sstream>
+#include <map>
+#include <memory>
+#include <set>
 
 namespace mavlo::question_heat_up {
 namespace {
 
-constexpr double zero_celsius = 273.15;
 constexpr int points_of_curve = 400;
 
-/// A stretch of a duty: its current over the load's, and whether the shaft turns.
-struct Stretch {
-    double seconds = 0, current = 1;
-    bool turns = true;
+/// A speed of the duty: its bodies, and what else there is at it.
+struct AtSpeed {
+    std::unique_ptr<MachineHeatModel> model;
+    HeatLumps lumps;
 };
-struct Duty {
-    std::vector<Stretch> cycle;
-    bool repeats = false;
-    std::string words;
+/// What a stretch of the duty loses: the winding's by its law, all else as it is.
+struct StretchLoss {
+    DutyStretch stretch;
+    KnownLosses known;
+    Eigen::VectorXd other{}; ///< W in the bodies
 };
-
-Problem unread(const std::string& text) {
-    return {"--with duty",
-            fmt::format(
-                "\"{}\" is no duty: write S1, S2 30 min, S3 25 % 10 min, S6 40 % 10 min, or a table of times "
-                "and currents "
-                "over the load's, such as 2 s:5, 120 s:1, 480 s:rest (S4, S5 and S7 to S9 are such tables).",
-                text)};
-}
-
-/// "30 min" at the end of some words; NaN: there is none.
-double time_in(const std::vector<std::string>& words, std::size_t from) {
-    std::string text;
-    for (std::size_t k = from; k < words.size(); ++k) text += (text.empty() ? "" : " ") + words[k];
-    if (text.empty()) return std::nan("");
-    const auto value = parse_quantity(text);
-    return value && value->dimension == dimension::time ? value->si : -1;
-}
-
-/// "25 %", "25%" or 0.25 at words[1]; moves `next` behind it.
-double share_in(const std::vector<std::string>& words, std::size_t& next) {
-    if (words.size() < 2) return -1;
-    std::string text = words[1];
-    next = 2;
-    if (words.size() > 2 && words[2] == "%") text += "%", next = 3;
-    const auto value = parse_quantity(text);
-    return value && value->dimension.plain() && value->si > 0 && value->si < 1 ? value->si : -1;
-}
-
-Result<Duty> type(const std::string& text, const std::vector<std::string>& words) {
-    Duty duty;
-    const std::string& name = words.front();
-    if (name == "S1" && words.size() == 1) return Duty{{{0, 1, true}}, false, "Continuous duty (S1)"};
-    if (name == "S2") {
-        const double seconds = time_in(words, 1);
-        if (!(seconds > 0)) return unread(text);
-        return Duty{
-            {{seconds, 1, true}}, false, fmt::format("Short-time duty (S2) of {:.4g} min", seconds / 60)};
-    }
-    if (name != "S3" && name != "S6") return unread(text);
-    std::size_t next = 0;
-    const double share = share_in(words, next);
-    if (share < 0) return unread(text);
-    double cycle = time_in(words, next);
-    if (std::isnan(cycle)) cycle = 600;
-    if (cycle <= 0) return unread(text);
-    duty.repeats = true;
-    duty.cycle = {{share * cycle, 1, true}, {(1 - share) * cycle, 0, name == "S6"}};
-    duty.words = fmt::format("{} of {:.3g} % in {:.4g} min",
-                             name == "S3" ? "Intermittent duty (S3)"
-                                          : "Continuous duty with load that comes and goes (S6)",
-                             100 * share, cycle / 60);
-    return duty;
-}
-
-Result<Duty> table(const std::string& text) {
-    Duty duty;
-    duty.repeats = true;
-    duty.words = "The table's cycle";
-    std::stringstream all(text);
-    for (std::string item; std::getline(all, item, ',');) {
-        const std::size_t colon = item.find(':');
-        if (colon == std::string::npos) return unread(text);
-        const auto time = parse_quantity(item.substr(0, colon));
-        const std::string share(trim(item.substr(colon + 1)));
-        if (!time || time->dimension != dimension::time || !(time->si > 0)) return unread(text);
-        if (share == "rest") {
-            duty.cycle.push_back({time->si, 0, false});
-            continue;
-        }
-        const auto value = parse_quantity(share);
-        if (!value || !value->dimension.plain() || !(value->si >= 0) || value->si > 100) return unread(text);
-        duty.cycle.push_back({time->si, value->si, true});
-    }
-    if (duty.cycle.empty()) return unread(text);
-    return duty;
-}
-
-Result<Duty> read_duty(const std::string& text) {
-    if (text.find(':') != std::string::npos) return table(text);
-    std::stringstream all(text);
-    std::vector<std::string> words;
-    for (std::string word; all >> word;) words.push_back(word);
-    if (words.empty()) return unread(text);
-    return type(text, words);
-}
-
-/// The lumped bodies of one state: turning or at rest.
-struct Reduced {
-    std::vector<HeatPart> parts;
-    HeatNetwork network;
-    Eigen::VectorXd other; ///< W in the bodies that stand for all losses but the winding's
-};
-
-Result<Reduced> reduced(MachineHeatModel& model, const MachineHeat& at_work, const HeatLosses& losses) {
-    Reduced out;
-    for (HeatPart part : model.parts())
-        if (model.capacity(part) > 10) out.parts.push_back(part);
-    const auto rises = model.rises(out.parts);
-    if (!rises) return rises.problems();
-    const auto n = Eigen::Index(out.parts.size());
-    out.network.conductance = solved(*rises, Eigen::MatrixXd(Eigen::MatrixXd::Identity(n, n)));
-    out.network.capacity.resize(n);
-    Eigen::VectorXd at(n), winding = Eigen::VectorXd::Zero(n);
-    for (Eigen::Index k = 0; k < n; ++k) {
-        const HeatPart part = out.parts[std::size_t(k)];
-        out.network.names.push_back(to_string(part));
-        out.network.capacity[k] = model.capacity(part);
-        at[k] = at_work.mean.at(part);
-        if (part == HeatPart::Winding) winding[k] = losses.slots;
-        if (part == HeatPart::Ends) winding[k] = losses.ends;
-    }
-    const auto cold = model.at_rest(out.parts);
-    if (!cold) return cold.problems();
-    out.network.at_rest = *cold;
-    out.other = out.network.conductance * (at - *cold) - winding;
-    return out;
-}
 
 class Course {
   public:
-    Course(QuestionContext& context, const KnownLosses& losses)
-        : c(context)
-        , m_losses(losses) {}
+    explicit Course(QuestionContext& context)
+        : c(context) {}
 
     Problems run() {
-        const auto duty = read_duty(c.inputs.word("duty"));
+        auto duty = read_heat_duty(c.inputs.word("duty"));
         if (!duty) return duty.problems();
-        m_duty = *duty;
+        m_duty = std::move(*duty);
+        if (auto problems = find_losses(); !problems.empty()) return problems;
         if (auto problems = find_networks(); !problems.empty()) return problems;
         if (auto problems = find_limit(); !problems.empty()) return problems;
         follow();
@@ -163,67 +50,112 @@ class Course {
     }
 
   private:
-    Problems find_networks() {
-        auto model = heat_model(c, c.input("speed"));
-        if (!model) return model.problems();
-        const auto losses = known_losses(c, **model);
-        if (!losses) return losses.problems();
-        m_losses = *losses;
-        if (!(*model)->has(HeatPart::Winding))
-            return {{"stator.slot.kind", "Duty is that of a winding; a stator without slots has none."}};
-        KnownLosses on_average = m_losses;
-        for (double* part : {&on_average.winding.slots, &on_average.winding.ends, &on_average.winding.added})
-            *part *= mean_square();
-        // Where the mean runs away the films are those of the temperatures before it does.
-        const auto coupled = coupled_heat(**model, on_average, c.machine.winding.conductor_material);
-        if (!coupled) return coupled.problems();
-        const HeatLosses& mean = coupled->losses;
-        m_notes = coupled->heat.notes;
-        auto turning = reduced(**model, coupled->heat, mean);
-        if (!turning) return turning.problems();
-        m_turning = std::move(*turning);
-        const bool rests =
-            std::any_of(m_duty.cycle.begin(), m_duty.cycle.end(), [](const Stretch& s) { return !s.turns; });
-        m_standing = m_turning;
-        if (!rests) return {};
-        auto still = heat_model(c, 0);
-        if (!still) return still.problems();
-        HeatLosses own;
-        own.slots = mean.slots;
-        own.ends = mean.ends;
-        const auto standing = (*still)->steady(own);
-        if (!standing) return standing.problems();
-        auto at_rest = reduced(**still, *standing, own);
-        if (!at_rest) return at_rest.problems();
-        m_standing = std::move(*at_rest);
+    double speed_of(const DutyStretch& s) const { return s.speed.value_or(c.input("speed")); }
+    const HeatLumps& lumps_of(const StretchLoss& s) const { return m_speeds.at(speed_of(s.stretch)).lumps; }
+    const HeatLumps& lumps() const { return lumps_of(m_losses.front()); } ///< bodies are those of any speed
+
+    /// A model of each speed, and what each stretch loses.
+    Problems find_losses() {
+        std::map<double, KnownLosses> known;
+        for (const DutyStretch& s : m_duty.cycle) {
+            const double speed = speed_of(s);
+            auto& model = m_speeds[speed].model;
+            if (!model) {
+                auto made = heat_model(c, speed);
+                if (!made) return made.problems();
+                model = std::move(*made);
+            }
+            if (!model->has(HeatPart::Winding))
+                return {{"stator.slot.kind", "Duty is that of a winding; a stator without slots has none."}};
+            if (s.torque) {
+                auto losses = losses_by_map(s, speed, model->slot_share());
+                if (!losses) return losses.problems();
+                m_losses.push_back({s, std::move(*losses)});
+                continue;
+            }
+            // At rest and without current nothing but the winding could lose anything.
+            const double asked = s.at_rest() ? c.input("speed") : speed;
+            if (!known.contains(asked)) {
+                auto losses = known_losses(c, *model, asked);
+                if (!losses) return losses.problems();
+                known[asked] = std::move(*losses);
+            }
+            m_losses.push_back({s, known.at(asked)});
+            if (s.at_rest()) m_losses.back().known.other = {};
+        }
+        m_words = m_losses.front().known.words;
         return {};
     }
 
-    double mean_square() const {
-        double sum = 0, time = 0;
-        for (const Stretch& s : m_duty.cycle) {
-            const double seconds = s.seconds > 0 ? s.seconds : 1;
-            sum += seconds * s.current * s.current;
-            time += seconds;
+    Result<KnownLosses> losses_by_map(const DutyStretch& s, double speed, double slot_share) {
+        if (!(speed > 0))
+            return Problem{"--with duty",
+                           "A torque is lost at a speed; at standstill give a current, or rest."};
+        if (!m_drive) {
+            for (const Need& need : {need_no_shell, need_dq_frame})
+                if (!need.met(c.machine.facts()))
+                    return Problem{"--with duty",
+                                   "Torques go by the flux map, which this machine has not; give "
+                                   "the duty's currents over the load's."};
+            auto drive = make_drive(c, drive_limits(c.machine, c.inputs), Aim::LeastLoss);
+            if (!drive) return drive.problems();
+            m_drive = std::make_unique<Drive>(std::move(*drive));
         }
-        return sum / time;
+        const auto point = at_shaft_torque([&](double torque, double at) { return m_drive->best(torque, at); },
+                                           *s.torque, speed);
+        if (!point)
+            return Problem{"--with duty", fmt::format("{:.4g} N·m at {:.4g} rpm lie beyond what current and "
+                                                      "voltage give.",
+                                                      *s.torque, speed / rpm)};
+        KnownLosses losses = losses_of(point->power, c.machine, slot_share);
+        losses.words = "Losses of torques from the flux map, currents chosen for least loss.";
+        return losses;
     }
 
-    LossLawOfHeat law(const Stretch& s) const {
-        const Reduced& body = s.turns ? m_turning : m_standing;
-        const Eigen::VectorXd other =
-            s.turns ? body.other : Eigen::VectorXd(Eigen::VectorXd::Zero(body.other.size()));
-        const LossLawOfHeat winding = winding_law(m_losses.winding, c.machine.winding.conductor_material,
-                                                  s.current, index(HeatPart::Winding), index(HeatPart::Ends));
-        return [=](const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
+    /// Over the whole duty: what the films stand at.
+    KnownLosses mean_losses() const {
+        KnownLosses mean;
+        const double whole = std::max(m_duty.cycle_time(), 1e-9);
+        for (const StretchLoss& s : m_losses)
+            mean.add(s.known, s.stretch.seconds > 0 ? s.stretch.seconds / whole : 1,
+                     s.stretch.torque ? 1 : s.stretch.current);
+        return mean;
+    }
+
+    Problems find_networks() {
+        const KnownLosses mean = mean_losses();
+        KnownLosses winding_alone = mean;
+        winding_alone.other = {};
+        for (auto& [speed, at] : m_speeds) {
+            // Where the mean runs away the films are those of the temperatures before it does.
+            const auto coupled =
+                coupled_heat(*at.model, speed > 0 ? mean : winding_alone, c.machine.winding.conductor_material);
+            if (!coupled) return coupled.problems();
+            for (const std::string& words : coupled->heat.notes)
+                if (std::find(m_notes.begin(), m_notes.end(), words) == m_notes.end()) m_notes.push_back(words);
+            auto lumps = HeatLumps::of(*at.model);
+            if (!lumps) return lumps.problems();
+            at.lumps = std::move(*lumps);
+        }
+        for (StretchLoss& s : m_losses) {
+            const AtSpeed& at = m_speeds.at(speed_of(s.stretch));
+            auto other = at.lumps.powers(*at.model, s.known.other);
+            if (!other) return other.problems();
+            s.other = std::move(*other);
+        }
+        return {};
+    }
+
+    LossLawOfHeat law(const StretchLoss& s) const {
+        const LossLawOfHeat winding = winding_law(s.known.winding, c.machine.winding.conductor_material,
+                                                  s.stretch.torque ? 1 : s.stretch.current,
+                                                  index(HeatPart::Winding), index(HeatPart::Ends));
+        return [winding, other = s.other](const Eigen::VectorXd& t, Eigen::MatrixXd* slope) {
             return Eigen::VectorXd(other + winding(t, slope));
         };
     }
 
-    Eigen::Index index(HeatPart part) const {
-        const auto at = std::find(m_turning.parts.begin(), m_turning.parts.end(), part);
-        return at == m_turning.parts.end() ? Eigen::Index(-1) : Eigen::Index(at - m_turning.parts.begin());
-    }
+    Eigen::Index index(HeatPart part) const { return lumps().index(part); }
 
     /// "winding=155 degC": the part, and the temperature it may reach.
     Problems find_limit() {
@@ -256,13 +188,10 @@ class Course {
     }
 
     double whole_time() const {
-        const double given = c.input("time");
+        const double given = c.input("time"), cycle = m_duty.cycle_time();
         if (!std::isnan(given)) return given;
-        const double slowest = time_constants(m_turning.network).front();
-        if (!m_duty.repeats)
-            return m_duty.cycle.front().seconds > 0 ? m_duty.cycle.front().seconds : 5 * slowest;
-        double cycle = 0;
-        for (const Stretch& s : m_duty.cycle) cycle += s.seconds;
+        const double slowest = time_constants(lumps().network).front();
+        if (!m_duty.repeats) return cycle > 0 ? cycle : 5 * slowest;
         return cycle * std::clamp(std::ceil(5 * slowest / cycle), 1.0, 400.0);
     }
 
@@ -275,22 +204,22 @@ class Course {
 
     void follow() {
         const double end = whole_time();
-        Eigen::VectorXd t = Eigen::VectorXd::Constant(Eigen::Index(m_turning.parts.size()),
-                                                      m_turning.network.at_rest.minCoeff());
+        Eigen::VectorXd t{Eigen::Index(lumps().parts.size())};
         const double begin = c.input("begin");
         t.setConstant(std::isnan(begin) ? c.input("ambient") : begin);
         note(0, t);
         double time = 0;
         constexpr double too_hot = 2000;
         while (time < end * (1 - 1e-12) && t.maxCoeff() < too_hot)
-            for (const Stretch& s : m_duty.cycle) {
-                const double to = s.seconds > 0 ? std::min(end, time + s.seconds) : end;
+            for (const StretchLoss& s : m_losses) {
+                const double seconds = s.stretch.seconds,
+                             to = seconds > 0 ? std::min(end, time + seconds) : end;
                 if (to <= time) break;
                 const int steps =
                     std::clamp(int(std::ceil((to - time) / end * points_of_curve)), 2, points_of_curve);
                 std::vector<double> times;
                 for (int k = 1; k <= steps; ++k) times.push_back(time + (to - time) * k / steps);
-                t = heat_over_time((s.turns ? m_turning : m_standing).network, law(s), t, time, to, times,
+                t = heat_over_time(lumps_of(s).network, law(s), t, time, to, times,
                                    [&](double at, const Eigen::VectorXd& now) {
                                        note(at, now);
                                        return now.maxCoeff() < too_hot && !c.watch.stop.stop_requested();
@@ -321,7 +250,7 @@ class Course {
             c.answer.curves.push_back(std::move(curve));
         }
         c.answer.figures.push_back({"time_to_limit", m_reached, "s"});
-        const auto constants = time_constants(m_turning.network);
+        const auto constants = time_constants(lumps().network);
         c.answer.figures.push_back({"time_constant", constants.front(), "s"});
         const auto winding = index(HeatPart::Winding);
         std::string& out = c.answer.sentence;
@@ -335,17 +264,25 @@ class Course {
         out += m_reached ? fmt::format(" {} reaches {:.4g} °C after {:.4g} min.", limited,
                                        m_limit.second - zero_celsius, *m_reached / 60)
                          : fmt::format(" {} stays below {:.4g} °C.", limited, m_limit.second - zero_celsius);
-        out += " " + m_losses.words +
-               " By lumped bodies that the section's steady field makes; films stand at the duty's mean loss, "
-               "losses beside the "
-               "winding's do not follow the load.";
+        out += " " + m_words +
+               " By lumped bodies that the section's steady field makes; films stand at the duty's mean loss.";
+        if (std::any_of(m_losses.begin(), m_losses.end(), [](const StretchLoss& s) {
+                return !s.stretch.torque && !s.stretch.at_rest() && s.stretch.current != 1;
+            }))
+            out += " Losses beside the winding's do not follow the current.";
+        std::set<double> speeds;
+        for (const StretchLoss& s : m_losses)
+            if (!s.stretch.torque && !s.stretch.at_rest()) speeds.insert(speed_of(s.stretch));
+        if (!are_asked_for(c.inputs) && speeds.size() > 1) out += " Given losses are the same at every speed.";
         for (const std::string& words : m_notes) out += " " + words;
     }
 
     QuestionContext& c;
-    KnownLosses m_losses;
-    Duty m_duty;
-    Reduced m_turning, m_standing;
+    HeatDuty m_duty;
+    std::map<double, AtSpeed> m_speeds; ///< by rad/s
+    std::vector<StretchLoss> m_losses;
+    std::unique_ptr<Drive> m_drive; ///< made for the first torque
+    std::string m_words;
     std::pair<HeatPart, double> m_limit{HeatPart::Winding, 0};
     std::vector<double> m_time;
     std::vector<Eigen::VectorXd> m_course;
@@ -355,7 +292,7 @@ class Course {
 };
 
 Problems run(QuestionContext& c) {
-    return Course(c, {}).run();
+    return Course(c).run();
 }
 
 std::vector<QuestionInput> inputs() {
@@ -366,9 +303,10 @@ std::vector<QuestionInput> inputs() {
     };
     std::vector<QuestionInput> list{
         word("duty", "Duty", "S1",
-             "Types of IEC 60034-1: S1; S2 30 min; S3 25 % 10 min; S6 40 % 10 min; or a table of times and "
-             "currents over the "
-             "load's: 2 s:5, 120 s:1, 480 s:rest."),
+             "Types of IEC 60034-1: S1; S2 30 min; S3 25 % 10 min; S4 25 % 10 min start 3 s:6; S5 25 % 10 min "
+             "start 3 s:6 brake 2 s:4; S6 40 % 10 min; S7 10 min start 3 s:6 brake 2 s:4; S8, S9, S10 and a "
+             "table of times and currents over the load's: 2 s:5, 120 s:1, 480 s:rest; each may have a speed, "
+             "or a torque in place of the current: 4 min:0.8@1500 rpm, 30 s:12 N.m@900 rpm."),
         word("until", "Limit", "auto",
              "winding=155 degC, magnets=100 degC …; auto: the winding's thermal class.")};
     QuestionInput time{"time", "Time", "h", "auto", "Of the whole course; auto: until it hardly changes.",
@@ -381,7 +319,20 @@ std::vector<QuestionInput> inputs() {
     list.push_back(std::move(time));
     list.push_back(std::move(begin));
     for (QuestionInput& input : heat_inputs()) list.push_back(std::move(input));
+    for (QuestionInput& input : drive_inputs())
+        if (std::none_of(list.begin(), list.end(), [&](const QuestionInput& q) { return q.key == input.key; }))
+            list.push_back(std::move(input));
     return list;
+}
+
+int solves(const Machine& machine, const Inputs& inputs) {
+    const auto duty = read_heat_duty(inputs.word("duty"));
+    if (!duty) return 0;
+    std::set<double> speeds;
+    for (const DutyStretch& s : duty->cycle)
+        if (!s.torque) speeds.insert(s.at_rest() ? -1 : s.speed.value_or(-1));
+    return int(speeds.size()) * heat_solves(machine, inputs) +
+           (duty->has_torques() ? drive_solves(machine, inputs) : 0);
 }
 
 const RegisterQuestion registered{
@@ -390,7 +341,7 @@ const RegisterQuestion registered{
      "Temperatures over time",
      "How the parts warm up and cool down: continuous, short and intermittent duty, tables of load.",
      inputs(),
-     heat_solves,
+     solves,
      run,
      101,
      {need_winding},

@@ -34,8 +34,9 @@ Problems run(QuestionContext& c) {
     mesh.library_solver = c.mesh.library_solver;
     const auto model = prepare_field(c.machine, mesh);
     if (!model) return model.problems();
-    const auto figures = quick_figures(*model, c.threads, c.watch);
+    auto figures = quick_figures(*model, c.threads, c.watch);
     if (!figures) return figures.problems();
+    add_slow_figures(*figures);
     const Facts facts = c.machine.facts();
     for (const KeyFigure& figure : registry<KeyFigure>().all()) {
         const auto value = (*figures)[figure.name];
