@@ -1,10 +1,12 @@
 // ask: one question of one design.
 
 #include "commands.h"
+#include "heat/walls.h"
 #include "interrupt.h"
 #include "map/flux_map_file.h"
 #include "project/answers.h"
 #include "quantity/quantity.h"
+#include "question/heat_losses.h"
 #include "question/map_answer.h"
 #include "storage/file.h"
 
@@ -19,7 +21,7 @@ namespace mavlo::cli {
 namespace {
 
 struct AskOptions {
-    std::string file, question, variant, output, quality = "normal", map_in, map_out, duty;
+    std::string file, question, variant, output, quality = "normal", map_in, map_out, duty, losses, walls;
     std::vector<std::string> settings, with;
     int threads = 0;
     bool keep = false, error = false, library = false;
@@ -40,29 +42,69 @@ int write_answer(const Answer& answer, const std::string& output) {
 }
 
 /// A duty's points from three columns; lines that do not begin with a number are heads.
-Result<std::map<std::string, std::string>> read_duty(const std::string& file) {
+Result<std::vector<std::array<std::string, 3>>> read_duty(const std::string& file) {
     const auto table = read_file(file, 16 << 20);
     if (!table) return table.problems();
     std::istringstream in(*table);
-    std::array<std::string, 3> lists;
+    std::vector<std::array<std::string, 3>> points;
     int row = 0;
     for (std::string line; std::getline(in, line);) {
         ++row;
         std::string_view text = trim(line), rest;
         if (text.empty() || !read_number(text, rest)) continue;
+        points.emplace_back();
         for (std::size_t k = 0; k < 3; ++k) {
             const auto number = read_number(trim(text), rest);
             rest = trim(rest);
             if (!number || (k < 2 && (rest.empty() || (rest.front() != ',' && rest.front() != ';'))))
                 return Problem{file, fmt::format("Line {} does not hold speed, torque and time.", row)};
-            lists[k] += (lists[k].empty() ? "" : ", ") + number_text(*number, 12);
+            points.back()[k] = number_text(*number, 12);
             if (k < 2) text = rest.substr(1);
         }
     }
-    if (lists[0].empty()) return Problem{file, "The duty holds no points."};
-    return std::map<std::string, std::string>{{"duty_speeds", lists[0] + " rpm"},
-                                              {"duty_torques", lists[1] + " N.m"},
-                                              {"duty_times", lists[2] + " s"}};
+    if (points.empty()) return Problem{file, "The duty holds no points."};
+    return points;
+}
+
+/// As the question takes a duty: three lists, or of heat a table of stretches.
+std::map<std::string, std::string> inputs_of_duty(const std::string& question,
+                                                  const std::vector<std::array<std::string, 3>>& points) {
+    std::array<std::string, 3> lists;
+    std::string table;
+    for (const auto& [speed, torque, time] : points) {
+        const char* comma = table.empty() ? "" : ", ";
+        table += comma + (speed == "0" && torque == "0" ? time + " s:rest"
+                                                        : time + " s:" + torque + " N.m@" + speed + " rpm");
+        const std::string* own[] = {&speed, &torque, &time};
+        for (std::size_t k = 0; k < 3; ++k) lists[k] += comma + *own[k];
+    }
+    if (question == "heat-up") return {{"duty", table}};
+    return {{"duty_speeds", lists[0] + " rpm"},
+            {"duty_torques", lists[1] + " N.m"},
+            {"duty_times", lists[2] + " s"}};
+}
+
+/// Losses of another answer, and films outside from a flow solver's table.
+Problems read_for_heat(const AskOptions& o, std::map<std::string, std::string>& with) {
+    if (!o.losses.empty()) {
+        const auto text = read_file(o.losses, 256 << 20);
+        if (!text) return text.problems();
+        const auto answer = answer_from_json(*text);
+        if (!answer)
+            return {
+                {o.losses, "This is no answer as `ask -o` writes it: " + answer.problems().front().sentence}};
+        with["losses"] = losses_in_words(*answer);
+        if (with["losses"].empty())
+            return {{o.losses, "This answer tells no losses; take one of load, in-time or rating-plate."}};
+    }
+    if (!o.walls.empty()) {
+        const auto table = read_file(o.walls, 16 << 20);
+        if (!table) return table.problems();
+        const auto walls = walls_of_table(*table, o.walls);
+        if (!walls) return walls.problems();
+        with["walls"] = *walls;
+    }
+    return {};
 }
 
 /// The answer, and its flux map as a file of its own where that is wanted.
@@ -103,10 +145,11 @@ int run_ask(const AskOptions& o) {
         ask.with[parts->first] = parts->second;
     }
     if (!o.duty.empty()) {
-        const auto columns = read_duty(o.duty);
-        if (!columns) return exit_code_of(columns.problems());
-        for (const auto& [key, text] : *columns) ask.with[key] = text;
+        const auto points = read_duty(o.duty);
+        if (!points) return exit_code_of(points.problems());
+        for (const auto& [key, text] : inputs_of_duty(o.question, *points)) ask.with[key] = text;
     }
+    if (auto problems = read_for_heat(o, ask.with); !problems.empty()) return exit_code_of(problems);
     if (!o.map_in.empty()) {
         auto map = read_flux_map(o.map_in);
         if (!map) return exit_code_of(map.problems());
@@ -152,6 +195,9 @@ void add_ask(CLI::App& app, int& exit_code) {
     command->add_flag("--library-solver", o->library,
                       "Factorise with CHOLMOD instead of Mavlo's own code, as a check");
     command->add_option("--duty", o->duty, "Duty as CSV: speed in rpm, torque in N.m, time in s");
+    command->add_option("--losses", o->losses, "Of questions about heat: the losses of another answer (.json)");
+    command->add_option("--walls", o->walls,
+                        "Of questions about heat: films outside as CSV, as `export --heat` writes them");
     command->add_option("--map", o->map_in, "Flux map (.h5 or .csv) to use instead of solving one");
     command->add_option("--save-map", o->map_out, "Save the answer's flux map as .h5 or .csv");
     command->add_flag("--error", o->error,

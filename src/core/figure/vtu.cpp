@@ -12,9 +12,11 @@ constexpr int quadratic_triangle = 22; // VTK's number of the cell
 
 class Writer {
   public:
-    Writer(const MachineModel& model, const FieldSolution& solution, bool whole)
+    using More = std::vector<std::pair<std::string, std::vector<double>>>;
+    Writer(const MachineModel& model, const FieldSolution& solution, bool whole, const More& more)
         : m_model(model)
         , m_solution(solution)
+        , m_more(more)
         , m_picture(make_picture(model, solution))
         , m_copies(whole ? model.sector.count : 1) {}
 
@@ -98,6 +100,10 @@ class Writer {
         });
         array("Float64", "remanence", 3,
               [&] { each_cell([&](std::size_t e, int copy) { add(remanence(e, copy)); }); });
+        for (const auto& [name, values] : m_more)
+            array("Float64", name.c_str(), 1, [&, &of = values] {
+                each_cell([&](std::size_t e, int) { m_out += fmt::format("{:.9g} ", of[e]); });
+            });
     }
 
     double permeability(std::size_t element) const {
@@ -121,6 +127,7 @@ class Writer {
 
     const MachineModel& m_model;
     const FieldSolution& m_solution;
+    const More& m_more;
     FieldPicture m_picture;
     int m_copies;
     std::string m_out;
@@ -128,8 +135,9 @@ class Writer {
 
 } // namespace
 
-std::string vtu_text(const MachineModel& model, const FieldSolution& solution, bool whole) {
-    return Writer(model, solution, whole).run();
+std::string vtu_text(const MachineModel& model, const FieldSolution& solution, bool whole,
+                     const std::vector<std::pair<std::string, std::vector<double>>>& more) {
+    return Writer(model, solution, whole, more).run();
 }
 
 } // namespace mavlo
