@@ -143,7 +143,8 @@ std::string ranking_svg(const Answer& answer, const Curve& curve) {
         out += words(names - 8, y + 14, "end", curve.labels[k], plain);
         out += fmt::format(R"(<rect x="{}" y="{:.1f}" width="{:.1f}" height="13" fill="{}"/>)", names, y + 3,
                            bar, curve.y[k] < 0 ? colours[3] : colours[0]);
-        std::string value = fmt::format("{:+.3g}", curve.y[k]);
+        std::string value = std::abs(curve.y[k]) >= 1000 ? fmt::format("{:+.0f}", curve.y[k])
+                                                         : fmt::format("{:+.3g}", curve.y[k]);
         if (doubt && doubt->y.size() > k) value += fmt::format(" ± {:.2g}", doubt->y[k]);
         out += words(names + bar + 6, y + 14, "start", value, small);
     }

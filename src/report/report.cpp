@@ -2,7 +2,10 @@
 
 #include "figure/field_at.h"
 #include "question/figure_names.h"
+#include "question/input_words.h"
 #include "question/key_figure_choice.h"
+#include "question/reading_units.h"
+#include "report/axial_cut_svg.h"
 #include "report/plot_svg.h"
 #include "report/section_picture.h"
 #include "storage/file.h"
@@ -171,15 +174,12 @@ std::string figures_of(const Answer& answer) {
     return out + "</div>";
 }
 
+/// "Asked with …. " — nothing where all stands as the question has it.
 std::string inputs_of(const Answer& answer) {
     std::string out;
-    const QuestionKind* kind = find_question(answer.question);
-    for (const QuestionInput& input : kind ? kind->inputs : std::vector<QuestionInput>{})
-        if (const auto value = answer.inputs.find(input.key);
-            value != answer.inputs.end() && value->second != "auto" && !value->second.empty())
-            out += fmt::format("{}{} {}", out.empty() ? "" : ", ", escaped(lower_first(input.label)),
-                               escaped(value->second));
-    return out;
+    for (const std::string& words : inputs_in_words(answer))
+        out += (out.empty() ? "Asked with " : ", ") + escaped(words);
+    return out.empty() ? out : out + ". ";
 }
 
 std::string effort_of(const Answer& answer) {
@@ -198,19 +198,20 @@ std::string answer_html(const Answer& answer) {
     const QuestionKind* kind = find_question(answer.question);
     std::string out = fmt::format("<div class=\"answer\"><h3>{}</h3><p class=\"sentence\">{}</p>",
                                   escaped(kind ? kind->title : answer.question), escaped(answer.sentence));
+    if (const auto cut = axial_cut(answer)) out += plot_part("Cut along the axis", axial_cut_svg(*cut), true);
     out += figures_of(answer);
-    out +=
-        fmt::format("<p class=\"soft\">Asked with {}. {}.</p>", inputs_of(answer), escaped(effort_of(answer)));
+    out += fmt::format("<p class=\"soft\">{}{}.</p>", inputs_of(answer), escaped(effort_of(answer)));
     out += "<div class=\"plots\">";
     for (const Map& map : answer.maps) out += plot_part(figure_words(map.name), map_svg(map), false);
-    for (const CurveGroup& group : curve_groups(answer))
-        out += plot_part(group.title, plot_svg(answer, group), group.ranked);
+    const Answer shown = in_reading_units(answer);
+    for (const CurveGroup& group : curve_groups(shown))
+        out += plot_part(group.title, plot_svg(shown, group), group.ranked);
     return out + "</div></div>";
 }
 
 constexpr const char* left_out = R"(<h2>How to read this</h2>
 <p>All fields are two-dimensional and magnetostatic, solved by second-order finite elements on the smallest sector that symmetry allows, with the air gap between rotor and stator solved exactly; lengths along the shaft enter by the stack. Unless an answer says otherwise these are left out:</p>
-<ul><li>leakage at the stack's ends beyond the end-winding's inductance, and axial flux;</li><li>changes of the steel by punching, stress and temperature;</li><li>scatter of dimensions and materials (ask for tolerances);</li><li>heating: temperatures are those given.</li></ul>
+<ul><li>leakage at the stack's ends beyond the end-winding's inductance, and axial flux;</li><li>changes of the steel by punching, stress and temperature;</li><li>scatter of dimensions and materials (ask for tolerances);</li><li>heating: temperatures are those given, unless an answer says that they are those of the losses.</li></ul>
 <p>Torque is on the rotor, counter-clockwise positive seen from the drive end; currents and voltages are peak values of a phase unless marked rms or line; angles say mechanical or electrical; d lies on the magnet's axis, the advance angle runs from +q towards -d. "±" is the estimate of what the mesh leaves.</p>)";
 
 /// The machine in a few lines, beside its picture.

@@ -2,6 +2,9 @@
 
 #include "ask/drawn_curve.h"
 #include "project/project.h"
+#include "question/heat_losses.h"
+#include "question/input_words.h"
+#include "question/reading_units.h"
 #include "shell/theme.h"
 #include "storage/file.h"
 
@@ -29,29 +32,6 @@ QColor series_colour(std::size_t k) {
 
 constexpr std::size_t few_figures = 8; ///< that stand beside a plot without taking its room
 
-/// Whether an input stands as the question has it by itself, and need not be told.
-bool is_standard(const std::string& question, const std::string& key, const std::string& value) {
-    if (value == "auto") return true;
-    const QuestionKind* kind = find_question(question);
-    for (const QuestionInput& input : kind ? kind->inputs : std::vector<QuestionInput>{})
-        if (input.key == key) return value == input.standard || value == input.standard + " " + input.unit;
-    return false;
-}
-
-/// "winding at 100 °C": the input's own label and the trade's unit.
-QString input_in_words(const std::string& question, const std::string& key, const std::string& value) {
-    std::string label = key, text = value;
-    if (const QuestionKind* kind = find_question(question))
-        for (const QuestionInput& input : kind->inputs) {
-            if (input.key != key) continue;
-            label = input.label;
-            if (!input.unit.empty() && text.ends_with(" " + input.unit))
-                text = text.substr(0, text.size() - input.unit.size()) + shown_unit(input.unit);
-        }
-    const QString words = QString::fromStdString(label);
-    return words.left(1).toLower() + words.mid(1) + QStringLiteral(" ") + QString::fromStdString(text);
-}
-
 } // namespace
 
 AnswerView::AnswerView(Document& document, QWidget* parent)
@@ -68,6 +48,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_lines(new QPushButton(this))
     , m_error(new QPushButton(tr("± mesh error"), this))
     , m_beside(new QPushButton(tr("Lay beside"), this))
+    , m_heat(new QPushButton(tr("Its heat"), this))
     , m_all(new QPushButton(tr("All figures"), this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
@@ -116,6 +97,13 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_beside->setToolTip(tr("Ask the same in another way, and set both side by side"));
     m_beside->setMenu(new QMenu(m_beside));
     tools->addWidget(m_beside);
+    m_heat->setObjectName(QStringLiteral("its_heat"));
+    m_heat->setProperty("flat", true);
+    m_heat->setToolTip(tr("Ask for the temperatures that these losses make"));
+    connect(m_heat, &QPushButton::clicked, this, [this] {
+        if (m_answer) Q_EMIT heat_wanted(QString::fromStdString(losses_in_words(*m_answer)));
+    });
+    tools->addWidget(m_heat);
     m_all->setObjectName(QStringLiteral("all_figures"));
     m_all->setProperty("flat", true);
     m_all->setCheckable(true);
@@ -251,11 +239,14 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_answer_state = state;
     m_answer = answer;
     fill_counterparts();
+    const QuestionKind* kind = find_question(answer.question);
+    m_heat->setVisible(kind && kind->group != "Heat" && !losses_in_words(answer).empty());
     if (same && m_compared == !m_others.empty()) return show_choice(m_choice->currentIndex());
     m_compared = !m_others.empty();
     m_sentence->setText(QString::fromStdString(answer.sentence));
     m_figures->show_answer(answer);
-    m_groups = fold_lines(curve_groups(answer));
+    m_shown = in_reading_units(answer);
+    m_groups = fold_lines(curve_groups(m_shown));
     m_choice->blockSignals(true);
     m_choice->clear();
     m_map->set_picked(std::nullopt);
@@ -271,9 +262,8 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_choice->setVisible(m_choice->count() > 0);
     show_choice(m_choice->currentIndex());
     QString inputs;
-    for (const auto& [key, value] : answer.inputs)
-        if (!is_standard(answer.question, key, value))
-            inputs += QStringLiteral(" · ") + input_in_words(answer.question, key, value);
+    for (const std::string& words : inputs_in_words(answer))
+        inputs += QStringLiteral(" · ") + QString::fromStdString(words);
     const Effort& e = answer.effort;
     const QString fields = e.unknowns > 0 ? tr("%1 fields, %2 elements (smallest angle %3°), %4 unknowns")
                                                 .arg(e.solves)
@@ -359,14 +349,20 @@ void AnswerView::fill_counterparts() {
     m_beside->setVisible(!menu->isEmpty());
 }
 
-/// The curves over the same two quantities belong to the map: an envelope as a line, a duty as points.
+/// The curves over the same two quantities belong to the map: an envelope as its bound, what is borne for good
+/// or for a while as lines across it, a duty as points.
 void AnswerView::show_map(const Map& map) {
-    std::vector<Curve> lines, marks;
+    MapPlot::Over over;
     for (const Curve& c : m_answer->curves) {
         if (c.x_name != map.x_name || c.unit != map.y_unit) continue;
-        (c.name == "duty_point" ? marks : lines).push_back(c);
+        if (c.name == "duty_point")
+            over.marks.push_back(c);
+        else if (c.name.starts_with("envelope") || c.name == "torque_drive")
+            over.bounds.push_back(c);
+        else if (c.name == "torque" || c.name.starts_with("torque_for_"))
+            over.limits.push_back(c);
     }
-    m_map->show_map(map, lines, marks);
+    m_map->show_map(map, std::move(over));
 }
 
 /// With the slope in the figure's own unit beside the bars, where the answer has it.
@@ -383,13 +379,14 @@ void AnswerView::show_ranking(const CurveGroup& group) {
 }
 
 void AnswerView::show_group(const CurveGroup& group) {
-    m_lines->setText(group.y_label == "A" ? tr("Line currents") : tr("Line voltages"));
+    m_lines->setText(QString::fromStdString(group.y_label).endsWith(QLatin1Char('A')) ? tr("Line currents")
+                                                                                      : tr("Line voltages"));
     const auto& names = m_lines->isChecked() && !group.line_names.empty() ? group.line_names : group.names;
     std::vector<PlotCurve> curves;
     const Theme& t = theme();
     std::size_t shown = 0;
     for (const std::string& name : names)
-        for (const Curve& c : m_answer->curves) {
+        for (const Curve& c : m_shown.curves) {
             if (c.name != name || c.x_name != group.x_name) continue;
             const std::size_t k = shown++;
             const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
@@ -403,11 +400,12 @@ void AnswerView::show_group(const CurveGroup& group) {
     for (const OtherAnswer* other : chosen_others(false)) {
         ++o;
         for (std::size_t k = 0; k < names.size(); ++k)
-            if (const Curve* c = other->answer.curve(names[k]); c && c->x_name == group.x_name) {
+            if (const Curve* c = other->answer.curve(names[k]), *own = m_shown.curve(names[k]);
+                c && own && c->x_name == group.x_name) {
                 const bool single = names.size() == 1;
                 const QString name = single ? QString() : name_words(c->name) + QStringLiteral(" · ");
-                curves.push_back(
-                    {drawn_curve(*c), name + other->name, series_colour(single ? o : k), group.bars, true});
+                curves.push_back({drawn_curve(in_units_of(*own, *c)), name + other->name,
+                                  series_colour(single ? o : k), group.bars, true});
             }
     }
     m_plot->show_curves(curves, QString::fromStdString(group.x_label), QString::fromStdString(group.y_label));

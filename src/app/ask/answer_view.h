@@ -49,7 +49,8 @@ class AnswerView : public QWidget {
     void export_wanted(const QString& suffix);
     void probe_wanted(const mavlo::app::PickedPoint& point);
     void check_wanted(const mavlo::app::PickedPoint& point); ///< by the full field
-    void error_wanted(); ///< the figures' discretisation errors are asked for
+    void error_wanted();                     ///< the figures' discretisation errors are asked for
+    void heat_wanted(const QString& losses); ///< the temperatures that the answer's losses make
     void counterpart_wanted(const mavlo::Counterpart& counterpart);
 
   private:
@@ -72,7 +73,7 @@ class AnswerView : public QWidget {
     FigureBoard* m_figures;
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
-    QPushButton *m_lines, *m_error, *m_beside, *m_all;
+    QPushButton *m_lines, *m_error, *m_beside, *m_heat, *m_all;
     Plot* m_plot;
     MapPlot* m_map;
     RankingView* m_ranking;
@@ -83,6 +84,7 @@ class AnswerView : public QWidget {
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;
+    Answer m_shown; ///< its curves in the units that read best
     std::vector<OtherAnswer> m_others;
     bool m_compared = false; ///< the table stands among the choices
     std::vector<CurveGroup> m_groups;

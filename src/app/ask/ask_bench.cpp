@@ -59,6 +59,11 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     connect(m_view, &AnswerView::check_wanted, this, &AskBench::check_point);
     connect(m_view, &AnswerView::error_wanted, this, [this] { ask(m_chosen, true); });
     connect(m_view, &AnswerView::counterpart_wanted, this, &AskBench::ask_beside);
+    connect(m_view, &AnswerView::heat_wanted, this, [this](const QString& losses) {
+        card("heat")->set_input("losses", losses);
+        choose("heat");
+        ask("heat");
+    });
     connect(&jobs, &Jobs::changed, this, &AskBench::report_progress);
     connect(&jobs, &Jobs::grown, this, &AskBench::show_growing);
     connect(&document, &Document::changed, this, &AskBench::follow_document);

@@ -64,7 +64,7 @@ void FigureBoard::show_answer(const Answer& answer) {
     if (m_circuit->isVisibleTo(this))
         std::erase_if(others.figures, [](const Figure& f) { return CircuitView::draws(f.name); });
     if (m_heat->isVisibleTo(this))
-        std::erase_if(others.figures, [](const Figure& f) { return HeatView::draws(f.name) || !f.value; });
+        std::erase_if(others.figures, [](const Figure& f) { return is_in_axial_cut(f.name) || !f.value; });
     add_large(others);
     add_groups(others);
     const auto bar = loss_bar(answer);

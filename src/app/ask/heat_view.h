@@ -1,47 +1,37 @@
 #pragma once
 // A machine cut along its axis, its parts in the colours of their temperatures, with the heat that flows
-// between them.
+// between them and a thermometer for each part that matters.
 
-#include "question/answer.h"
+#include "question/axial_cut.h"
 
 #include <QWidget>
-#include <vector>
+
+class QPainter;
 
 namespace mavlo::app {
 
-/// The upper half, not to scale. Arrows are as wide as the root of what flows.
+/// Arrows are as wide as the root of what flows.
 class HeatView : public QWidget {
     Q_OBJECT
   public:
     explicit HeatView(QWidget* parent = nullptr);
     /// Shows itself where the answer has parts' temperatures and flows.
     void show_answer(const Answer& answer);
-    /// Whether a figure is told in the drawing.
-    static bool draws(const std::string& figure);
+
+    QSize sizeHint() const override;
 
   protected:
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    struct Body {
-        QRectF place; ///< shares of the drawing
-        QString name;
-        double celsius;
-        bool mirrored; ///< stands on both sides
-    };
-    struct Flow {
-        QPointF from, to; ///< shares of the drawing
-        double watts;
-    };
+    QRectF drawing() const;
     QRectF placed(const QRectF& share) const;
     QPointF placed(QPointF share) const;
-    void draw_body(class QPainter& painter, const Body& body) const;
-    void draw_flow(class QPainter& painter, const Flow& flow) const;
-    void draw_scale(class QPainter& painter) const;
+    void draw_body(QPainter& painter, const AxialCut::Body& body) const;
+    void draw_flow(QPainter& painter, const AxialCut::Flow& flow) const;
+    void draw_thermometers(QPainter& painter) const;
 
-    std::vector<Body> m_bodies;
-    std::vector<Flow> m_flows;
-    double m_coldest = 0, m_hottest = 1, m_most = 1;
+    AxialCut m_cut;
 };
 
 } // namespace mavlo::app

@@ -1,8 +1,11 @@
 // Draw: the machine's dimensions on its drawing and on the sheet beside it.
 
+#include "draw/long_section_view.h"
 #include "draw/shapes/shape_panel.h"
 #include "sheet/sheet.h"
 #include "shell/bench.h"
+
+#include <QVBoxLayout>
 
 namespace mavlo::app {
 namespace {
@@ -30,6 +33,21 @@ SectionTool* offer_shapes(Desk& desk, Sheet& sheet) {
     return tool;
 }
 
+/// The cut along the axis stands under the section while the page of the cooling is in hand.
+QWidget* offer_long_section(Desk& desk, Sheet& sheet) {
+    auto* foot = new QWidget;
+    auto* layout = new QVBoxLayout(foot);
+    layout->setContentsMargins(0, 0, 0, 0);
+    auto* view = new LongSectionView(desk.document, foot);
+    layout->addWidget(view);
+    view->hide();
+    QObject::connect(&sheet, &Sheet::page_shown, view,
+                     [view](const QString& title) { view->setVisible(title == QStringLiteral("Cooling")); });
+    QObject::connect(&sheet, &Sheet::hovered, view, &LongSectionView::set_hot);
+    QObject::connect(view, &LongSectionView::hot_changed, &sheet, &Sheet::set_hot);
+    return foot;
+}
+
 BenchView make(Desk& desk) {
     auto* sheet = new Sheet(desk.document);
     SectionView* section = &desk.section;
@@ -38,7 +56,8 @@ BenchView make(Desk& desk) {
     QObject::connect(section, &SectionView::hot_changed, sheet, &Sheet::set_hot);
     QObject::connect(section, &SectionView::part_selected, sheet, &Sheet::show_part);
     offer_close_up(desk);
-    return {.side = sheet, .tool = offer_shapes(desk, *sheet), .editable = true};
+    QWidget* foot = offer_long_section(desk, *sheet);
+    return {.side = sheet, .foot = foot, .tool = offer_shapes(desk, *sheet), .editable = true};
 }
 
 const Register<BenchKind> draw{{"draw", 10, "Draw", "the section, its dimensions and materials", make}};

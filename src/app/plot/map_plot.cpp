@@ -137,11 +137,10 @@ void MapPlot::dress() {
     m_mark->setPen(QPen(t.accent, 1.2));
 }
 
-void MapPlot::show_map(const Map& map, const std::vector<Curve>& lines, const std::vector<Curve>& marks) {
+void MapPlot::show_map(const Map& map, Over over) {
     m_map = map;
-    m_whole = lines.empty() ? map : continued(map);
-    m_lines = lines;
-    m_marks = marks;
+    m_whole = over.bounds.empty() ? map : continued(map);
+    m_over = std::move(over);
     draw();
 }
 
@@ -174,13 +173,14 @@ void MapPlot::draw() {
     set_scale(false);
     add_contours();
     const Theme& t = theme();
-    for (const Curve& line : m_lines) {
+    for (const Curve& line : m_over.bounds) {
         auto* curve = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
         curve->setData(QVector<double>(line.x.begin(), line.x.end()),
                        QVector<double>(line.y.begin(), line.y.end()));
         curve->setPen(QPen(t.ink, 1.8));
     }
-    for (const Curve& mark : m_marks) {
+    add_limits();
+    for (const Curve& mark : m_over.marks) {
         auto* points = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
         points->setData(QVector<double>(mark.x.begin(), mark.x.end()),
                         QVector<double>(mark.y.begin(), mark.y.end()));
@@ -252,7 +252,7 @@ void MapPlot::draw_spectrum() {
 
 /// Between the lines that bound the map above and below, where there are such.
 bool MapPlot::inside(double x, double y) const {
-    for (const Curve& line : m_lines) {
+    for (const Curve& line : m_over.bounds) {
         const double bound = at_x(line, x);
         if (std::isnan(bound) || (bound > 0 ? y > bound : y < bound)) return false;
     }
@@ -298,6 +298,29 @@ void MapPlot::add_contours() {
         const double where = 0.35 + 0.15 * (turn++ % 3);
         const MapPoint at = (*longest)[std::size_t(where * double(longest->size()))];
         add_label(at, QString::number(m_map.name == "efficiency" ? 100 * level : level, 'g', 3));
+    }
+}
+
+/// Lines across the map, their names where they run inside it.
+void MapPlot::add_limits() {
+    constexpr double touching = 0.985; // of the bound: there it is the bound's own line
+    const Theme& t = theme();
+    int turn = 0;
+    for (const Curve& limit : m_over.limits) {
+        QVector<double> x, y;
+        std::vector<MapPoint> free;
+        for (std::size_t k = 0; k < limit.x.size(); ++k) {
+            x.append(limit.x[k]);
+            y.append(limit.y[k]);
+            if (inside(limit.x[k], limit.y[k] / touching)) free.push_back({limit.x[k], limit.y[k]});
+        }
+        if (free.empty()) continue;
+        auto* curve = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
+        curve->setData(x, y);
+        curve->setPen(turn == 0 ? QPen(t.accent, 2.4) : QPen(t.accent, 1.4, Qt::DashLine));
+        const auto place = std::size_t((0.12 + 0.2 * (turn++ % 4)) * double(free.size() - 1));
+        add_label(free[place], name_words(limit.name == "torque" ? "for_good" : limit.name))
+            .setPositionAlignment(Qt::AlignHCenter | Qt::AlignBottom);
     }
 }
 

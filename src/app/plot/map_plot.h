@@ -19,8 +19,12 @@ class MapPlot : public QWidget {
   public:
     explicit MapPlot(QWidget* parent = nullptr);
 
-    /// `lines` are drawn over the map (the envelope), `marks` as points (a duty).
-    void show_map(const Map& map, const std::vector<Curve>& lines, const std::vector<Curve>& marks);
+    /// What is drawn over a map: lines that bound it (the envelope), points (a duty), and lines across it with
+    /// their names.
+    struct Over {
+        std::vector<Curve> bounds, marks, limits{};
+    };
+    void show_map(const Map& map, Over over);
     void set_picked(std::optional<MapPoint> point);
     bool save(const QString& file); ///< .png, .svg or .pdf
     void copy_picture();
@@ -40,6 +44,7 @@ class MapPlot : public QWidget {
     void dress();
     QCPItemText& add_label(MapPoint at, const QString& text);
     void add_contours();
+    void add_limits();
     bool inside(double x, double y) const;
     using ContourLines = std::vector<ContourLine>;
     void cut(const ContourLine& line, ContourLines& pieces) const;
@@ -51,7 +56,7 @@ class MapPlot : public QWidget {
     QCPItemTracer* m_mark;
     QCPItemText* m_text;
     Map m_map, m_whole; ///< as given; with its edge carried on to the envelope
-    std::vector<Curve> m_lines, m_marks;
+    Over m_over;
     std::optional<MapPoint> m_picked;
     QString m_reading;
     QPoint m_pressed;

@@ -44,6 +44,7 @@ void PageTabs::show_page(int index) {
         m_pages[i]->setVisible(int(i) == index);
         m_tabs[i]->setChecked(int(i) == index);
     }
+    if (index >= 0 && index < int(m_tabs.size())) Q_EMIT page_shown(m_tabs[std::size_t(index)]->text());
 }
 
 bool PageTabs::show_page_named(const QString& title) {

@@ -22,6 +22,9 @@ class PageTabs : public QWidget {
     int page() const { return m_page; }
     void ensure_visible(QWidget* child) { m_scroll->ensureWidgetVisible(child); }
 
+  Q_SIGNALS:
+    void page_shown(const QString& title);
+
   private:
     QString m_prefix;
     std::vector<QPushButton*> m_tabs;

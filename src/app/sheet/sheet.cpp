@@ -115,6 +115,7 @@ Sheet::Sheet(Document& document, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_tabs);
+    connect(m_tabs, &PageTabs::page_shown, this, &Sheet::page_shown);
     for (const SheetPage& page : sheet_pages()) {
         auto* rows = new SheetRows(document, page, this);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);

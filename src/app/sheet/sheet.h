@@ -62,6 +62,7 @@ class Sheet : public QWidget {
 
   Q_SIGNALS:
     void hovered(const std::string& path);
+    void page_shown(const QString& title);
     void part_chosen(const std::string& region); ///< what a page is about
 
   private:

@@ -300,7 +300,7 @@ void SweepView::show_map() {
         m_hint->setText(tr("A map needs two values at least of each parameter."));
         return m_stack->setCurrentWidget(m_hint);
     }
-    m_map->show_map(map, {}, {});
+    m_map->show_map(map, {});
     m_stack->setCurrentWidget(m_map);
 }
 
