@@ -244,6 +244,7 @@ class TestBenches : public QObject {
     void wrong_inputs_are_refused_on_the_card() {
         WindowFixture f;
         f.window->show_bench("ask");
+        f.window->part<AskBench>().choose("cogging");
         f.child<QLineEdit>("input:cogging:points")->setText(QStringLiteral("2.5"));
         QVERIFY(!f.child<QPushButton>("ask:cogging")->isEnabled());
         f.child<QLineEdit>("input:cogging:points")->setText({});

@@ -8,6 +8,7 @@
 #include "question/figure_names.h"
 #include "test_program.h"
 #include "weigh/cloud.h"
+#include "weigh/figure_words.h"
 #include "weigh/report_page.h"
 #include "weigh/sweep_view.h"
 
@@ -56,6 +57,7 @@ class TestWeigh : public QObject {
     void sweep_goes_to_the_cluster();
     void sweep_tells_mistakes();
     void trade_off_grows_and_keeps();
+    void limits_are_said_in_words();
     void report_is_written();
     void ranking_and_board();
     void dimensions_show_what_moves();
@@ -156,7 +158,8 @@ void TestWeigh::trade_off_grows_and_keeps() {
     QTest::mouseClick(cloud, Qt::LeftButton, {}, cloud->place_of(3).toPoint());
     QVERIFY(cloud->picked());
     auto* picked = f.child<QLabel>("trade_picked");
-    QVERIFY(picked->text().startsWith(QStringLiteral("gap = ")));
+    QVERIFY2(picked->text().startsWith(QStringLiteral("air gap ")), qPrintable(picked->text()));
+    QVERIFY(!picked->text().contains(QLatin1Char('_'))); // words, no names of files
     QVERIFY(picked->text().contains(QStringLiteral("against the base")));
     const std::string before = f.text("gap");
     QTest::mouseClick(f.child("trade_keep"), Qt::LeftButton);
@@ -164,6 +167,41 @@ void TestWeigh::trade_off_grows_and_keeps() {
     QVERIFY(f.text("gap") != before);
     f.document().undo_stack().undo();
     QCOMPARE(f.text("gap"), before);
+}
+
+void TestWeigh::limits_are_said_in_words() {
+    const std::pair<const char*, const char*> said[] = {
+        {"slot fill at most 45 %", "slot_fill <= 0.45"},
+        {"slot fill at most 0.45", "slot_fill <= 0.45"},
+        {"Slot fill at least 30 %", "slot_fill >= 0.3"},
+        {"efficiency at the rating at least 95", "efficiency >= 0.95"},
+        {"phase resistance at most 80 mOhm", "phase_resistance <= 0.08"},
+        {"mass_magnets <= 2", "mass_magnets <= 2"},
+        {"efficiency >= 0.95", "efficiency >= 0.95"}};
+    for (const auto& [sentence, limit] : said) {
+        const auto found = limit_of(QString::fromLatin1(sentence));
+        QVERIFY2(found, sentence);
+        QCOMPARE(*found, std::string(limit));
+    }
+    for (const char* nothing : {"slot fill", "slot fill at most", "slot fill at most 3 apples", "at most 3"})
+        QVERIFY2(!limit_of(QString::fromLatin1(nothing)), nothing);
+    for (const QString& label : weighed_figures()) {
+        QVERIFY2(!label.contains(QLatin1Char('_')), qPrintable(label));
+        QCOMPARE(expression_words(figure_called(label)), label);
+    }
+    QCOMPARE(expression_words("torque_mean / mass_magnets"),
+             expression_words("torque_mean") + " / " + expression_words("mass_magnets"));
+    // The names come up as they are typed, behind each comma.
+    WindowFixture f;
+    show_page(f, "weigh:Trade-off");
+    auto* limits = f.child<QLineEdit>("trade_limits");
+    QTest::mouseClick(limits, Qt::LeftButton);
+    QTest::keyClicks(limits, QStringLiteral("slot fill at most 45 %, slot"));
+    auto* popup = QApplication::activePopupWidget();
+    QVERIFY(popup);
+    QTest::keyClick(popup, Qt::Key_Down);
+    QTest::keyClick(popup, Qt::Key_Return);
+    QCOMPARE(limits->text(), QStringLiteral("slot fill at most 45 %, slot fill at most "));
 }
 
 void TestWeigh::report_is_written() {

@@ -73,7 +73,7 @@ class TestWindow : public QObject {
     void row_and_dimension_light_each_other() {
         WindowFixture f;
         SectionView& section = f.window->section();
-        QTest::mouseMove(&section, section.label_position("rotor.magnet.thickness")->toPoint());
+        QTest::mouseMove(&section, section.handle_position("rotor.magnet.thickness")->toPoint());
         QCoreApplication::processEvents();
         QVERIFY(f.child("row:rotor.magnet.thickness")->isVisible()); // the sheet turned to the rotor
         std::string hot;
@@ -95,7 +95,7 @@ class TestWindow : public QObject {
         WindowFixture f;
         QVERIFY(f.settle());
         const auto before = f.window->tell_tales().cells();
-        QCOMPARE(before.size(), 9U);
+        QCOMPARE(before.size(), 10U);
         QVERIFY(before[0].quick && !before[4].quick);
         f.document().add_variant(QStringLiteral("more turns"));
         QTest::mouseClick(f.child("part:Winding"), Qt::LeftButton);

@@ -1,13 +1,16 @@
 #include "ask/ask_bench.h"
 
+#include "ask/answer_figure.h"
+#include "question/figure_names.h"
 #include "question/key_figure.h"
+#include "question/words.h"
 #include "shell/bench.h"
 #include "shell/file_to_write.h"
 #include "shell/theme.h"
 
 #include <QHBoxLayout>
-#include <QTimer>
 #include <algorithm>
+#include <cmath>
 
 namespace mavlo::app {
 
@@ -15,42 +18,26 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_jobs(jobs)
-    , m_scroll(new QScrollArea(this))
+    , m_list(new QuestionList(document, this))
+    , m_overview(new Overview(this))
     , m_view(new AnswerView(document, this)) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
-    auto* list = new QWidget;
-    list->setObjectName(QStringLiteral("cards"));
-    auto* column = new QVBoxLayout(list);
-    column->setContentsMargins(20, 8, 16, 16);
-    column->setSpacing(8);
-    std::string group;
-    for (const QuestionKind& kind : question_kinds()) {
-        if (kind.group != group) {
-            group = kind.group;
-            auto* heading = new QLabel(QString::fromStdString(group), list);
-            heading->setProperty("group", true);
-            heading->setContentsMargins(0, 8, 0, 0);
-            column->addWidget(heading);
-        }
-        auto* card = new QuestionCard(document, kind, list);
-        const std::string name = kind.name;
-        connect(card, &QuestionCard::chosen, this, [this, name] { choose(name); });
-        connect(card, &QuestionCard::asked, this, [this, name] { ask(name); });
-        connect(card, &QuestionCard::inputs_changed, this, [this, name] { update_state(name); });
-        connect(card, &QuestionCard::stop_wanted, this, [this, name] {
-            if (const auto job = m_running.find(name); job != m_running.end()) m_jobs.stop(job->second);
-        });
-        m_cards.push_back(card);
-        column->addWidget(card);
-    }
-    column->addStretch();
-    m_scroll->setWidget(list);
-    m_scroll->setWidgetResizable(true);
-    m_scroll->setFixedWidth(376);
-    m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    layout->addWidget(m_scroll);
+    connect(m_list, &QuestionList::chosen, this, &AskBench::choose);
+    connect(m_list, &QuestionList::asked, this, [this](const std::string& name) { ask(name); });
+    connect(m_list, &QuestionList::inputs_changed, this, &AskBench::update_state);
+    connect(m_list, &QuestionList::stop_wanted, this, [this](const std::string& name) {
+        if (const auto job = m_running.find(name); job != m_running.end()) m_jobs.stop(job->second);
+    });
+    connect(m_overview, &Overview::chosen, this, &AskBench::choose);
+    connect(m_overview, &Overview::all_stale_wanted, this, [this](const std::vector<std::string>& questions) {
+        for (const std::string& name : questions) submit_question(name, false);
+        show_chosen();
+    });
+    m_list->setFixedWidth(376);
+    layout->addWidget(m_list);
+    layout->addWidget(m_overview, 1);
     layout->addWidget(m_view, 1);
     connect(m_view, &AnswerView::export_wanted, this, &AskBench::export_answer);
     connect(m_view, &AnswerView::probe_wanted, this, [this](const PickedPoint& p) {
@@ -72,9 +59,11 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
         m_answers.clear();
         m_earlier.clear();
         m_failures.clear();
+        m_seen.clear();
+        choose({});
         follow_document();
     });
-    choose("cogging");
+    choose({});
     follow_document();
 }
 
@@ -85,9 +74,7 @@ void AskBench::showEvent(QShowEvent* event) {
 }
 
 QuestionCard* AskBench::card(const std::string& question) const {
-    const auto found = std::find_if(m_cards.begin(), m_cards.end(),
-                                    [&](QuestionCard* c) { return c->kind().name == question; });
-    return found == m_cards.end() ? nullptr : *found;
+    return m_list->card(question);
 }
 
 std::string AskBench::key(const std::string& question) const {
@@ -101,11 +88,9 @@ const Answer* AskBench::answer(const std::string& question) const {
 
 void AskBench::choose(const std::string& question) {
     m_chosen = question;
-    for (QuestionCard* c : m_cards) c->set_chosen(c->kind().name == question);
-    // Once the folded cards have their new heights.
-    QTimer::singleShot(0, this, [this] {
-        if (QuestionCard* c = card(m_chosen)) m_scroll->ensureWidgetVisible(c, 0, 40);
-    });
+    m_list->set_chosen(question);
+    m_overview->setVisible(question.empty());
+    m_view->setVisible(!question.empty());
     show_chosen();
 }
 
@@ -118,7 +103,9 @@ bool answers_key_figure(const std::string& question) {
 } // namespace
 
 void AskBench::follow_document() {
-    for (QuestionCard* c : m_cards) {
+    if (m_document.is_good()) m_seen.emplace(m_document.built()->hash, m_document.design());
+    m_list->follow_document();
+    for (QuestionCard* c : m_list->cards()) {
         // Changing back finds the kept answer again. Out of sight only what the tell-tales show is looked for.
         if (!isVisible() && !answers_key_figure(c->kind().name)) continue;
         if (m_document.is_good())
@@ -130,6 +117,27 @@ void AskBench::follow_document() {
 }
 
 namespace {
+
+/// The figure that answers the question.
+QString figure_in_row(const Answer& answer) {
+    const auto names = headline_figures(answer);
+    const Figure* figure = names.empty() ? nullptr : figure_of(answer, names.front());
+    return figure ? QString::fromStdString(shown_figure(*figure)) : QString();
+}
+
+/// "air gap 0.8 mm → 1 mm", one a parameter.
+QStringList changed_dimensions(const Design& before, const Design& now) {
+    QStringList list;
+    for (const Parameter* p : used_parameters(now)) {
+        const std::string was = before.text(p->path), is = now.text(p->path);
+        if (was == is) continue;
+        const QString label = QString::fromStdString(p->label);
+        list << QStringLiteral("%1 %2 → %3")
+                    .arg(label.left(1).toLower() + label.mid(1), QString::fromStdString(was),
+                         QString::fromStdString(is));
+    }
+    return list;
+}
 
 /// An answer counts for the tell-tales only where it was asked as the design says; more positions do not
 /// matter.
@@ -155,6 +163,7 @@ void AskBench::update_state(const std::string& question) {
                 answer_key(question, c->ask(), *m_document.built()) ==
                     answer_key(question, as_answered, *m_document.built());
     }
+    c->set_result(found ? figure_in_row(*found) : QString());
     if (const auto failure = m_failures.find(key(question)); failure != m_failures.end())
         c->set_state(AnswerState::Failed, failure->second);
     else
@@ -170,15 +179,46 @@ void AskBench::update_state(const std::string& question) {
     if (question == m_chosen) show_chosen();
 }
 
+/// The answers there are, in the order of the questions, and what was not asked yet.
+void AskBench::show_overview() {
+    if (!isVisible()) return;
+    std::vector<Overview::Entry> entries;
+    for (const QuestionCard* c : m_list->cards()) {
+        if (!c->applies()) continue;
+        const Answer* found = answer(c->kind().name);
+        const auto seconds = c->seconds();
+        const bool stale = found && c->state() == AnswerState::Stale;
+        entries.push_back({&c->kind(), found, c->state(), stale ? why_stale(*found) : QString(),
+                           seconds ? tr("ask it · about %1").arg(seconds_text(*seconds)) : QString(),
+                           seconds.value_or(0)});
+    }
+    m_overview->show_entries(QString::fromStdString(m_document.variant().name), entries);
+}
+
+/// What changed in the design since, where it was seen.
+QString AskBench::why_stale(const Answer& answer) const {
+    constexpr std::size_t most = 2;
+    if (m_document.is_good() && answer.design == m_document.built()->hash) return tr("asked otherwise");
+    const auto seen = m_seen.find(answer.design);
+    if (seen == m_seen.end()) return tr("the design changed since");
+    const QStringList changes = changed_dimensions(seen->second, m_document.design());
+    if (changes.isEmpty()) return tr("the design changed since");
+    QStringList told = changes.mid(0, int(most));
+    if (changes.size() > int(most)) told << tr("and %1 more").arg(changes.size() - int(most));
+    return told.join(QStringLiteral(", "));
+}
+
 void AskBench::show_chosen() {
+    if (m_chosen.empty()) return show_overview();
     const QuestionCard* c = card(m_chosen);
     if (!c) return;
     const QString title = QString::fromStdString(c->kind().title);
-    if (const Answer* found = answer(m_chosen))
+    if (const Answer* found = answer(m_chosen)) {
         // Others are read from the disk: not while a hand drags on another bench.
         m_view->show_answer(title, *found, c->state(),
                             isVisible() ? others(m_chosen, *found) : std::vector<OtherAnswer>{});
-    else
+        if (c->state() == AnswerState::Stale) m_view->show_progress(tr("stale: %1").arg(why_stale(*found)));
+    } else
         m_view->show_nothing(title, QString::fromStdString(c->kind().tells) +
                                         tr(" It has not been asked of this variant yet."));
 }
@@ -221,19 +261,23 @@ std::vector<OtherAnswer> AskBench::others(const std::string& question, const Ans
 }
 
 void AskBench::ask(const std::string& question, bool with_error) {
-    if (m_running.contains(question)) return;
+    if (submit_question(question, with_error)) choose(question);
+}
+
+/// Whether it is under way now; the window stays where it is.
+bool AskBench::submit_question(const std::string& question, bool with_error) {
+    if (m_running.contains(question)) return false;
     QuestionCard* c = card(question);
     Ask wanted = c->ask();
     wanted.with_error = with_error;
     if (!m_document.is_good()) {
         Q_EMIT refused(QString::fromStdString(to_string(m_document.problems().front())));
-        return;
+        return false;
     }
     if (const auto price = question_price(c->kind(), wanted, m_document.built()->machine); !price) {
         Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
-        return;
+        return false;
     }
-    choose(question);
     m_failures.erase(key(question));
     m_running[question] = submit(QString::fromStdString(c->kind().title).toLower(), question, wanted,
                                  PointStore(m_document.answers().folder()),
@@ -241,6 +285,7 @@ void AskBench::ask(const std::string& question, bool with_error) {
                                      if (!is_of_another(of, result, wanted)) finished(question, wanted, result);
                                  });
     c->set_state(AnswerState::Queued);
+    return true;
 }
 
 /// Asks beside the window; `done` in the window's thread.
@@ -337,7 +382,7 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
         keep(*result, ask);
         if (result->effort.solves > 0)
             m_normal_pace = result->effort.seconds * result->effort.threads / result->effort.solves;
-        for (QuestionCard* c : m_cards)
+        for (QuestionCard* c : m_list->cards())
             if (m_normal_pace > 0) c->set_pace(m_normal_pace);
     } else if (!is_stopped(result.problems())) {
         m_failures[where] = QString::fromStdString(to_string(result.problems().front()));
@@ -350,7 +395,10 @@ void AskBench::set_pace(double seconds_per_solve_draft) {
     if (m_normal_pace > 0) return; // measured is better than guessed
     // A normal field costs some two draft ones, but a sweep's positions are near each other and need fewer
     // steps.
-    for (QuestionCard* c : m_cards) c->set_pace(0.8 * seconds_per_solve_draft);
+    const bool another = std::abs(seconds_per_solve_draft - m_draft_pace) > 0.1 * m_draft_pace;
+    m_draft_pace = seconds_per_solve_draft;
+    for (QuestionCard* c : m_list->cards()) c->set_pace(0.8 * seconds_per_solve_draft);
+    if (another && m_chosen.empty()) show_overview();
 }
 
 void AskBench::report_progress() {

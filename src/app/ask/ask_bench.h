@@ -2,7 +2,8 @@
 // The Ask bench: cards on the left, the chosen question's answer on the right.
 
 #include "ask/answer_view.h"
-#include "ask/question_card.h"
+#include "ask/overview.h"
+#include "ask/question_list.h"
 #include "compute/jobs.h"
 #include "figure/park.h"
 
@@ -39,6 +40,9 @@ class AskBench : public QWidget {
   private:
     void follow_document();
     void show_chosen();
+    void show_overview();
+    QString why_stale(const Answer& answer) const;
+    bool submit_question(const std::string& question, bool with_error);
     std::vector<OtherAnswer> others(const std::string& question, const Answer& shown) const;
     void update_state(const std::string& question);
     void report_progress();
@@ -63,14 +67,16 @@ class AskBench : public QWidget {
 
     Document& m_document;
     Jobs& m_jobs;
-    std::vector<QuestionCard*> m_cards;
-    QScrollArea* m_scroll;
+    QuestionList* m_list;
+    Overview* m_overview;
     AnswerView* m_view;
     std::string m_chosen;
     std::map<std::string, Answer> m_answers;             ///< newest, by variant and question
     std::map<std::string, std::deque<Answer>> m_earlier; ///< by question, newest first
     std::map<std::string, QString> m_failures;
+    std::map<std::string, Design> m_seen; ///< designs that were in hand, by their hashes
     std::map<std::string, int> m_running; ///< job ids by question
+    double m_draft_pace = 0;              ///< seconds a field at draft quality, one thread
     double m_normal_pace = 0;             ///< measured seconds a field at normal quality, one thread
 };
 

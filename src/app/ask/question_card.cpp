@@ -3,23 +3,22 @@
 #include "plot/plot_words.h"
 #include "project/shelf.h"
 #include "quantity/quantity.h"
+#include "question/figure_names.h"
 #include "shell/theme.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
-namespace {
-
 QString seconds_text(double seconds) {
     if (seconds < 0.95) return QStringLiteral("%1 s").arg(std::max(0.1, seconds), 0, 'f', 1);
     if (seconds < 90) return QStringLiteral("%1 s").arg(std::lround(seconds));
     return QStringLiteral("%1 min").arg(std::lround(seconds / 60));
 }
-
-} // namespace
 
 QString state_word(AnswerState state) {
     switch (state) {
@@ -43,21 +42,28 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     : QFrame(parent)
     , m_document(document)
     , m_kind(kind)
+    , m_layout(new QVBoxLayout(this))
+    , m_title(new QLabel(this))
+    , m_end(new QLabel(this))
     , m_body(new QWidget(this))
     , m_price(new QLabel(this))
     , m_status(new QLabel(this))
     , m_button(new QPushButton(tr("Ask"), this)) {
     setObjectName(QString::fromStdString("card:" + kind.name));
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(16, 10, 16, 12);
-    layout->setSpacing(4);
-    auto* title = new QLabel(QString::fromStdString(kind.title), this);
-    title->setFont(figure_font(14));
-    layout->addWidget(title);
+    setFocusPolicy(Qt::TabFocus);
+    m_layout->setSpacing(4);
+    auto* head = new QHBoxLayout;
+    m_title->setText(QString::fromStdString(kind.title));
+    head->addWidget(m_title, 1);
+    m_end->setObjectName(QString::fromStdString("row:" + kind.name));
+    m_end->setProperty("soft", true);
+    head->addWidget(m_end);
+    head->addSpacing(14); // the state's dot
+    m_layout->addLayout(head);
     auto* body = new QVBoxLayout(m_body);
     body->setContentsMargins(0, 0, 0, 0);
     body->setSpacing(4);
-    layout->addWidget(m_body);
+    m_layout->addWidget(m_body);
     auto* tells = new QLabel(QString::fromStdString(kind.tells), this);
     tells->setProperty("soft", true);
     tells->setWordWrap(true);
@@ -74,7 +80,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     m_status->setProperty("soft", true);
     m_status->setWordWrap(true);
     m_status->hide();
-    layout->addWidget(m_status);
+    m_layout->addWidget(m_status);
     connect(m_button, &QPushButton::clicked, this, [this] {
         Q_EMIT chosen();
         if (m_state == AnswerState::Running || m_state == AnswerState::Queued)
@@ -84,6 +90,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     });
     connect(&document, &Document::changed, this, &QuestionCard::refresh_price);
     m_body->hide();
+    dress();
 }
 
 /// The first inputs stand on the card, the others behind a button.
@@ -111,6 +118,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
             grid->addWidget(label, int(i), 0);
             grid->addWidget(field, int(i), 1, Qt::AlignRight);
             grid->addWidget(unit, int(i), 2);
+            m_rows.push_back({&input, {label, field, unit}});
         }
     };
     const std::size_t all = m_kind.inputs.size(), shown = all > first + 1 ? first : all;
@@ -183,8 +191,54 @@ void QuestionCard::set_pace(double seconds_per_solve) {
     refresh_price();
 }
 
+/// Folded to a row, or a card.
+void QuestionCard::dress() {
+    if (m_chosen)
+        m_layout->setContentsMargins(14, 10, 14, 12);
+    else
+        m_layout->setContentsMargins(14, 5, 14, 5);
+    m_title->setFont(m_chosen ? figure_font(14) : body_font());
+    m_end->setVisible(!m_chosen);
+}
+
+void QuestionCard::set_result(const QString& figure) {
+    m_result = figure;
+    refresh_price();
+}
+
+void QuestionCard::fit(const Machine& machine) {
+    const Problems unmet = unmet_needs(m_kind, machine);
+    m_unmet = unmet.empty() ? QString() : QString::fromStdString(unmet.front().sentence);
+    const Facts facts = machine.facts();
+    for (const InputRow& row : m_rows)
+        for (QWidget* widget : row.widgets)
+            widget->setVisible(!row.input->applies || row.input->applies(facts));
+    refresh_price();
+}
+
+std::optional<double> QuestionCard::seconds() const {
+    if (!m_document.built()) return std::nullopt;
+    const auto price = question_price(m_kind, ask(), m_document.built()->machine);
+    return price ? std::optional(*price * m_pace / thread_count(0)) : std::nullopt;
+}
+
+bool QuestionCard::matches(const QString& words) const {
+    QString all =
+        QString::fromStdString(m_kind.title + " " + m_kind.tells + " " + m_kind.group + " " + m_kind.name);
+    for (const std::string& figure : answering_figures(m_kind.name))
+        all += QLatin1Char(' ') + QString::fromStdString(figure_name(figure).label);
+    const QStringList wanted = words.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    return std::all_of(wanted.begin(), wanted.end(),
+                       [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); });
+}
+
 void QuestionCard::refresh_price() {
-    if (!isVisible() || !m_chosen || !m_document.built()) return;
+    if (!isVisible() || !m_document.built()) return;
+    if (!m_chosen) {
+        const auto wanted = m_result.isEmpty() && applies() ? seconds() : std::nullopt;
+        m_end->setText(!m_result.isEmpty() ? m_result : wanted ? seconds_text(*wanted) : QString());
+        return;
+    }
     // An empty field means: as the design says. The value stands there in grey.
     for (const QuestionInput& input : m_kind.inputs)
         if (const auto edit = m_inputs.find(input.key); edit != m_inputs.end())
@@ -230,8 +284,24 @@ void QuestionCard::set_state(AnswerState state, const QString& detail) {
 void QuestionCard::set_chosen(bool chosen) {
     m_chosen = chosen;
     m_body->setVisible(chosen);
+    dress();
     refresh_price();
     update();
+}
+
+void QuestionCard::enterEvent(QEnterEvent* event) {
+    QFrame::enterEvent(event);
+    update();
+}
+
+void QuestionCard::leaveEvent(QEvent* event) {
+    QFrame::leaveEvent(event);
+    update();
+}
+
+void QuestionCard::keyPressEvent(QKeyEvent* event) {
+    if (event->key() != Qt::Key_Return && event->key() != Qt::Key_Space) return QFrame::keyPressEvent(event);
+    Q_EMIT chosen();
 }
 
 void QuestionCard::mousePressEvent(QMouseEvent*) {
@@ -242,16 +312,18 @@ void QuestionCard::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(QPen(m_chosen ? t.accent : t.line, 1));
-    painter.setBrush(t.sheet);
-    painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
+    if (m_chosen || underMouse() || hasFocus()) {
+        painter.setPen(QPen(m_chosen || hasFocus() ? t.accent : t.line, 1));
+        painter.setBrush(t.sheet);
+        painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
+    }
     if (m_state == AnswerState::None) return;
     const QColor dot = m_state == AnswerState::Fresh                                       ? t.good
                        : m_state == AnswerState::Running || m_state == AnswerState::Queued ? t.accent
                                                                                            : t.caution;
     painter.setPen(Qt::NoPen);
     painter.setBrush(dot);
-    painter.drawEllipse(QPointF(width() - 18, 20), 4, 4);
+    painter.drawEllipse(QPointF(width() - 16, m_title->geometry().center().y()), 4, 4);
 }
 
 } // namespace mavlo::app

@@ -29,6 +29,16 @@ class QuestionCard : public QFrame {
     void set_state(AnswerState state, const QString& detail = {});
     AnswerState state() const { return m_state; }
     void set_chosen(bool chosen);
+    /// What the folded row says at its end: the answer's one figure; empty: its price, or why it cannot be
+    /// asked.
+    void set_result(const QString& figure);
+    /// Of the machine in hand; a question that it cannot be asked says why.
+    void fit(const Machine& machine);
+    bool applies() const { return m_unmet.isEmpty(); }
+    const QString& unmet() const { return m_unmet; }
+    /// Seconds, as far as the pace is known; empty: it cannot be asked.
+    std::optional<double> seconds() const;
+    bool matches(const QString& words) const; ///< title, what it tells, its figures
     /// Seconds for one field on one thread, for the price.
     void set_pace(double seconds_per_solve);
     void refresh_price();
@@ -41,6 +51,9 @@ class QuestionCard : public QFrame {
 
   protected:
     void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void enterEvent(QEnterEvent* event) override;
+    void leaveEvent(QEvent* event) override;
     void showEvent(QShowEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
 
@@ -52,8 +65,18 @@ class QuestionCard : public QFrame {
     void add_inputs(QVBoxLayout* body);
     QWidget* add_field(const QuestionInput& input);
 
+    void dress();
+    struct InputRow {
+        const QuestionInput* input;
+        std::vector<QWidget*> widgets;
+    };
+
+    std::vector<InputRow> m_rows;
     std::map<std::string, QLineEdit*> m_inputs;
     std::map<std::string, QComboBox*> m_choices;
+    QVBoxLayout* m_layout;
+    QLabel *m_title, *m_end;
+    QString m_result, m_unmet;
     QWidget* m_body; ///< all but the title; folded away while another card is chosen
     QLabel *m_price, *m_status;
     QPushButton* m_button;
@@ -63,5 +86,6 @@ class QuestionCard : public QFrame {
 };
 
 QString state_word(AnswerState state);
+QString seconds_text(double seconds); ///< "0.4 s", "12 s", "3 min"
 
 } // namespace mavlo::app

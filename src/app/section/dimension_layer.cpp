@@ -35,6 +35,12 @@ bool belongs_to(const std::string& path, const std::string& part) {
     return path.starts_with(group + ".");
 }
 
+/// What stands on the whole section while no part is in hand.
+bool is_of_the_whole(const std::string& path) {
+    return path == "stator.outer_diameter" || path == "stator.bore_diameter" ||
+           path == "rotor.shaft_diameter" || path == "gap";
+}
+
 Point turned_middle(const DimensionLayer::Label& label) {
     return rotated(0.5 * (label.mark.a + label.mark.b), label.turn);
 }
@@ -100,7 +106,7 @@ double rounded_to_step(const Parameter& parameter, double si, double per_pixel) 
 }
 
 void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle,
-                           const CloseUp* close_up) {
+                           const std::string& part, const CloseUp* close_up) {
     m_labels.clear();
     const auto built = document.built();
     if (!built) return;
@@ -116,6 +122,9 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
         label.text = word + ' ' + label.value;
         label.wrong = std::any_of(document.problems().begin(), document.problems().end(),
                                   [&](const Problem& p) { return p.path == mark.path; });
+        const bool effect = m_effects.texts.contains(mark.path);
+        label.shown = close_up || label.wrong || effect ||
+                      (part.empty() ? is_of_the_whole(mark.path) : belongs_to(mark.path, part));
         m_labels.push_back(label);
     }
     if (close_up)
@@ -153,13 +162,17 @@ void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& fr
     const auto in_column = [](const DimensionMark& m) {
         return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter";
     };
-    for (Label& label : m_labels)
-        if (in_column(label.mark)) column.push_back(&label);
+    std::size_t all = 0;
+    for (Label& label : m_labels) {
+        if (!in_column(label.mark)) continue;
+        ++all;
+        if (label.shown) column.push_back(&label);
+    }
     int index = 0;
     for (Label& label : m_labels) {
         const DimensionMark& mark = label.mark;
         if (in_column(mark)) {
-            const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(column.size()));
+            const double wanted = pi * (0.80 + 0.42 * (index++ + 0.5) / double(all));
             if (mark.kind == DimensionMark::Kind::Diameter)
                 label.turn = wanted - pi;
             else if (is_rotor(mark.path))
@@ -186,6 +199,8 @@ void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& fr
             label.box = QRectF(frame.centre().x() - width / 2, view.height() - 34, width, 18);
         if (label.mark.path == "rotor.shaft_diameter")
             label.box = QRectF(frame.centre().x() - width / 2, frame.centre().y() - 9, width, 18);
+        if (!label.shown && in_column(label.mark)) // beside its handle
+            label.box = QRectF(handle(label, frame) + QPointF(14, -26), QSizeF(width, 18));
     }
 }
 
@@ -195,7 +210,7 @@ QPointF DimensionLayer::handle(const Label& label, const ViewFrame& frame) {
 
 const DimensionLayer::Label* DimensionLayer::at(QPointF position, const ViewFrame& frame) const {
     for (const Label& label : m_labels)
-        if (label.box.adjusted(-6, -4, 6, 4).contains(position)) return &label;
+        if (label.shown && label.box.adjusted(-6, -4, 6, 4).contains(position)) return &label;
     const Label* best = nullptr;
     double least = grab;
     for (const Label& label : m_labels) {
@@ -287,9 +302,10 @@ void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std:
                 paint_on_sheet(painter, frame, label, false, belongs_to(label.mark.path, part));
             continue;
         }
+        if (!label.shown && !is_hot) continue;
         const QColor colour = is_hot ? t.accent : label.wrong ? t.caution : t.soft;
         if (is_hot) paint_dimension(painter, frame, label);
-        const bool in_column = label.box.right() <= column_right + 1;
+        const bool in_column = label.shown && label.box.right() <= column_right + 1;
         if (in_column) {
             painter.setPen(QPen(colour, label.wrong ? 1.6 : 0.8));
             painter.drawLine(QPointF(label.box.right() + 6, label.box.center().y()), label.anchor);
@@ -306,6 +322,12 @@ void DimensionLayer::paint(QPainter& painter, const ViewFrame& frame, const std:
         painter.drawText(label.box, Qt::AlignCenter, label.text);
     }
     if (on_top) paint_on_sheet(painter, frame, *on_top, true, true);
+    if (part.empty() &&
+        std::any_of(m_labels.begin(), m_labels.end(), [](const Label& l) { return !l.shown; })) {
+        painter.setPen(t.soft);
+        painter.drawText(QRectF(24, painter.viewport().height() - 34.0, 300, 18), Qt::AlignLeft,
+                         QObject::tr("a click on a part shows its dimensions"));
+    }
 }
 
 } // namespace mavlo::app

@@ -27,6 +27,7 @@ class DimensionLayer {
         QRectF box;      ///< of the text on screen
         QPointF anchor;  ///< where the leader ends
         bool wrong = false;
+        bool shown = true; ///< else it waits until its handle, its row or its part is in hand
 
         // In the close-up:
         QString value{};                  ///< the number alone
@@ -41,8 +42,10 @@ class DimensionLayer {
     const DimensionEffects& effects() const { return m_effects; }
 
     /// Places the labels for the present design in a view of this size, as a column or round a close-up.
+    /// `part`: the region in hand, whose dimensions stand beside the whole section; with none those of the
+    /// whole.
     void place(const Document& document, const ViewFrame& frame, QSizeF view, double rotor_angle,
-               const CloseUp* close_up = nullptr);
+               const std::string& part, const CloseUp* close_up = nullptr);
     /// `part`: the region in hand; on the sheet its dimensions are at full strength, or all when it is empty.
     void paint(QPainter& painter, const ViewFrame& frame, const std::string& hot,
                const std::string& part = {}) const;

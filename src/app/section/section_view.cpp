@@ -82,6 +82,7 @@ void SectionView::set_hot(const std::string& path) {
 void SectionView::set_selected(const std::string& region) {
     m_selected = region;
     m_material->hide();
+    replace_labels();
     update();
 }
 
@@ -157,7 +158,7 @@ void SectionView::set_effects(DimensionEffects effects) {
 }
 
 void SectionView::replace_labels() {
-    m_dimensions.place(m_document, m_frame, size(), m_angle, m_close_up ? &*m_close_up : nullptr);
+    m_dimensions.place(m_document, m_frame, size(), m_angle, m_selected, m_close_up ? &*m_close_up : nullptr);
 }
 
 void SectionView::resizeEvent(QResizeEvent*) {

@@ -1,10 +1,13 @@
 #include "weigh/trade_page.h"
 
 #include "quantity/failure.h"
+#include "weigh/figure_words.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
+#include <QAbstractItemView>
 #include <QApplication>
+#include <QCompleter>
 #include <QHBoxLayout>
 #include <QPointer>
 #include <algorithm>
@@ -21,6 +24,17 @@ QStringList expressions() {
     return list << QStringLiteral("mass_magnets") << QStringLiteral("mass_copper")
                 << QStringLiteral("mass_steel")
                 << QStringLiteral("60*mass_magnets + 9*mass_copper + 1.6*mass_steel");
+}
+
+/// A chosen wish, or what was typed.
+std::string chosen_expression(const QComboBox& box) {
+    const int chosen = box.findText(box.currentText());
+    return chosen >= 0 ? box.itemData(chosen).toString().toStdString() : expression_of(box.currentText());
+}
+
+QString parameter_words(const std::string& path) {
+    const Parameter* p = find_parameter(path);
+    return p ? QString::fromStdString(p->label).toLower() : QString::fromStdString(path);
 }
 
 } // namespace
@@ -57,6 +71,28 @@ TradePage::TradePage(Desk& desk, QWidget* parent)
         connect(axis, &QComboBox::currentIndexChanged, this, &TradePage::show_cloud);
 }
 
+/// Names of figures come up for what stands behind the last comma.
+void TradePage::complete_limits() {
+    auto* names = new QCompleter(weighed_figures(), m_limits);
+    names->setCaseSensitivity(Qt::CaseInsensitive);
+    names->setFilterMode(Qt::MatchContains);
+    names->setWidget(m_limits);
+    const auto last = [this] { return m_limits->text().lastIndexOf(QLatin1Char(',')) + 1; };
+    connect(m_limits, &QLineEdit::textEdited, this, [this, names, last] {
+        const QString word = m_limits->text().mid(last()).trimmed();
+        names->setCompletionPrefix(word);
+        if (word.size() > 1 && names->completionCount() > 0)
+            names->complete();
+        else
+            names->popup()->hide();
+    });
+    connect(names, qOverload<const QString&>(&QCompleter::activated), this, [this, last](const QString& name) {
+        const QString before = m_limits->text().left(last());
+        m_limits->setText(before + (before.isEmpty() ? QString() : QStringLiteral(" ")) + name +
+                          tr(" at most "));
+    });
+}
+
 QWidget* TradePage::make_setup() {
     auto* setup = new QWidget(this);
     setup->setFixedWidth(300);
@@ -74,9 +110,13 @@ QWidget* TradePage::make_setup() {
         if (m_goals.size() < 4) add_goal(false, {});
     });
     column->addWidget(another, 0, Qt::AlignLeft);
-    column->addWidget(heading(tr("Kept within (SI, with commas between)"), setup));
+    column->addWidget(heading(tr("Kept within"), setup));
+    complete_limits();
+    m_limits->setToolTip(
+        tr("Limits with commas between, such as “slot fill at most 45 %, active mass at most 20 "
+           "kg”; the names come up as they are typed."));
     m_limits->setObjectName(QStringLiteral("trade_limits"));
-    m_limits->setPlaceholderText(tr("slot_fill <= 0.45, torque_mean >= 20"));
+    m_limits->setPlaceholderText(tr("slot fill at most 45 %, …"));
     column->addWidget(m_limits);
     column->addWidget(heading(tr("Figures from"), setup));
     column->addWidget(m_questions, 1);
@@ -148,8 +188,8 @@ void TradePage::add_goal(bool more, const QString& expression) {
     box->setEditable(true);
     box->setInsertPolicy(QComboBox::NoInsert);
     box->setMinimumWidth(120);
-    box->addItems(expressions());
-    box->setCurrentText(expression);
+    for (const QString& wish : expressions()) box->addItem(expression_words(wish.toStdString()), wish);
+    box->setCurrentIndex(box->findData(expression));
     box->lineEdit()->setPlaceholderText(tr("figure or expression"));
     line->addWidget(sense);
     line->addWidget(box, 1);
@@ -164,10 +204,12 @@ Result<TradeOff> TradePage::trade_off() const {
     if (!free) return free.problems();
     trade.free = std::move(*free);
     for (const GoalRow& row : m_goals)
-        if (const QString text = row.expression->currentText().trimmed(); !text.isEmpty())
-            trade.goals.push_back({text.toStdString(), row.sense->currentIndex() == 0});
+        if (const std::string wanted = chosen_expression(*row.expression); !wanted.empty())
+            trade.goals.push_back({wanted, row.sense->currentIndex() == 0});
     for (const QString& text : m_limits->text().split(',', Qt::SkipEmptyParts)) {
-        auto bound = trade_limit(text.trimmed().toStdString());
+        const auto limit = limit_of(text);
+        if (!limit) return limit.problems();
+        auto bound = trade_limit(*limit);
         if (!bound) return bound.problems();
         trade.limits.push_back(std::move(*bound));
     }
@@ -227,7 +269,7 @@ void TradePage::finished(const Result<TradeFront>& result) {
     m_run->setText(tr("Search"));
     if (result) {
         show_front(*result);
-        m_state->setText(QString::fromStdString(gain_over_base(m_trade, *result)));
+        m_state->setText(expression_words(gain_over_base(m_trade, *result)));
     } else if (is_stopped(result.problems())) {
         m_state->setText(
             tr("Stopped after %1 designs; searching again goes on from there.").arg(m_front.tried.size()));
@@ -240,7 +282,7 @@ void TradePage::fill_axes() {
     for (QComboBox* axis : {m_x, m_y}) {
         axis->blockSignals(true);
         axis->clear();
-        for (const TradeGoal& goal : m_trade.goals) axis->addItem(QString::fromStdString(goal.expression));
+        for (const TradeGoal& goal : m_trade.goals) axis->addItem(expression_words(goal.expression));
         axis->blockSignals(false);
     }
     m_y->setCurrentIndex(0);
@@ -273,10 +315,12 @@ void TradePage::show_picked(std::size_t index) {
     m_picture->show_design(m_desk.document.project(), *design);
     QString text;
     for (std::size_t k = 0; k < m_trade.free.size(); ++k)
-        text += QStringLiteral("%1 = %2\n").arg(m_trade.free[k].path.c_str(), d.settings[k].c_str());
+        text += QStringLiteral("%1 %2\n").arg(parameter_words(m_trade.free[k].path), d.settings[k].c_str());
     for (std::size_t g = 0; g < m_trade.goals.size(); ++g) {
         const double base = m_front.tried.front().goals[g];
-        text += QStringLiteral("\n%1: %2").arg(m_trade.goals[g].expression.c_str()).arg(d.goals[g], 0, 'g', 5);
+        text += QStringLiteral("\n%1: %2")
+                    .arg(expression_words(m_trade.goals[g].expression))
+                    .arg(d.goals[g], 0, 'g', 5);
         if (index > 0 && base != 0)
             text += QStringLiteral("  (%1%2 % against the base)")
                         .arg(d.goals[g] >= base ? "+" : "")

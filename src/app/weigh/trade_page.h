@@ -30,6 +30,7 @@ class TradePage : public QWidget {
         QComboBox *sense, *expression;
     };
     QWidget* make_setup();
+    void complete_limits();
     QWidget* make_answer();
     void add_goal(bool more, const QString& expression);
     void run_or_stop();

@@ -1,11 +1,22 @@
 #include "weigh/vary_rows.h"
 
+#include "quantity/quantity.h"
+
 #include <QCompleter>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <algorithm>
 
 namespace mavlo::app {
+namespace {
+
+/// Where a parameter stands on the sheet, by which those of one name are told apart.
+std::string place_of(const Parameter& p) {
+    const std::string page = p.page.empty() ? "machine" : lower_case(p.page);
+    return p.group.empty() || p.group == p.page ? page : page + ", " + lower_case(p.group);
+}
+
+} // namespace
 
 VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hint, QWidget* parent)
     : QWidget(parent)
@@ -26,9 +37,9 @@ VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hin
 /// What the design uses, by the words of the sheet, with the path behind.
 void VaryRows::fill_paths(QComboBox& box) const {
     for (const Parameter* p : used_parameters(m_document.design()))
-        box.addItem(
-            QStringLiteral("%1  (%2)").arg(QString::fromStdString(p->label), QString::fromStdString(p->path)),
-            QString::fromStdString(p->path));
+        box.addItem(QStringLiteral("%1 · %2").arg(QString::fromStdString(p->label),
+                                                  QString::fromStdString(place_of(*p))),
+                    QString::fromStdString(p->path));
 }
 
 void VaryRows::add_row(const QString& path, const QString& values) {

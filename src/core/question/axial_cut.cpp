@@ -41,10 +41,10 @@ constexpr Way ways[] = {{"housing to ambient", 0.26, 0.14, 0.26, 0.01},
                         {"rotor to shaft", 0.60, 0.79, 0.60, 0.87}};
 
 /// Parts with a thermometer, and the figure of what is left to their limit.
-struct Gauge {
+struct Limited {
     const char *figure, *name, *margin;
 };
-constexpr Gauge gauges[] = {{"temperature_winding_highest", "winding", "margin_winding"},
+constexpr Limited limited[] = {{"temperature_winding_highest", "winding", "margin_winding"},
                             {"temperature_magnets_highest", "magnets", "margin_magnets"},
                             {"temperature_cage", "cage", ""},
                             {"temperature_stator_teeth", "teeth", ""},
@@ -77,7 +77,7 @@ std::optional<AxialCut> axial_cut(const Answer& answer) {
                 out.flows.push_back({way.from_x, way.from_y, way.to_x, way.to_y, flows->y[k]});
                 out.most_watts = std::max(out.most_watts, flows->y[k]);
             }
-    for (const Gauge& g : gauges) {
+    for (const Limited& g : limited) {
         const auto value = answer.figure(g.figure);
         if (!value) continue;
         const auto margin = answer.figure(g.margin);

@@ -368,6 +368,11 @@ FigureName figure_name(const std::string& name) {
     return {label, "", more};
 }
 
+std::vector<std::string> answering_figures(const std::string& question) {
+    const auto known = headlines().find(question);
+    return known == headlines().end() ? std::vector<std::string>{} : known->second;
+}
+
 std::vector<std::string> headline_figures(const Answer& answer) {
     std::vector<std::string> list;
     if (const auto known = headlines().find(answer.question); known != headlines().end())

@@ -17,7 +17,9 @@ std::optional<FigureName> known_figure_name(const std::string& name);
 /// The same; one that is not known wears its own words.
 FigureName figure_name(const std::string& name);
 
-/// The two or three figures that answer the question, by their names, in order.
+/// The figures that answer a question, by their names; empty: not told apart.
+std::vector<std::string> answering_figures(const std::string& question);
+/// Those of an answer, the two or three that it has, in order.
 std::vector<std::string> headline_figures(const Answer& answer);
 
 struct FigureGroup {

@@ -39,8 +39,10 @@ std::vector<QuestionInput> heat_inputs() {
     const char* point = "Of a cage: its rated point; auto: rated torque at rated speed.";
     all.push_back({"output", "Output", "W", "auto", point, -1e9, 1e9});
     all.back().auto_allowed = true;
+    all.back().applies = [](const Facts& f) { return f.cage; };
     all.push_back({"slip", "Slip", "", "auto", point, -1, 1});
     all.back().auto_allowed = true;
+    all.back().applies = [](const Facts& f) { return f.cage; };
     return all;
 }
 

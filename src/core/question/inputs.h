@@ -9,6 +9,8 @@
 
 namespace mavlo {
 
+struct Facts;
+
 enum class InputKind {
     Number, ///< one quantity
     List,   ///< quantities as "from:to:step" or "a, b, c", with one unit behind them
@@ -31,6 +33,7 @@ struct QuestionInput {
     std::vector<std::string> (*more_words)() = nullptr; ///< of a Choice whose words a registry holds
     bool any_order = false;                             ///< the list need not rise
     bool auto_allowed = false; ///< the text "auto" lets the question choose: an empty list
+    bool (*applies)(const Facts&) = nullptr; ///< to machines of these facts; null: to all
 
     std::vector<std::string> choices() const { return more_words ? more_words() : words; }
 };

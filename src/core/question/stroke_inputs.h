@@ -14,7 +14,15 @@ inline QuestionInput turn_on_input() {
             "= rating.turn_on",
             "Of switched phases: rotor angle from the aligned position, negative before it.",
             -360,
-            360};
+            360,
+            false,
+            InputKind::Number,
+            {},
+            {},
+            nullptr,
+            false,
+            false,
+            [](const Facts& f) { return f.switched; }};
 }
 inline QuestionInput turn_off_input() {
     return {"turn_off",
@@ -23,7 +31,15 @@ inline QuestionInput turn_off_input() {
             "= rating.turn_off",
             "Of switched phases: rotor angle from the aligned position, negative before it.",
             -360,
-            360};
+            360,
+            false,
+            InputKind::Number,
+            {},
+            {},
+            nullptr,
+            false,
+            false,
+            [](const Facts& f) { return f.switched; }};
 }
 
 /// Of a question that takes "current" with "advance", and of switched phases with the angles of these inputs.
