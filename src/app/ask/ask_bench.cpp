@@ -1,6 +1,7 @@
 #include "ask/ask_bench.h"
 
 #include "ask/answer_figure.h"
+#include "ask/changed_dimensions.h"
 #include "question/figure_names.h"
 #include "question/key_figure.h"
 #include "question/words.h"
@@ -123,20 +124,6 @@ QString figure_in_row(const Answer& answer) {
     const auto names = headline_figures(answer);
     const Figure* figure = names.empty() ? nullptr : figure_of(answer, names.front());
     return figure ? QString::fromStdString(shown_figure(*figure)) : QString();
-}
-
-/// "air gap 0.8 mm → 1 mm", one a parameter.
-QStringList changed_dimensions(const Design& before, const Design& now) {
-    QStringList list;
-    for (const Parameter* p : used_parameters(now)) {
-        const std::string was = before.text(p->path), is = now.text(p->path);
-        if (was == is) continue;
-        const QString label = QString::fromStdString(p->label);
-        list << QStringLiteral("%1 %2 → %3")
-                    .arg(label.left(1).toLower() + label.mid(1), QString::fromStdString(was),
-                         QString::fromStdString(is));
-    }
-    return list;
 }
 
 /// An answer counts for the tell-tales only where it was asked as the design says; more positions do not

@@ -2,6 +2,7 @@
 
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "question/words.h"
 #include "sheet/material_names.h"
 #include "shell/theme.h"
 
@@ -45,10 +46,7 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     editor->setFixedHeight(26);
     layout->addWidget(editor, 0, 1, Qt::AlignRight);
     if (m_line) {
-        auto* unit = new QLabel(QString::fromStdString(parameter.unit == "deg"    ? "°"
-                                                       : parameter.unit == "degC" ? "°C"
-                                                                                  : parameter.unit),
-                                this);
+        auto* unit = new QLabel(QString::fromStdString(shown_unit(parameter.unit)), this);
         unit->setProperty("soft", true);
         unit->setFixedWidth(40);
         layout->addWidget(unit, 0, 2);

@@ -77,6 +77,13 @@ void Document::open_new(const QString& shape, int slots, int poles) {
     }
 }
 
+void Document::open_design(const QString& name, const Design& design) {
+    auto project = std::make_shared<Project>();
+    project->name = name.toStdString();
+    project->variants.front().design = design;
+    begin(std::move(project), {}, AnswerStore::in_folder(scratch_folder()));
+}
+
 std::optional<Problem> Document::open(const QString& file) {
     auto project = read_project(file.toStdString());
     if (!project) return project.problems().front();

@@ -58,6 +58,8 @@ class Document : public QObject {
 
     /// A starting shape; with other slots and poles than its own where they are given.
     void open_new(const QString& shape, int slots = 0, int poles = 0);
+    /// A project without a file, of one design.
+    void open_design(const QString& name, const Design& design);
     std::optional<Problem> open(const QString& file);
     /// Goes on with what a program left behind that ended in the middle.
     std::optional<Problem> recover(const LeftBehind& left);

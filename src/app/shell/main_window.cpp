@@ -9,6 +9,7 @@
 #include "shell/plain_texts.h"
 #include "shell/section_export.h"
 #include "shell/theme.h"
+#include "start/specification_dialog.h"
 #include "start/start_page.h"
 
 #include <QCloseEvent>
@@ -114,6 +115,7 @@ void MainWindow::make_start_page() {
     connect(m_start, &StartPage::left_behind_wanted, this, &MainWindow::recover);
     connect(m_start, &StartPage::open_wanted, this, &MainWindow::choose_file);
     connect(m_start, &StartPage::drawing_wanted, this, &MainWindow::choose_drawing);
+    connect(m_start, &StartPage::specification_wanted, this, &MainWindow::start_from_specification);
 }
 
 void MainWindow::show_start() {
@@ -268,6 +270,15 @@ void MainWindow::show_bench(const std::string& name) {
 void MainWindow::show_overlays() {
     m_section->set_overlays(m_chips->chosen());
     request_field();
+}
+
+void MainWindow::start_from_specification() {
+    open_specification(this, [this](const QString& name, const Design& design) {
+        if (!may_discard()) return;
+        m_document.open_design(name, design);
+        show_bench("draw");
+        m_section->fit();
+    });
 }
 
 void MainWindow::request_field() {

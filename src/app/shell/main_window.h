@@ -60,6 +60,7 @@ class MainWindow : public QMainWindow {
     void make_actions();
     void connect_parts();
     void fill_recent();
+    void start_from_specification();
     void request_field();
     void show_overlays();
     bool save();

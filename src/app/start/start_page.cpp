@@ -86,6 +86,12 @@ QWidget* StartPage::make_files() {
     layout->addWidget(open);
     layout->addSpacing(4);
     layout->addWidget(drawing);
+    auto* specification = new QPushButton(tr("From a specification …"), column);
+    specification->setObjectName(QStringLiteral("start_specification"));
+    specification->setToolTip(tr("Torque, speed, voltage and envelope are typed; sized machines are proposed"));
+    layout->addSpacing(4);
+    layout->addWidget(specification);
+    connect(specification, &QPushButton::clicked, this, &StartPage::specification_wanted);
     m_left = new QVBoxLayout;
     m_left->setSpacing(0);
     layout->addLayout(m_left);
@@ -100,13 +106,11 @@ QWidget* StartPage::make_files() {
     auto* demos = new QLabel(tr("Demos"), column);
     demos->setProperty("group", true);
     layout->addWidget(demos);
-    const std::pair<const char*, QString> list[] = {{"observatory", tr("Observatory: dome drive")},
-                                                    {"ferry", tr("Lake ferry: propulsion")},
-                                                    {"fan", tr("Ventilation plant: fan")},
-                                                    {"mill", tr("Grain mill: roller drive")},
-                                                    {"elevator", tr("Grain mill: bucket elevator")},
-                                                    {"hoist", tr("Grain mill: hoist")},
-                                                    {"pump", tr("Brine pump: reluctance")}};
+    const std::pair<const char*, QString> list[] = {
+        {"observatory", tr("Observatory: dome drive")},  {"ferry", tr("Lake ferry: propulsion")},
+        {"fan", tr("Ventilation plant: fan")},           {"mill", tr("Grain mill: roller drive")},
+        {"elevator", tr("Grain mill: bucket elevator")}, {"hoist", tr("Grain mill: hoist")},
+        {"pump", tr("Brine pump: reluctance")}};
     const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));
     for (const auto& [name, title] : list) {
         const QString file = QDir::cleanPath(folder.filePath(QLatin1String(name) + QStringLiteral(".mavlo")));

@@ -28,6 +28,7 @@ class StartPage : public QWidget {
     void left_behind_wanted(const mavlo::LeftBehind& left);
     void open_wanted();
     void drawing_wanted();
+    void specification_wanted();
 
   protected:
     void resizeEvent(QResizeEvent* event) override;

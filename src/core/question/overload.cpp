@@ -14,6 +14,7 @@ constexpr int times_told = 90;
 /// Evenly by their logarithms.
 std::vector<double> times_up_to(double longest) {
     std::vector<double> times;
+    times.reserve(times_told);
     for (int k = 0; k < times_told; ++k)
         times.push_back(first_time * std::pow(longest / first_time, double(k) / (times_told - 1)));
     return times;

@@ -109,7 +109,7 @@ std::string figure_words(const std::string& name) {
 }
 
 std::string shown_unit(const std::string& unit) {
-    std::string text = unit;
+    std::string text = unit == "um" ? "µm" : unit;
     replace_all(text, ".", "·");
     for (const char* power : {"2", "3"})
         for (const char* base : {"m", "s", "A"})
