@@ -48,7 +48,10 @@ bool fill_field(MainWindow& window, const QString& name, const QString& text) {
     if (auto* edit = window.findChild<QLineEdit*>(name)) {
         edit->setText(text);
     } else if (auto* box = window.findChild<QComboBox*>(name)) {
-        box->setCurrentText(text);
+        if (const int of_data = box->findData(text); of_data >= 0)
+            box->setCurrentIndex(of_data);
+        else
+            box->setCurrentText(text);
     } else if (auto* number = window.findChild<QSpinBox*>(name)) {
         number->setValue(text.toInt());
     } else {

@@ -240,7 +240,8 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_answer = answer;
     fill_counterparts();
     const QuestionKind* kind = find_question(answer.question);
-    m_heat->setVisible(kind && kind->group != "Heat" && !losses_in_words(answer).empty());
+    const bool at_a_point = kind && kind->group != "Heat" && kind->group != "Choosing";
+    m_heat->setVisible(at_a_point && !losses_in_words(answer).empty());
     if (same && m_compared == !m_others.empty()) return show_choice(m_choice->currentIndex());
     m_compared = !m_others.empty();
     m_sentence->setText(QString::fromStdString(answer.sentence));

@@ -82,6 +82,7 @@ QWidget* QuestionList::unfit_row(const QuestionCard& card) {
     reason->setObjectName(QString::fromStdString("unfit:" + card.kind().name));
     reason->setProperty("soft", true);
     reason->setWordWrap(true);
+    reason->setTextFormat(Qt::RichText); // the program's own words, escaped
     reason->setContentsMargins(14, 3, 0, 3);
     m_reasons[card.kind().name] = reason;
     return reason;

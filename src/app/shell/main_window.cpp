@@ -295,7 +295,9 @@ void MainWindow::request_field() {
 }
 
 bool MainWindow::is_idle() const {
+    const auto sizing = findChildren<SpecificationDialog*>();
     return m_live.is_idle() && m_engine.is_idle() && m_what_moves->is_idle() &&
+           std::all_of(sizing.begin(), sizing.end(), [](const auto* dialog) { return dialog->is_idle(); }) &&
            std::all_of(m_views.begin(), m_views.end(),
                        [](const auto& view) { return !view.second.is_idle || view.second.is_idle(); });
 }

@@ -10,6 +10,7 @@
 #include <QGridLayout>
 #include <QPointer>
 #include <QVBoxLayout>
+#include <utility>
 
 namespace mavlo::app {
 namespace {
@@ -60,6 +61,11 @@ SpecificationDialog::SpecificationDialog(QWidget* parent)
     m_row->setSpacing(12);
     m_row->addStretch();
     layout->addWidget(m_proposals, 1);
+    QWidget* before = m_torque;
+    for (QWidget* next :
+         std::initializer_list<QWidget*>{m_speed, m_voltage, m_outer, m_length, m_ambient, m_cooling, m_run})
+        setTabOrder(std::exchange(before, next), next);
+    m_torque->setFocus();
 }
 
 QLineEdit* SpecificationDialog::add_field(QGridLayout* grid, const char* name, const QString& label,
@@ -208,6 +214,7 @@ void SpecificationDialog::add_proposal(const std::string& shape, const Result<Si
                  figure_line(*sized, "efficiency", "%.1f %%", 100),
                  figure_line(*sized, "temperature_winding_highest", "%.0f °C"),
                  figure_line(*sized, "temperature_magnets", "%.0f °C"));
+    words->setTextFormat(Qt::RichText); // made here of numbers alone
     words->setText(lines);
     column->addWidget(words);
     auto* told = new QLabel(QString::fromStdString(sized->words), card);

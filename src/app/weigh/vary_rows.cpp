@@ -76,6 +76,10 @@ void VaryRows::add_row(const QString& path, const QString& values) {
         suggest({nullptr, box, edit});
         Q_EMIT changed();
     });
+    connect(box->lineEdit(), &QLineEdit::editingFinished, this, [box] {
+        // A path that was typed gets its words.
+        if (const int own = box->findData(box->currentText().trimmed()); own >= 0) box->setCurrentIndex(own);
+    });
     connect(edit, &QLineEdit::textChanged, this, &VaryRows::changed);
     connect(remove, &QPushButton::clicked, this, [this, whole] {
         const auto row =

@@ -1,6 +1,7 @@
 #include "question/words.h"
 
 #include "quantity/quantity.h"
+#include "question/figure_names.h"
 
 #include <algorithm>
 #include <cctype>
@@ -61,9 +62,9 @@ std::string ranking_title(const std::string& name) {
     if (name == "misfit_of_each") return "computed less measured, K";
     if (name == "fitted_factor") return "fitted over the design's";
     if (name == "fitted_spread") return "what 1 K of each temperature leaves open";
-    if (name.ends_with("_causes")) return figure_words(without_end(name, 7)) + ": share of its variance";
+    if (name.ends_with("_causes")) return figure_name(without_end(name, 7)).label + ": share of its variance";
     if (!name.ends_with(share_suffix)) return figure_words(name);
-    return figure_words(without_end(name, 6)) + ": % for 1 % more of a dimension";
+    return figure_name(without_end(name, 6)).label + ": % for 1 % more of a dimension";
 }
 
 CurveGroup group_of(const Curve& c, const std::string& family) {
@@ -76,7 +77,10 @@ CurveGroup group_of(const Curve& c, const std::string& family) {
     group.x_name = c.x_name;
     group.x_label = axis_words(c.x_name, c.x_unit);
     group.y_label = family == "plane_of_currents" ? "iq, A" : c.unit == "1" ? group.title : shown_unit(c.unit);
-    if (c.name.ends_with("_distribution")) group.y_label = "share of the machines";
+    if (const std::string end = "_distribution"; c.name.ends_with(end)) {
+        group.title = figure_name(without_end(c.name, end.size())).label + ", distribution";
+        group.y_label = "share of the machines";
+    }
     if (group.bars && c.name == "winding_factor") group.title += " over " + figure_words(c.x_name);
     return group;
 }

@@ -224,7 +224,7 @@ class Growing {
         out.fits = short_of.empty();
         out.words = out.fits
                         ? fmt::format("Rotor volume from {:.0f} kPa of tangential stress, then current, turns "
-                                      "and length by quick fields.",
+                                      "and size by quick fields.",
                                       usual_stress(s.cooling) / 1e3)
                         : "In this envelope it is not enough: " + short_of + ".";
         return out;
