@@ -1,6 +1,7 @@
 #include "question/heat_losses.h"
 
 #include "figure/balance.h"
+#include "figure/loss.h"
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "question/load_inputs.h"
@@ -94,15 +95,21 @@ Result<KnownLosses> losses_of_load(QuestionContext& c, double slot_share, double
 }
 
 /// Where iron, magnets and strands lose it, by fields with the load's currents.
-Problems find_densities(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, double speed,
-                        KnownLosses& losses) {
+Result<FieldLosses> period_losses(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     const Dq current = current_vector(c.input("current"), c.input("advance"));
     const auto period = sweep_period_with_loci(model, std::min(48, int(c.input("points"))), current, c.threads,
                                                {{}, c.watch.stop});
     if (!period) return period.problems();
-    const FieldLosses found = field_losses(*model, period->loci);
+    return field_losses(*model, period->loci);
+}
+
+Problems find_densities(QuestionContext& c, const std::shared_ptr<const MachineModel>& model, double speed,
+                        KnownLosses& losses) {
+    auto found = period_losses(c, model);
+    if (!found) return found.problems();
     const double f = electrical_frequency(c.machine, speed);
-    for (const IronLoss& density : found.density) losses.other.density.push_back(density.at(f));
+    for (const IronLoss& density : found->density) losses.other.density.push_back(density.at(f));
+    losses.period = std::make_shared<const FieldLosses>(std::move(*found));
     return {};
 }
 
@@ -196,9 +203,27 @@ Result<KnownLosses> known_losses(QuestionContext& c, const MachineHeatModel& mod
 
 Result<KnownLosses> losses_with_magnets_at(QuestionContext& c, const KnownLosses& before, double kelvin,
                                            double slot_share) {
-    auto losses = losses_of_load(c, slot_share, c.input("speed"), kelvin);
-    if (losses) losses->other.density = before.other.density;
-    return losses;
+    // Of a supply's currents the question itself; given ones stay, and what a period of fields loses of each
+    // part at one temperature and at the other says how that part changes.
+    if (!before.period || c.inputs.word_or("supply", "currents") != "currents") {
+        auto losses = losses_of_load(c, slot_share, c.input("speed"), kelvin);
+        if (losses) losses->other.density = before.other.density;
+        return losses;
+    }
+    const auto model = prepare_model(c, at_temperatures(c.machine, {kelvin, {}}), c.mesh);
+    if (!model) return model.problems();
+    const auto now = period_losses(c, *model);
+    if (!now) return now.problems();
+    const double f = electrical_frequency(c.machine, c.input("speed"));
+    KnownLosses out = before;
+    const auto change = [&](LossPart part, double was, double is) {
+        if (const auto own = out.other.watts.find(part); own != out.other.watts.end() && was > 0)
+            own->second *= is / was;
+    };
+    change(LossPart::IronStator, before.period->stator.at(f), now->stator.at(f));
+    change(LossPart::IronRotor, before.period->rotor.at(f), now->rotor.at(f));
+    change(LossPart::Magnets, before.period->magnet(f), now->magnet(f));
+    return out;
 }
 
 KnownLosses between(const KnownLosses& a, const KnownLosses& b, double share) {

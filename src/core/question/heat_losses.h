@@ -18,7 +18,8 @@ struct WindingLoss {
 struct KnownLosses {
     HeatLosses other; ///< all but the winding's
     WindingLoss winding;
-    std::string words; ///< where they are from, a sentence
+    std::string words;                           ///< where they are from, a sentence
+    std::shared_ptr<const FieldLosses> period{}; ///< of the fields that told where they arise
     double total() const { return other.total() + winding.slots + winding.ends + winding.added; }
     /// Those of a part of the time are so many times as large on average.
     void add(const KnownLosses& more, double share, double current = 1);
@@ -31,7 +32,8 @@ bool are_asked_for(const Inputs& inputs);
 /// Given as text ("copper=120 W, iron_stator=30 W"), or by the question load (of a cage rating-plate) with the
 /// same inputs, at this speed (rad/s).
 Result<KnownLosses> known_losses(QuestionContext& context, const MachineHeatModel& model, double speed);
-/// Once more by load with its magnets at another temperature; where iron loses it stays as before.
+/// The same with the magnets at another temperature: by a period of fields of the same currents, or where a
+/// supply drives them by load once more. Where iron loses it stays as before.
 Result<KnownLosses> losses_with_magnets_at(QuestionContext& context, const KnownLosses& before, double kelvin,
                                            double slot_share);
 /// Between two of the same question: `share` of the way from a to b.

@@ -41,7 +41,7 @@ struct CoupledHeat {
 Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& losses, const Material& conductor);
 
 /// The same with the losses of the context's inputs. Where load tells them and the magnets come out at another
-/// temperature than it took, it is asked once more with that; between the two the losses go in proportion, and
+/// temperature than it took, they are found once more with that; between the two the losses go in proportion, and
 /// the temperatures fit them.
 struct SelfHeated {
     CoupledHeat found;
