@@ -53,6 +53,16 @@ class TestHeatWindow : public QObject {
         QVERIFY2(before.contains(QStringLiteral(" / ")), qPrintable(before)); // winding and magnets
         const double warm = before.split(' ').front().toDouble();
         QVERIFY(warm > 40 && warm < 200);
+        // Clicked, it says where its causes are told.
+        auto& strip = f.window->tell_tales();
+        const auto cells = strip.cells();
+        for (int x = 2; x < strip.width(); x += 8) {
+            QTest::mouseClick(&strip, Qt::LeftButton, {}, QPoint(x, 50));
+            if (f.window->section().dimensions().effects().title.contains(
+                    QStringLiteral("what would help most")))
+                break;
+        }
+        QVERIFY(f.window->section().dimensions().effects().title.startsWith(QStringLiteral("Winding")));
         // Cooler around, cooler inside.
         QVERIFY(!f.document().set_text("cooling.ambient", QStringLiteral("10 degC")));
         QVERIFY(f.settle());

@@ -23,7 +23,8 @@ Ask WhatMoves::wanted() const {
 
 void WhatMoves::choose(const QString& figure) {
     m_figure = figure == m_figure ? QString() : figure;
-    if (!m_figure.isEmpty()) ask();
+    const KeyFigure* known = registry<KeyFigure>().find(m_figure.toStdString());
+    if (known && !known->slow) ask();
     Q_EMIT changed();
 }
 
@@ -67,6 +68,10 @@ DimensionEffects WhatMoves::effects() const {
     const QString label = QString::fromStdString(figure->label), unit = QString::fromStdString(figure->unit);
     const Curve* slopes =
         m_answer && built && m_answer->design == built->hash ? m_answer->curve(figure->name) : nullptr;
+    if (figure->slow) { // no slopes are made of it
+        out.title = tr("%1: Ask's question Temperatures says what would help most").arg(label);
+        return out;
+    }
     if (!slopes) {
         out.title = m_job != 0 ? tr("%1: what moves it is being computed …").arg(label)
                                : tr("%1: the design changed; click it again").arg(label);
