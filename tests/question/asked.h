@@ -19,6 +19,17 @@ inline Answer asked(const Design& design, const std::string& question, std::map<
     return *answer;
 }
 
+/// The first sentence that keeps a question from being answered at draft quality; empty: it is answered.
+inline std::string refused(const Design& design, const std::string& question,
+                           std::map<std::string, std::string> with) {
+    Ask ask;
+    ask.design = design;
+    ask.with = std::move(with);
+    ask.quality = Quality::Draft;
+    const auto answer = ask_question(question, ask);
+    return answer ? "" : to_string(answer.problems().front());
+}
+
 /// Not a number where it is open.
 inline double of(const Answer& answer, const char* name) {
     return answer.figure(name).value_or(std::nan(""));

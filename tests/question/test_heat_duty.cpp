@@ -28,15 +28,6 @@ Answer course(const Design& design, const char* duty) {
     return asked(design, "heat-up", with_duty(duty), Quality::Draft);
 }
 
-std::string refusal(const Design& design, const char* question, std::map<std::string, std::string> with) {
-    Ask ask;
-    ask.design = design;
-    ask.with = std::move(with);
-    ask.quality = Quality::Draft;
-    const auto answer = ask_question(question, ask);
-    return answer ? "" : to_string(answer.problems().front());
-}
-
 /// A machine that its drive can overload.
 Design overloaded() {
     return design_of({{"rating.max_current", "60 A"}, {"rating.dc_voltage", "300 V"}});
@@ -115,9 +106,9 @@ class TestHeatDuty : public QObject {
         // The slots' hottest place lies above their mean.
         QVERIFY2(hottest < 155.5 && hottest > 145, qPrintable(QString::number(hottest)));
         with["duty"] = "10 s:4 N.m@0 rpm";
-        QVERIFY(refusal(design, "heat-up", with).find("standstill") != std::string::npos);
+        QVERIFY(refused(design, "heat-up", with).find("standstill") != std::string::npos);
         with["duty"] = "10 s:4000 N.m@1000 rpm";
-        QVERIFY(refusal(design, "heat-up", with).find("beyond") != std::string::npos);
+        QVERIFY(refused(design, "heat-up", with).find("beyond") != std::string::npos);
     }
     void overload_for_a_while() {
         const Answer envelope =
@@ -200,7 +191,7 @@ class TestHeatDuty : public QObject {
             QVERIFY2(!walls_of_table(table, "t.csv"), table);
         auto with = given;
         with["walls"] = "stack=at 60 degC"; // it stands in a housing
-        QVERIFY(refusal(design_of({}), "heat", with).find("no such surface") != std::string::npos);
+        QVERIFY(refused(design_of({}), "heat", with).find("no such surface") != std::string::npos);
         const auto held = walls_of_table("Surface;area;Wall_temperature\nhousing;2;61.5\n\nloss,W\n", "t.csv");
         QVERIFY(held);
         QCOMPARE(*held, std::string("housing=at 61.5 degC"));

@@ -23,15 +23,6 @@ Answer heat_of(const Design& design, std::map<std::string, std::string> with = g
     return asked(design, "heat", with, Quality::Draft);
 }
 
-std::string refusal(const Design& design, const char* question, std::map<std::string, std::string> with) {
-    Ask ask;
-    ask.design = design;
-    ask.with = std::move(with);
-    ask.quality = Quality::Draft;
-    const auto answer = ask_question(question, ask);
-    return answer ? "" : to_string(answer.problems().front());
-}
-
 } // namespace
 
 class TestHeatQuestions : public QObject {
@@ -131,7 +122,7 @@ class TestHeatQuestions : public QObject {
     }
     void runaway_is_said() {
         const Design design = machine_in({{"cooling.kind", "given"}, {"cooling.coefficient", "3 W/(m2.K)"}});
-        const std::string said = refusal(design, "heat", {{"losses", "copper=600 W"}});
+        const std::string said = refused(design, "heat", {{"losses", "copper=600 W"}});
         QVERIFY2(said.find("runs away") != std::string::npos, said.c_str());
     }
     void constant_load_ends_where_heat_says() {
@@ -203,12 +194,12 @@ class TestHeatQuestions : public QObject {
         CLOSE(factor.y[0], 45.0 / 20, 0.05);
         CLOSE(factor.y[1], 60.0 / 10, 0.1);
         with["fit"] = "gap";
-        QVERIFY(refusal(truth, "heat-fit", with).find("cannot be fitted") != std::string::npos);
+        QVERIFY(refused(truth, "heat-fit", with).find("cannot be fitted") != std::string::npos);
         with["fit"] = "thermal.stack_contact, thermal.liner_contact, thermal.shaft_contact, housing.emissivity";
-        QVERIFY(refusal(truth, "heat-fit", with).find("cannot tell") != std::string::npos);
+        QVERIFY(refused(truth, "heat-fit", with).find("cannot tell") != std::string::npos);
         with["measured"] = "hat=3 degC";
         with["fit"] = "housing.emissivity";
-        QVERIFY(refusal(truth, "heat-fit", with).find("no part") != std::string::npos);
+        QVERIFY(refused(truth, "heat-fit", with).find("no part") != std::string::npos);
     }
     void nonsense_is_refused_data() {
         QTest::addColumn<QString>("path");
@@ -241,24 +232,24 @@ class TestHeatQuestions : public QObject {
         QFETCH(QString, value);
         QFETCH(QString, says);
         Design design = machine_in({{"housing.kind", "jacket"}, {"cooling.kind", "flow"}});
-        QCOMPARE(refusal(design, "heat", given), std::string());
+        QCOMPARE(refused(design, "heat", given), std::string());
         design.texts[path.toStdString()] = value.toStdString();
-        const std::string said = refusal(design, "heat", given);
+        const std::string said = refused(design, "heat", given);
         QVERIFY2(said.find(says.toStdString()) != std::string::npos, said.c_str());
         QVERIFY(said.size() > 40);
     }
     void inputs_that_cannot_be() {
         const Design design = machine_in({});
         for (const char* losses : {"copper", "copper=-3 W", "copper=3 m", "warmth=3 W", "copper=x"})
-            QVERIFY2(refusal(design, "heat", {{"losses", losses}}).find("losses") != std::string::npos, losses);
+            QVERIFY2(refused(design, "heat", {{"losses", losses}}).find("losses") != std::string::npos, losses);
         for (const char* duty : {"S4", "S3", "S3 140 % 10 min", "S2", "5 s", "0 s:1", "5 s:-1", "tea"}) {
             auto with = given;
             with["duty"] = duty;
-            QVERIFY2(refusal(design, "heat-up", with).find("duty") != std::string::npos, duty);
+            QVERIFY2(refused(design, "heat-up", with).find("duty") != std::string::npos, duty);
         }
         auto with = given;
         with["until"] = "hat=3 degC";
-        QVERIFY(refusal(design, "heat-up", with).find("until") != std::string::npos);
+        QVERIFY(refused(design, "heat-up", with).find("until") != std::string::npos);
     }
 };
 MAVLO_TEST(heat_questions, TestHeatQuestions, Nothing)

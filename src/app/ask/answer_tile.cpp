@@ -2,6 +2,7 @@
 
 #include "ask/drawn_curve.h"
 #include "figure/palette.h"
+#include "plot/contours.h"
 #include "question/figure_names.h"
 #include "question/words.h"
 #include "shell/theme.h"
@@ -29,10 +30,8 @@ struct Range {
 };
 
 void paint_map(QPainter& painter, const QRectF& room, const Map& map) {
-    Range range;
-    for (const auto& row : map.z)
-        for (double z : row) range.take(z);
-    if (map.name == "efficiency") range.low = std::max(range.low, std::min(0.8, range.high - 0.1));
+    const auto [low, high] = coloured_range(map);
+    const Range range{low, high};
     QImage image(int(map.x.size()), int(map.y.size()), QImage::Format_ARGB32);
     for (int j = 0; j < image.height(); ++j)
         for (int i = 0; i < image.width(); ++i) {

@@ -150,7 +150,7 @@ void CircuitDialog::show_circuit(const QString& wanted) {
     m_list->blockSignals(true);
     m_list->setPlainText(is ? QString::fromStdString(found->second) : QString());
     m_list->blockSignals(false);
-    ++m_gesture;
+    m_gesture = Document::next_gesture();
     read();
     if (!is) m_says->setText(tr("No circuit yet: New begins with a small one."));
 }
@@ -195,7 +195,7 @@ void CircuitDialog::keep() {
     Design design = m_document.design();
     if (design.circuits[circuit] == text) return;
     design.circuits[circuit] = text;
-    m_document.set_design(tr("circuit %1").arg(QString::fromStdString(circuit)), design, 7000 + m_gesture);
+    m_document.set_design(tr("circuit %1").arg(QString::fromStdString(circuit)), design, m_gesture);
 }
 
 /// Where there is a circuit of this name.

@@ -126,7 +126,7 @@ void LongSectionView::mousePressEvent(QMouseEvent* event) {
     m_grabbed = *d;
     m_pressed = event->position();
     m_grabbed_scale = scale();
-    ++m_gesture;
+    m_gesture = Document::next_gesture();
 }
 
 void LongSectionView::mouseMoveEvent(QMouseEvent* event) {

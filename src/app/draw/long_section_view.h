@@ -19,7 +19,6 @@ class LongSectionView : public QWidget {
 
   Q_SIGNALS:
     void hot_changed(const std::string& path);
-    void refused(const QString& sentence);
 
   protected:
     void paintEvent(QPaintEvent* event) override;

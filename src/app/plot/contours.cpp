@@ -111,6 +111,12 @@ MapRange range_of(const Map& map) {
     return range.low <= range.high ? range : MapRange{0, 0};
 }
 
+MapRange coloured_range(const Map& map) {
+    MapRange range = range_of(map);
+    if (map.name == "efficiency") range.low = std::max(range.low, std::min(0.8, range.high - 0.1));
+    return range;
+}
+
 std::vector<double> contour_levels(const Map& map, int count) {
     const MapRange range = range_of(map);
     std::vector<double> levels;

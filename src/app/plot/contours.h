@@ -26,5 +26,7 @@ struct MapRange {
     double low, high;
 };
 MapRange range_of(const Map& map);
+/// The part of it that colours show: what matters of an efficiency is its upper end.
+MapRange coloured_range(const Map& map);
 
 } // namespace mavlo::app

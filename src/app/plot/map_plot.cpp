@@ -166,9 +166,7 @@ void MapPlot::draw() {
                            inside(x, y) ? value_at(m_whole, x, y) : std::numeric_limits<double>::quiet_NaN());
         }
     m_colours->setGradient(gradient());
-    MapRange range = range_of(m_map);
-    // What matters of an efficiency is its upper end.
-    if (m_map.name == "efficiency") range.low = std::max(range.low, std::min(0.8, range.high - 0.1));
+    const MapRange range = coloured_range(m_map);
     m_colours->setDataRange({range.low, range.high});
     set_scale(false);
     add_contours();

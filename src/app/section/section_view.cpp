@@ -10,12 +10,6 @@
 #include <cmath>
 
 namespace mavlo::app {
-namespace {
-int next_gesture() {
-    static int counter = 0;
-    return ++counter;
-}
-} // namespace
 
 SectionView::SectionView(Document& document, QWidget* parent)
     : QWidget(parent)
@@ -226,7 +220,7 @@ void SectionView::mousePressEvent(QMouseEvent* event) {
         m_grab = Grab::Dimension;
         m_grabbed = *label;
         m_start_value = m_document.value(label->mark.path);
-        m_gesture = next_gesture();
+        m_gesture = Document::next_gesture();
     } else if (on_ring(m_press)) {
         m_grab = Grab::Ring;
         const QPointF d = m_press - m_frame.centre();

@@ -77,6 +77,11 @@ void Document::open_new(const QString& shape, int slots, int poles) {
     }
 }
 
+int Document::next_gesture() {
+    static int counter = 0;
+    return ++counter;
+}
+
 void Document::open_design(const QString& name, const Design& design) {
     auto project = std::make_shared<Project>();
     project->name = name.toStdString();

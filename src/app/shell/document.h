@@ -73,6 +73,8 @@ class Document : public QObject {
     /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo
     /// step.
     std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
+    /// Of a drag that begins, whatever is dragged: no other one has its number.
+    static int next_gesture();
     /// Replaces the whole design of the variant in hand, as one step to undo; gestures as above.
     void set_design(const QString& label, const Design& design, int gesture = 0);
     /// Any other change of the project, such as of its materials; likewise.

@@ -169,6 +169,14 @@ Result<KnownLosses> read_losses(const std::string& text, const Machine& machine,
     return out;
 }
 
+HeatLosses KnownLosses::as_found() const {
+    HeatLosses out = other;
+    out.slots = winding.slots;
+    out.ends = winding.ends;
+    out.added = winding.added;
+    return out;
+}
+
 void KnownLosses::add(const KnownLosses& more, double share, double current) {
     for (const auto& [part, watts] : more.other.watts) other.watts[part] += share * watts;
     if (other.density.empty()) other.density = more.other.density;

@@ -21,6 +21,8 @@ struct KnownLosses {
     std::string words;                           ///< where they are from, a sentence
     std::shared_ptr<const FieldLosses> period{}; ///< of the fields that told where they arise
     double total() const { return other.total() + winding.slots + winding.ends + winding.added; }
+    /// All of them with the winding's at the temperature that it was found with.
+    HeatLosses as_found() const;
     /// Those of a part of the time are so many times as large on average.
     void add(const KnownLosses& more, double share, double current = 1);
 };

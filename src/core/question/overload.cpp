@@ -74,9 +74,7 @@ Result<double> Overload::time(MachineHeatModel& model, const KnownLosses& known,
                               double longest) const {
     const auto other = m_lumps.powers(model, known.other);
     if (!other) return other.problems();
-    HeatLosses losses = known.other;
-    losses.slots = known.winding.slots;
-    losses.added = known.winding.added;
+    const HeatLosses losses = known.as_found();
     if (reached(from, losses)) return 0.0;
     const LossLawOfHeat winding = winding_law(known.winding, m_conductor, 1, m_lumps.index(HeatPart::Winding),
                                               m_lumps.index(HeatPart::Ends));

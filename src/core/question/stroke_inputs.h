@@ -7,39 +7,23 @@
 namespace mavlo {
 
 /// Mechanical, from each phase's aligned position, negative before it.
+/// An angle of the stroke's, taken from the rating.
+inline QuestionInput stroke_angle_input(const char* key, const char* label, const char* standard) {
+    QuestionInput input{key,
+                        label,
+                        "deg",
+                        standard,
+                        "Of switched phases: rotor angle from the aligned position, negative before it.",
+                        -360,
+                        360};
+    input.applies = [](const Facts& f) { return f.switched; };
+    return input;
+}
 inline QuestionInput turn_on_input() {
-    return {"turn_on",
-            "Turn-on",
-            "deg",
-            "= rating.turn_on",
-            "Of switched phases: rotor angle from the aligned position, negative before it.",
-            -360,
-            360,
-            false,
-            InputKind::Number,
-            {},
-            {},
-            nullptr,
-            false,
-            false,
-            [](const Facts& f) { return f.switched; }};
+    return stroke_angle_input("turn_on", "Turn-on", "= rating.turn_on");
 }
 inline QuestionInput turn_off_input() {
-    return {"turn_off",
-            "Turn-off",
-            "deg",
-            "= rating.turn_off",
-            "Of switched phases: rotor angle from the aligned position, negative before it.",
-            -360,
-            360,
-            false,
-            InputKind::Number,
-            {},
-            {},
-            nullptr,
-            false,
-            false,
-            [](const Facts& f) { return f.switched; }};
+    return stroke_angle_input("turn_off", "Turn-off", "= rating.turn_off");
 }
 
 /// Of a question that takes "current" with "advance", and of switched phases with the angles of these inputs.

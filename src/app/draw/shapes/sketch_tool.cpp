@@ -15,11 +15,6 @@ namespace {
 
 constexpr double reach_in_pixels = 9, handle_radius = 4.5;
 
-int next_gesture() {
-    static int counter = 1 << 20; // beside those of the dimensions
-    return ++counter;
-}
-
 QPainterPath path_of(const std::vector<Piece>& pieces, const auto& to_screen) {
     QPainterPath path;
     for (std::size_t i = 0; i < pieces.size(); ++i) {
@@ -339,7 +334,7 @@ bool SketchTool::grab_corner(QPointF at) {
         m_place = first_pitch(shape->side);
         m_snapper.emplace(m_document.built()->machine, shape->side);
         m_grabbed = int(i);
-        m_gesture = next_gesture();
+        m_gesture = Document::next_gesture();
         return true;
     }
     return false;

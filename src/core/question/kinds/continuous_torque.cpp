@@ -22,15 +22,6 @@ constexpr double same_films = 1e-4; ///< of the torque, between two rounds of fi
 
 enum class Which { Winding, Magnets, Both };
 
-/// The winding's at the temperature that they were found with.
-HeatLosses cold_losses(const KnownLosses& known) {
-    HeatLosses out = known.other;
-    out.slots = known.winding.slots;
-    out.ends = known.winding.ends;
-    out.added = known.winding.added;
-    return out;
-}
-
 /// Of one speed: what the drive gives, and what is borne for good; empty where not even idling is.
 struct Borne {
     std::optional<OperatingPoint> drive, both, winding, magnets;
@@ -61,7 +52,7 @@ class Envelope {
         auto model = borrowed(speed);
         if (!model) return model.problems();
         const double share = (*model)->slot_share();
-        HeatLosses guess = cold_losses(losses_of(out.drive->power, c.machine, share));
+        HeatLosses guess = losses_of(out.drive->power, c.machine, share).as_found();
         double before = out.drive->torque;
         for (int round = 0;; ++round) {
             if (const auto heat = (*model)->steady(guess); !heat) return heat.problems();
@@ -79,7 +70,7 @@ class Envelope {
                 break;
             }
             guess = coupled(*responses, share, *out.both)
-                        .value_or(cold_losses(losses_of(out.both->power, c.machine, share)));
+                        .value_or(losses_of(out.both->power, c.machine, share).as_found());
         }
         if (auto problems = add_whiles(**model, out, speed); !problems.empty()) return problems;
         const std::lock_guard lock(m_lock);
@@ -111,8 +102,7 @@ class Envelope {
         Eigen::VectorXd from = overload->cold();
         if (const auto before =
                 m_whiles.warm && out.both ? m_drive.best(torque_before(*out.both), speed) : std::nullopt) {
-            const auto responses =
-                HeatResponses::of(model, cold_losses(losses_of(before->power, c.machine, 1)));
+            const auto responses = HeatResponses::of(model, losses_of(before->power, c.machine, 1).as_found());
             if (!responses) return responses.problems();
             const auto losses = coupled(*responses, model.slot_share(), *before);
             const auto warm = overload->warm(model, losses.value_or(HeatLosses{}));
@@ -157,7 +147,7 @@ class Envelope {
     std::optional<HeatLosses> coupled(const HeatResponses& responses, double share,
                                       const OperatingPoint& point) const {
         const KnownLosses known = losses_of(point.power, c.machine, share);
-        HeatLosses losses = cold_losses(known);
+        HeatLosses losses = known.as_found();
         double before = 0;
         for (int k = 0; k < coupling_rounds; ++k) {
             const double slots = responses.slots(losses);
