@@ -29,11 +29,18 @@ class TestLongSection : public QObject {
     void dimensions_measure_what_they_name_data() {
         QTest::addColumn<QString>("kind");
         QTest::addColumn<QString>("path");
-        const std::pair<const char*, const char*> rows[] = {
-            {"round", "housing.length"},           {"round", "housing.thickness"},
-            {"round", "housing.shield_thickness"}, {"round", "machine.stack_length"},
-            {"round", "winding.overhang"},         {"ribbed", "housing.rib_height"},
-            {"jacket", "housing.channel_height"},  {"jacket", "housing.channel_width"}};
+        const std::pair<const char*, const char*> rows[] = {{"round", "housing.length"},
+                                                            {"round", "housing.thickness"},
+                                                            {"round", "housing.shield_thickness"},
+                                                            {"round", "machine.stack_length"},
+                                                            {"round", "winding.overhang"},
+                                                            {"ribbed", "housing.rib_height"},
+                                                            {"jacket", "housing.channel_height"},
+                                                            {"jacket", "housing.channel_width"},
+                                                            {"round", "rotor.shaft_diameter"},
+                                                            {"round", "bearing.mean_diameter"},
+                                                            {"round", "bearing.width"},
+                                                            {"round", "shaft.free_length"}};
         for (const auto& [kind, path] : rows) QTest::newRow(path) << kind << path;
     }
     void dimensions_measure_what_they_name() {
@@ -44,7 +51,11 @@ class TestLongSection : public QObject {
             return section_of({{"housing.kind", kind.toStdString()},
                                {own.c_str(), QString::number(mm).toStdString() + " mm"}});
         };
-        const double value = own == "housing.length" ? 120 : own == "machine.stack_length" ? 50 : 6, more = 1;
+        const double value = own == "housing.length"         ? 120
+                             : own == "machine.stack_length" ? 50
+                             : own.ends_with("_diameter")    ? 25
+                                                             : 6,
+                     more = 1;
         const LongSection before = at(value), after = at(value + more);
         const auto *a = find(before, own), *b = find(after, own);
         QVERIFY(a && b);
@@ -53,7 +64,7 @@ class TestLongSection : public QObject {
         // Its far end moves by the change over the factor, against its foot where that is fixed.
         const double way = a->is_axial() ? b->z1 - a->z1 : b->r1 - a->r1;
         const double foot = a->is_axial() ? b->z0 - a->z0 : b->r0 - a->r0;
-        CLOSE(a->factor == 2 ? 2 * way : way - foot, more * 1e-3, 1e-9);
+        CLOSE(std::abs(a->factor) == 2 ? a->factor * way : a->factor * (way - foot), more * 1e-3, 1e-9);
     }
     void nothing_overlaps_the_shaft_but_its_bearings() {
         const LongSection section = section_of({{"housing.kind", "ribbed"}});

@@ -43,6 +43,8 @@ QColor colour_of(LongSection::Kind kind) {
         return t.shaft;
     case Kind::Bearing:
         return t.soft;
+    case Kind::Fan:
+        return t.tint(0.3);
     }
     return t.sheet;
 }
@@ -137,7 +139,7 @@ void LongSectionView::mouseMoveEvent(QMouseEvent* event) {
     if (hot == m_hot) return;
     set_hot(hot);
     // Rows of other pages would put this page away.
-    if (hot.empty() || hot.starts_with("housing.")) Q_EMIT hot_changed(hot);
+    if (hot.empty() || parameter_of(m_document, hot)->page == "Cooling") Q_EMIT hot_changed(hot);
 }
 
 void LongSectionView::drag(QPointF to) {
@@ -146,7 +148,7 @@ void LongSectionView::drag(QPointF to) {
     const QPointF moved = to - m_pressed;
     const double way = m_grabbed->is_axial() ? moved.x() : -moved.y(),
                  per_pixel = m_grabbed->factor / m_grabbed_scale;
-    const double wanted = std::max(per_pixel, m_grabbed->value + way * per_pixel);
+    const double wanted = std::max(std::abs(per_pixel), m_grabbed->value + way * per_pixel);
     const double rounded = rounded_to_step(*parameter, wanted, per_pixel);
     m_document.set_text(m_grabbed->path, QString::fromStdString(text_for(*parameter, rounded)), m_gesture);
 }

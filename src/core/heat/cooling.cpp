@@ -2,10 +2,37 @@
 
 #include "quantity/quantity.h"
 
+#include <array>
 #include <fmt/format.h>
 
 namespace mavlo {
 namespace {
+
+/// A resistance that may be given, and what the model calls it in one machine or another.
+struct Measurable {
+    const char* path;
+    std::array<const char*, 2> terms;
+};
+constexpr Measurable measurable[] = {
+    {"thermal.stack_to_housing", {"stack to housing", "stack to carrier"}},
+    {"thermal.winding_to_stack", {"winding to stack"}},
+    {"thermal.winding_to_ends", {"winding along the copper"}},
+    {"thermal.ends_to_air", {"end windings to inner air"}},
+    {"thermal.ends_to_housing", {"end windings to housing"}},
+    {"thermal.stator_to_air", {"stator's ends to inner air"}},
+    {"thermal.magnets_to_rotor", {"magnets to rotor"}},
+    {"thermal.cage_to_rotor", {"cage to rotor"}},
+    {"thermal.rotor_to_air", {"rotor's ends to inner air"}},
+    {"thermal.cage_to_air", {"cage's ends to inner air"}},
+    {"thermal.rotor_to_shaft", {"rotor to shaft"}},
+    {"thermal.shaft_to_bearings", {"shaft to bearings"}},
+    {"thermal.bearings_to_shields", {"bearings to end shields", "bearings to ambient"}},
+    {"thermal.housing_to_shields", {"housing to end shields"}},
+    {"thermal.air_to_housing", {"inner air to housing"}},
+    {"thermal.air_to_shields", {"inner air to end shields", "inner air to carrier"}},
+    {"thermal.shields_to_ambient", {"end shields to ambient"}},
+    {"thermal.housing_to_coolant", {"housing to coolant"}},
+};
 
 class Reading {
   public:
@@ -17,6 +44,7 @@ class Reading {
     Result<CoolingData> run() {
         housing();
         cooling();
+        shaft();
         contacts();
         insulation();
         measured();
@@ -82,6 +110,13 @@ class Reading {
         m_out.inlet = number("cooling.inlet");
     }
 
+    void shaft() {
+        m_out.shaft = material("shaft.material", {MaterialKind::Steel, MaterialKind::Conductor});
+        m_out.free_shaft = number("shaft.free_length");
+        m_out.bearing_diameter = unless_auto("bearing.mean_diameter").value_or(0);
+        m_out.bearing_width = unless_auto("bearing.width").value_or(0);
+    }
+
     void contacts() {
         m_out.stack_contact = number("thermal.stack_contact");
         m_out.shaft_contact = number("thermal.shaft_contact");
@@ -103,10 +138,11 @@ class Reading {
 
     void measured() {
         m_out.housing_to_ambient = unless_auto("thermal.housing_to_ambient");
-        m_out.stack_to_housing = unless_auto("thermal.stack_to_housing");
-        m_out.winding_to_stack = unless_auto("thermal.winding_to_stack");
-        m_out.ends_to_air = unless_auto("thermal.ends_to_air");
         m_out.gap = unless_auto("thermal.gap");
+        for (const Measurable& way : measurable)
+            if (const auto given = unless_auto(way.path))
+                for (const char* term : way.terms)
+                    if (term) m_out.measured[term] = *given;
     }
 
     /// What lets nothing out, or cannot be.

@@ -5,6 +5,7 @@
 #include "machine/machine.h"
 #include "material/fluid.h"
 
+#include <map>
 #include <optional>
 #include <string>
 
@@ -41,8 +42,15 @@ struct CoolingData {
 
     GivenWalls walls{}; ///< in place of the films outside
 
-    /// K/W, as measured instead of computed.
-    std::optional<double> housing_to_ambient{}, stack_to_housing{}, winding_to_stack{}, ends_to_air{}, gap{};
+    Material shaft;              ///< conducts heat
+    double free_shaft = 0;       ///< m of it in the open
+    double bearing_diameter = 0; ///< m, mean; 0: by the shaft's
+    double bearing_width = 0;    ///< m, of each; 0: by the shaft's
+
+    /// K/W, as measured instead of computed: of all that leaves the outside, across the gap, and by the names
+    /// of the model's terms; those of one name share it.
+    std::optional<double> housing_to_ambient{}, gap{};
+    std::map<std::string, double> measured{};
 };
 
 /// Of a machine's values, with the materials that they name. Problems where a material or what it conducts is

@@ -205,4 +205,16 @@ BearingFilm ball_bearing(double mean_diameter, double speed) {
     return {std::max(resistance, least_resistance), mean_diameter < most && resistance > least_resistance};
 }
 
+double turning_pin(double radius, double length, double conductivity, double speed, double ambient) {
+    constexpr double above = 40, bare_steel = 0.3;
+    const double diameter = 2 * radius, wall = ambient + above;
+    const Fluid air = dry_air(ambient + above / 2);
+    const double film = std::max(turning_cylinder(diameter, speed, air).coefficient,
+                                 horizontal_cylinder(diameter, wall, ambient, air).coefficient) +
+                        radiation(bare_steel, wall, ambient);
+    const double section = pi * radius * radius, round = pi * diameter,
+                 m = std::sqrt(film * round / (conductivity * section));
+    return std::sqrt(film * round * conductivity * section) * std::tanh(m * (length + radius / 2));
+}
+
 } // namespace mavlo

@@ -102,4 +102,10 @@ struct BearingFilm {
 };
 BearingFilm ball_bearing(double mean_diameter, double speed);
 
+/// W/K of a round pin of this radius, length and conductivity that turns in still air and takes its heat at one
+/// end (F.P. Incropera et al., Fundamentals of Heat and Mass Transfer, 6th ed., table 3.4, the tip as half a
+/// radius more of length; its film as turning_cylinder's, at least horizontal_cylinder's, with the radiation of
+/// bare steel, emissivity 0.3, both at 40 K above the ambient).
+double turning_pin(double radius, double length, double conductivity, double speed, double ambient);
+
 } // namespace mavlo

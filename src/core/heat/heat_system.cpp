@@ -41,7 +41,7 @@ void HeatSystem::hold(int node, double kelvin) {
     m_temperature[std::size_t(node)] = kelvin;
 }
 
-int HeatSystem::add_term(std::string name, std::vector<Entry> shape, double coefficient) {
+int HeatSystem::add_term(std::string name, std::vector<Entry> shape, double coefficient, double extent) {
     // Entries of one place stand together.
     std::sort(shape.begin(), shape.end(),
               [](const Entry& a, const Entry& b) { return std::pair(a.j, a.i) < std::pair(b.j, b.i); });
@@ -53,7 +53,7 @@ int HeatSystem::add_term(std::string name, std::vector<Entry> shape, double coef
         else
             merged.push_back(e);
     }
-    m_terms.push_back({std::move(name), std::move(merged), coefficient});
+    m_terms.push_back({std::move(name), std::move(merged), coefficient, extent});
     m_numbered = false;
     return int(m_terms.size()) - 1;
 }
@@ -73,10 +73,23 @@ bool HeatSystem::touches_mesh(const Term& term) const {
 
 void HeatSystem::set_coefficient(int term, double coefficient) {
     Term& own = m_terms[std::size_t(term)];
-    if (own.coefficient == coefficient) return;
+    if (own.is_given || own.coefficient == coefficient) return;
     own.coefficient = coefficient;
     m_joined = false;
     if (m_factored && touches_mesh(own)) m_factored = false;
+}
+
+bool HeatSystem::give(const std::string& name, double conductance) {
+    double extent = 0;
+    for (const Term& term : m_terms)
+        if (term.name == name) extent += term.extent;
+    if (!(extent > 0)) return false;
+    for (std::size_t k = 0; k < m_terms.size(); ++k) {
+        if (m_terms[k].name != name) continue;
+        set_coefficient(int(k), conductance / extent);
+        m_terms[k].is_given = true;
+    }
+    return true;
 }
 
 void HeatSystem::add_capacity(const std::vector<Entry>& shape, double factor) {

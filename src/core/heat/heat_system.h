@@ -31,6 +31,8 @@ class HeatSystem {
         std::string name;
         std::vector<Entry> shape;
         double coefficient = 0;
+        double extent = 1;     ///< W/K at a coefficient of 1 from one side as a whole to the other
+        bool is_given = false; ///< its coefficient stays
     };
 
     int add_nodes(int count = 1); ///< of a mesh; the first of them
@@ -40,10 +42,13 @@ class HeatSystem {
     double held_at(int node) const { return m_temperature[std::size_t(node)]; }
     int nodes() const { return int(m_held.size()); }
 
-    int add_term(std::string name, std::vector<Entry> shape, double coefficient);
+    int add_term(std::string name, std::vector<Entry> shape, double coefficient, double extent = 1);
     /// Two nodes joined, W/K.
     int join(std::string name, int a, int b, double conductance);
     void set_coefficient(int term, double coefficient);
+    /// All terms of this name together let through this much (W/K), whatever coefficients are set later; false
+    /// where there is none.
+    bool give(const std::string& name, double conductance);
     const std::vector<Term>& terms() const { return m_terms; }
     void add_capacity(const std::vector<Entry>& shape, double factor); ///< J/K
     void add_capacity(int node, double joules_per_kelvin);

@@ -1,5 +1,7 @@
 #include "heat/long_section.h"
 
+#include "quantity/constants.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -44,6 +46,10 @@ class Drawing {
     void dimension(const char* path, double z0, double r0, double z1, double r1, double factor) {
         m_out.dimensions.push_back({path, z0, r0, z1, r1, std::hypot(z1 - z0, r1 - r0), factor});
     }
+    /// Drawn as the radius from the axis.
+    void diameter(const char* path, double z, double radius) {
+        m_out.dimensions.push_back({path, z, 0, z, radius, 2 * radius, 2});
+    }
 
     void stack(double low, double high, Kind kind) { body(kind, -m_half, low, 2 * m_half, high - low); }
 
@@ -78,13 +84,18 @@ class Drawing {
         const double shaft = shaft_radius(), length = housing_length(m, c);
         const bool housed = c.housing != HousingKind::None;
         const double beyond = housed ? length / 2 : m_half + m_ends;
-        body(Kind::Shaft, -beyond - 0.1 * m_outer, 0, 2 * beyond + 0.4 * m_outer, shaft);
+        const double free = c.free_shaft > 0 ? c.free_shaft : 0.3 * m_outer;
+        body(Kind::Shaft, -beyond - 0.1 * m_outer, 0, 2 * beyond + 0.1 * m_outer + free, shaft);
+        if (c.free_shaft > 0) dimension("shaft.free_length", beyond, shaft / 2, beyond + free, shaft / 2, 1);
+        if (m.values.has("rotor.shaft_diameter") && shaft > 0)
+            diameter("rotor.shaft_diameter", -beyond - 0.07 * m_outer, shaft);
         rotor(shaft, m.rotor_radius());
         stator(m.stator_radius(), m_outer);
         if (!housed) return;
-        body(Kind::Shield, length / 2 - c.shield, shaft * 1.9, c.shield, m_outer - shaft * 1.9, true);
-        body(Kind::Bearing, length / 2 - std::max(c.shield, 0.7 * shaft), shaft,
-             std::max(c.shield, 0.7 * shaft), 0.9 * shaft, true);
+        const double seat = shaft + bearing_of(c, shaft).height(shaft);
+        body(Kind::Shield, length / 2 - c.shield, seat, c.shield, m_outer - seat, true);
+        bearings(shaft, length);
+        if (c.kind == CoolingKind::Fan) fan(shaft, length);
         body(Kind::Housing, -length / 2, m_outer, length, c.wall);
         const double top = m_outer + c.wall;
         dimension("housing.length", -length / 2, top, length / 2, top, 2);
@@ -100,6 +111,21 @@ class Drawing {
         if (m.wound() && m.values.has("winding.overhang"))
             dimension("winding.overhang", m_half, (m.stator_radius() + m.winding.slot_bottom) / 2,
                       m_half + m.winding.overhang, (m.stator_radius() + m.winding.slot_bottom) / 2, 1);
+    }
+
+    void bearings(double shaft, double length) {
+        if (shaft <= 0) return;
+        const Bearing b = bearing_of(c, shaft);
+        const double z = length / 2 - b.width, high = b.height(shaft), middle = b.mean_diameter / 2;
+        body(Kind::Bearing, z, shaft, b.width, high, true);
+        dimension("bearing.width", length / 2, shaft + high, z, shaft + high, -1);
+        diameter("bearing.mean_diameter", -length / 2 + b.width / 2, middle);
+    }
+
+    /// Behind the shield that the shaft does not leave by; with a drive of its own as well.
+    void fan(double shaft, double length) {
+        const double reach = 0.8 * m_outer, wide = 0.12 * m_outer;
+        body(Kind::Fan, -length / 2 - 1.3 * wide, shaft, wide, reach - shaft);
     }
 
     /// A spiral's turns side by side, or one of the channels along the stack.
@@ -146,6 +172,20 @@ double housing_length(const Machine& m, const CoolingData& c) {
     if (c.length > 0) return c.length;
     constexpr double air = 0.01, least = 0.01; // m beyond the end windings; where there are none
     return m.stack_length + 2 * ((m.wound() ? end_winding_height(m) : least) + air + c.shield);
+}
+
+double Bearing::height(double shaft_radius) const {
+    return std::max(mean_diameter - 2 * shaft_radius, 0.1 * shaft_radius);
+}
+
+double Bearing::steel_volume(double shaft_radius) const {
+    constexpr double filled = 0.5;
+    return 2 * filled * pi * mean_diameter * height(shaft_radius) * width;
+}
+
+Bearing bearing_of(const CoolingData& c, double shaft_radius) {
+    return {c.bearing_diameter > 0 ? c.bearing_diameter : 2.8 * shaft_radius,
+            c.bearing_width > 0 ? c.bearing_width : shaft_radius};
 }
 
 LongSection long_section(const Machine& machine, const CoolingData& cooling) {

@@ -10,6 +10,14 @@ double end_winding_height(const Machine& machine);
 /// m, over the end shields: as given, else the stack with its end windings and some air.
 double housing_length(const Machine& machine, const CoolingData& cooling);
 
+/// Of each of the two: as given, else by the shaft.
+struct Bearing {
+    double mean_diameter = 0, width = 0;            ///< m
+    double height(double shaft_radius) const;       ///< radial, between shaft and shield
+    double steel_volume(double shaft_radius) const; ///< m3 of both: rings and balls fill about half of it
+};
+Bearing bearing_of(const CoolingData& cooling, double shaft_radius);
+
 /// The half above the axis, the stack's middle at z = 0; radii in m.
 struct LongSection {
     enum class Kind {
@@ -24,7 +32,8 @@ struct LongSection {
         Bars,
         Rotor,
         Shaft,
-        Bearing
+        Bearing,
+        Fan
     };
     struct Body {
         Kind kind;

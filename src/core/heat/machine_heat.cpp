@@ -96,6 +96,7 @@ Problems MachineHeatModel::build() {
     else
         outside();
     shaft();
+    for (const auto& [name, resistance] : m_cooling.measured) m_system.give(name, 1 / resistance);
     for (const auto& [part, own] : m_parts)
         if (own.capacity > 0 && own.shares.size() == 1)
             m_system.add_capacity(own.shares.front().first, own.capacity);

@@ -15,7 +15,6 @@ namespace mavlo {
 namespace {
 
 constexpr double steel_conductivity = 25, steel_heat = 480, steel_density = 7700;
-constexpr double shaft_conductivity = 50, shaft_capacity = 3.7e6; ///< W/(m K), J/(m3 K) of a shaft's steel
 
 double or_standard(double value, double standard) {
     return value > 0 ? value : standard;
@@ -97,6 +96,11 @@ void MachineHeatModel::add_section(int body) {
         return HeatGroup{name, domain, conductivity, conductivity, capacity_of(material, density, heat)};
     };
     const double k = still_air();
+    const auto shaft_group = [&] {
+        const double along = m_cooling.shaft.thermal_conductivity;
+        return HeatGroup{"shaft", core_domain, along, along,
+                         capacity_of(m_cooling.shaft, steel_density, steel_heat)};
+    };
     const HeatGroup air{rotor ? "rotor's air" : "slot mouths", steel_domain, k, k, 1100},
         gap{"gap's air", steel_domain, k, k, 1100};
     std::vector<HeatGroup> list;
@@ -107,7 +111,7 @@ void MachineHeatModel::add_section(int body) {
                 conductor(bars ? "bars" : "shell", bar_domain, rotor_bars, 200, 2700, 900),
                 air,
                 gap,
-                {"shaft", core_domain, shaft_conductivity, shaft_conductivity, shaft_capacity}};
+                shaft_group()};
     } else {
         const SlotHeat slot = m.wound() ? slot_heat(m, m_cooling) : SlotHeat{};
         const double wires = or_standard(slot.conductivity, 1),
@@ -141,12 +145,9 @@ void MachineHeatModel::groups() {
 void MachineHeatModel::contacts() {
     auto &s = *m_sections[std::size_t(1 - m_model->rotor)], &r = *m_sections[std::size_t(m_model->rotor)];
     const double air = still_air(), least = 1e-9; // m2 K/W, of what touches
-    if (m.wound()) {
-        double coefficient = 1 / std::max(least, liner_resistance(m, m_cooling));
-        if (m_cooling.winding_to_stack)
-            coefficient = 1 / (*m_cooling.winding_to_stack * s.contact_area(steel_domain, winding_domain));
-        s.contact("winding to stack", steel_domain, winding_domain, coefficient);
-    }
+    if (m.wound())
+        s.contact("winding to stack", steel_domain, winding_domain,
+                  1 / std::max(least, liner_resistance(m, m_cooling)));
     r.contact("magnets to rotor", steel_domain, magnet_domain,
               1 / std::max(least, m_cooling.magnet_contact / air));
     r.contact("cage to rotor", steel_domain, bar_domain, 1 / std::max(least, m_cooling.bar_contact / air));
@@ -195,11 +196,8 @@ void MachineHeatModel::ends() {
         m_parts.at(HeatPart::Ends).capacity =
             conductor.copper_volume * (1 - m_slot_share) * capacity_of(m.winding.conductor_material, 8900, 385);
         const double surface = 2 * (2 * pi * middle * depth + 2 * pi * (face + bottom) * m_end_height);
-        const int to_air = m_system.join("end windings to inner air", ring, air, 1);
-        if (m_cooling.ends_to_air)
-            m_system.set_coefficient(to_air, 1 / *m_cooling.ends_to_air);
-        else
-            turning(to_air, [=](double speed) { return stirred(speed) * surface; });
+        turning(m_system.join("end windings to inner air", ring, air, 1),
+                [=](double speed) { return stirred(speed) * surface; });
         // Both lie on the ends' circle; from the mean of a bar that heats evenly to its end a third of its
         // length counts.
         const double along = m.winding.conductor_material.thermal_conductivity * slot.copper_area * m.slots * 2,
@@ -247,9 +245,8 @@ void MachineHeatModel::outside() {
         return;
     }
     const int housing = node(HeatPart::Housing), shields = node(HeatPart::Shields);
-    const double area = s.circle_area(radius), contact = std::max(1e-9, m_cooling.stack_contact / still_air());
-    s.film("stack to housing", radius, housing,
-           m_cooling.stack_to_housing ? 1 / (*m_cooling.stack_to_housing * area) : 1 / contact);
+    const double contact = std::max(1e-9, m_cooling.stack_contact / still_air());
+    s.film("stack to housing", radius, housing, 1 / contact);
     m_outer_diameter = 2 * (radius + m_cooling.wall);
     const double k = m_cooling.housing_material.thermal_conductivity,
                  heat = capacity_of(m_cooling.housing_material, 2700, 900);
@@ -295,10 +292,8 @@ void MachineHeatModel::outer_rotor() {
     m_outer_diameter = 2 * radius;
     m_length = m.stack_length;
     const double contact = std::max(1e-9, m_cooling.stack_contact / still_air()),
-                 area = s.contact_area(steel_domain, core_domain),
                  own = s.volume(stator_carrier) / m.stack_length;
-    s.contact("stack to carrier", steel_domain, core_domain,
-              m_cooling.stack_to_housing && area > 0 ? 1 / (*m_cooling.stack_to_housing * area) : 1 / contact);
+    s.contact("stack to carrier", steel_domain, core_domain, 1 / contact);
     if (own > 0) // from its middle to the plate that holds it
         s.end_faces("carrier to its plate", stator_carrier, carrier, m_model->depth,
                     s.groups()[std::size_t(stator_carrier)].radial / (m.stack_length / 2) / 2);
@@ -315,22 +310,27 @@ void MachineHeatModel::outer_rotor() {
         m_system.join("carrier to the wall", carrier, m_ambient, 1 / *m_cooling.wall_resistance);
 }
 
+/// Bearings by their mean diameter, and what of the shaft turns in the open as a pin that cools along its way.
 void MachineHeatModel::shaft() {
     auto& r = *m_sections[std::size_t(m_model->rotor)];
     const double section = r.volume(rotor_shaft) / m.stack_length;
     if (m.outer_rotor() || section <= 0) return;
-    const double radius = std::sqrt(section / pi), way = (m_length - m.stack_length) / 2 + m.stack_length / 4;
+    const double radius = std::sqrt(section / pi), way = (m_length - m.stack_length) / 2 + m.stack_length / 4,
+                 k = m_cooling.shaft.thermal_conductivity,
+                 capacity = capacity_of(m_cooling.shaft, steel_density, steel_heat);
+    const Bearing bearing = bearing_of(m_cooling, radius);
     const int bearings = node(HeatPart::Bearings);
-    m_parts.at(HeatPart::Shaft).capacity = shaft_capacity * section * m_length;
-    const auto resistance = [=](double speed) { return ball_bearing(2 * radius * 1.4, speed).resistance; };
-    note(ball_bearing(2 * radius * 1.4, m_speed).in_range,
+    m_parts.at(HeatPart::Shaft).capacity = capacity * section * (m_length + m_cooling.free_shaft);
+    const auto resistance = [d = bearing.mean_diameter](double speed) {
+        return ball_bearing(d, speed).resistance;
+    };
+    note(ball_bearing(bearing.mean_diameter, m_speed).in_range,
          "The bearings lie outside what their resistance's formula was made for (mean diameter below 120 mm, "
          "moderate speed).");
-    // Both, each about as wide as the shaft is thick.
-    m_parts.at(HeatPart::Bearings).capacity = shaft_capacity * 2 * pi * radius * radius * radius;
+    m_parts.at(HeatPart::Bearings).capacity = capacity * bearing.steel_volume(radius);
     // Two of them, each half its resistance to either side.
     turning(r.end_faces("shaft to bearings", rotor_shaft, bearings, m_model->depth, 1), [=](double speed) {
-        return 1 / (way / (shaft_conductivity * section) / 2 + resistance(speed) / 4) / (2 * section);
+        return 1 / (way / (k * section) / 2 + resistance(speed) / 4) / (2 * section);
     });
     const int beyond = m_parts.contains(HeatPart::Shields) ? node(HeatPart::Shields) : m_ambient;
     // What was measured to ambient holds the bearings' way, too.
@@ -338,6 +338,12 @@ void MachineHeatModel::shaft() {
     turning(m_system.join(beyond == m_ambient ? "bearings to ambient" : "bearings to end shields", bearings,
                           beyond, 1),
             [=](double speed) { return held_apart ? 1e-6 : 4 / resistance(speed); });
+    if (m_cooling.free_shaft > 0 && !m_cooling.housing_to_ambient)
+        turning(r.end_faces("shaft's end to ambient", rotor_shaft, m_ambient, m_model->depth, 1),
+                [=, length = m_cooling.free_shaft, ambient = m_cooling.ambient](double speed) {
+                    return 1 / (way / (k * section) + 1 / turning_pin(radius, length, k, speed, ambient)) /
+                           (2 * section);
+                });
 }
 
 } // namespace mavlo

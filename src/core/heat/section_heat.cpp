@@ -162,7 +162,7 @@ int SectionHeat::contact(const std::string& name, int domain, int other, double 
         if ((a.domain == domain && b.domain == other) || (a.domain == other && b.domain == domain))
             add_edge_mass(a, b.node, shape);
     if (shape.empty()) return -1;
-    return m_system.add_term(name, std::move(shape), coefficient);
+    return m_system.add_term(name, std::move(shape), coefficient, contact_area(domain, other));
 }
 
 bool SectionHeat::on_circle(const Edge& edge, double radius) const {
@@ -177,7 +177,7 @@ int SectionHeat::film(const std::string& name, double radius, int node, double c
     for (const Edge& edge : m_boundary)
         if (on_circle(edge, radius)) add_edge_mass(edge, {node, node, node}, shape);
     if (shape.empty()) return -1;
-    return m_system.add_term(name, std::move(shape), coefficient);
+    return m_system.add_term(name, std::move(shape), coefficient, circle_area(radius));
 }
 
 double SectionHeat::circle_area(double radius) const {
@@ -202,10 +202,12 @@ double SectionHeat::contact_area(int domain, int other) const {
 
 int SectionHeat::end_faces(const std::string& name, int group, int node, double depth, double coefficient) {
     std::vector<Entry> shape;
+    double area = 0;
     for (std::size_t e = 0; e < m_nodes.size(); ++e) {
         if (m_group[e] != group) continue;
         each_point(m_mesh, e, [&](const ShapeAt& s, double weight) {
             const double value = 2 * m_scale / depth * weight;
+            area += value;
             for (std::size_t a = 0; a < 6; ++a) {
                 for (std::size_t b = 0; b <= a; ++b)
                     shape.push_back(lower(m_nodes[e][a], m_nodes[e][b], value * s.n[a] * s.n[b]));
@@ -215,7 +217,7 @@ int SectionHeat::end_faces(const std::string& name, int group, int node, double 
         });
     }
     if (shape.empty()) return -1;
-    return m_system.add_term(name, std::move(shape), coefficient);
+    return m_system.add_term(name, std::move(shape), coefficient, area);
 }
 
 NodeShares SectionHeat::normalised(std::map<int, double> weight) const {

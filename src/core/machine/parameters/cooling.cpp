@@ -1,50 +1,14 @@
 // The housing, what cools it, and what stands between the parts' heat and it.
 
-#include "machine/design.h"
 #include "machine/parameter.h"
+#include "machine/parameters/cooling_uses.h"
 #include "material/fluid.h"
 
 namespace mavlo {
 namespace {
 
 using namespace parameter;
-
-template <typename... Words>
-bool is_one(const Design& design, const char* path, Words... words) {
-    const std::string text = design.text(path);
-    return ((text == words) || ...);
-}
-bool has_housing(const Design& design) {
-    return !is_one(design, "housing.kind", "none");
-}
-bool has_ribs(const Design& design) {
-    return is_one(design, "housing.kind", "ribbed");
-}
-bool has_jacket(const Design& design) {
-    return is_one(design, "housing.kind", "jacket");
-}
-bool is_given(const Design& design) {
-    return is_one(design, "cooling.kind", "given");
-}
-bool has_fan(const Design& design) {
-    return is_one(design, "cooling.kind", "fan");
-}
-bool has_flow(const Design& design) {
-    return is_one(design, "cooling.kind", "flow");
-}
-bool is_wound(const Design& design) {
-    return !is_one(design, "stator.slot.kind", "none");
-}
-bool has_magnets(const Design& design) {
-    return is_one(design, "rotor.kind", "surface", "inset", "spoke", "bar", "vee", "double-vee", "vee-bar",
-                  "barriers");
-}
-bool has_bars(const Design& design) {
-    return is_one(design, "rotor.kind", "cage");
-}
-bool has_shaft(const Design& design) {
-    return !is_one(design, "machine.topology", "outer-rotor");
-}
+using namespace cooling_uses;
 
 Parameter coolant_choice() {
     Parameter p = choice("cooling.coolant", {"water"}, "Coolant",
@@ -87,6 +51,21 @@ std::vector<Parameter> housing() {
                 "Of the outside: painted 0.9, bare metal 0.1 to 0.3.", 0, 1)});
 }
 
+std::vector<Parameter> shaft_and_bearings() {
+    return in_group(
+        "Cooling", "Shaft and bearings", 850,
+        {when(turns_inside, material("shaft.material", "mild steel", "Shaft",
+                                     "What carries the rotor's heat along.", MaterialKind::Steel)),
+         when(turns_inside,
+              length("shaft.free_length", "0 mm", "Free shaft end", "l_f",
+                     "Of the end that turns in the open and cools as a pin does; 0: not counted.", 0, 5000)),
+         when(turns_inside,
+              or_auto(length("bearing.mean_diameter", "auto", "Bearings, mean diameter", "d_m",
+                             "Between the rings' middles; auto: 1.4 times the shaft's.", 1, 5000))),
+         when(turns_inside, or_auto(length("bearing.width", "auto", "Bearings, width", "B",
+                                           "Of each; auto: half the shaft's diameter.", 0.5, 1000)))});
+}
+
 std::vector<Parameter> cooling() {
     return in_group(
         "Cooling", "Cooling", 830,
@@ -120,12 +99,12 @@ std::vector<Parameter> contacts() {
         "Cooling", "Contacts", 860,
         {contact("thermal.stack_contact", "20 um", "Stack in housing",
                  "Air that the fit leaves on average between stack and housing."),
-         when(has_shaft, contact("thermal.shaft_contact", "10 um", "Rotor on shaft",
-                                 "Air that the fit leaves on average between rotor stack and shaft.")),
+         when(turns_inside, contact("thermal.shaft_contact", "10 um", "Rotor on shaft",
+                                    "Air that the fit leaves on average between rotor stack and shaft.")),
          when(has_magnets,
               contact("thermal.magnet_contact", "20 um", "Magnets on steel",
                       "Of glue, as if it were air: 100 µm of glue insulate like some 15 µm of air.")),
-         when(has_bars, contact("thermal.bar_contact", "2 um", "Bars in slots",
+         when(has_cage, contact("thermal.bar_contact", "2 um", "Bars in slots",
                                 "Air that casting or driving in leaves on average between bars and steel.")),
          when(is_wound, contact("thermal.liner_contact", "10 um", "Liner on steel",
                                 "Air on the liner's two faces together; none where resin fills it.")),
@@ -151,25 +130,8 @@ std::vector<Parameter> insulation() {
                                 "What fills the room between end windings and housing."))});
 }
 
-/// Resistances that take the place of computed ones.
-std::vector<Parameter> measured() {
-    const auto resistance = [](const char* path, const char* label, const char* help) {
-        return or_auto(quantity(path, "K/W", "auto", label, "", help, 1e-6, 1e6));
-    };
-    return in_group(
-        "Cooling", "Measured resistances", 895,
-        {resistance("thermal.housing_to_ambient", "Housing to ambient",
-                    "Or of a stack without housing; auto: by its surface and cooling."),
-         resistance("thermal.stack_to_housing", "Stack to housing", "Auto: by the fit."),
-         when(is_wound, resistance("thermal.winding_to_stack", "Winding to stack",
-                                   "Across liner and contacts of all slots; auto: by thickness and material.")),
-         when(is_wound, resistance("thermal.ends_to_air", "End windings to inner air",
-                                   "Auto: by their surface and the rotor's speed.")),
-         resistance("thermal.gap", "Across the gap", "From rotor to stator; auto: by the speed.")});
-}
-
 const Register<ParameterSet> registered{
-    {"cooling", joined({housing(), cooling(), contacts(), insulation(), measured()}), 800}};
+    {"cooling", joined({housing(), cooling(), shaft_and_bearings(), contacts(), insulation()}), 800}};
 
 } // namespace
 } // namespace mavlo
