@@ -1,10 +1,13 @@
 // What the hand feels: a frame of the field while the ring turns, and the drawing and tell-tales after an edit.
 
+#include "probe/dq_pad.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 
 #include <QApplication>
 #include <QPushButton>
+#include <QTest>
+#include <QWindow>
 #include <benchmark/benchmark.h>
 #include <cstdlib>
 
@@ -65,6 +68,31 @@ void drag_with_field(benchmark::State& state) {
         benchmark::Counter(double(state.iterations()), benchmark::Counter::kIsRate);
 }
 
+/// Dragging the current on Probe with the temperatures laid over the section.
+void drag_with_temperature(benchmark::State& state) {
+    window().show_bench("probe");
+    auto* chip = window().findChild<QPushButton*>(QStringLiteral("overlay:temperature"));
+    if (!chip->isChecked()) chip->click();
+    settle();
+    auto* pad = window().findChild<DqPad*>(QStringLiteral("dq_pad"));
+    QWindow* handle = window().windowHandle();
+    const QPoint tip = pad->mapTo(&window(), pad->tip().toPoint());
+    QTest::mousePress(handle, Qt::LeftButton, {}, tip);
+    int step = 0;
+    for (auto _ : state) {
+        const auto shown = window().section().result();
+        QTest::mouseMove(handle, tip - QPoint(0, ++step % 40));
+        while (window().section().result() == shown)
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    }
+    if (!(QGuiApplication::mouseButtons() & Qt::LeftButton)) state.SkipWithError("the hand is not down");
+    QTest::mouseRelease(handle, Qt::LeftButton, {}, tip);
+    settle();
+    chip->click();
+    state.counters["frames_per_second"] =
+        benchmark::Counter(double(state.iterations()), benchmark::Counter::kIsRate);
+}
+
 void edit_to_drawing(benchmark::State& state) {
     window().show_bench("draw");
     settle();
@@ -88,6 +116,7 @@ void edit_to_tell_tales(benchmark::State& state) {
 
 BENCHMARK(ring_frame)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(drag_with_field)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(drag_with_temperature)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(edit_to_drawing)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(edit_to_tell_tales)->Unit(benchmark::kMillisecond)->UseRealTime();
 

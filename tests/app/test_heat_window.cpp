@@ -3,6 +3,7 @@
 
 #include "ask/heat_view.h"
 #include "draw/long_section_view.h"
+#include "support.h"
 #include "test_program.h"
 #include "window_fixture.h"
 
@@ -40,6 +41,30 @@ class TestHeatWindow : public QObject {
         f.document().undo_stack().undo();
         f.document().undo_stack().undo();
         QCOMPARE(f.text("housing.length"), before);
+    }
+    void the_housing_is_dragged_round_the_section() {
+        WindowFixture f;
+        SectionView& section = f.window->section();
+        QVERIFY(!section.handle_position("housing.rib_height"));
+        QVERIFY(section.label_position("gap"));
+        f.document().set_text("housing.kind", QStringLiteral("ribbed"));
+        QTest::mouseClick(f.child<QPushButton>("part:Cooling"), Qt::LeftButton);
+        QVERIFY(f.settle());
+        QVERIFY(section.handle_position("housing.rib_thickness"));
+        QVERIFY(!section.label_position("gap")); // the housing's dimensions take the section's place
+        const auto number = [&](const char* path) { return f.document().value(path); };
+        const double before = number("housing.rib_height");
+        // Out from the centre: on the ray that the rib stands on.
+        const QPointF from = *section.handle_position("housing.rib_height"),
+                      out = from - section.frame().centre();
+        f.drag(&section, from, from + 6 / std::hypot(out.x(), out.y()) * out);
+        const double way = number("housing.rib_height") - before;
+        CLOSE(way * section.frame().scale(), 6, 2.5); // as it was dragged, less what brings it into view
+        f.document().undo_stack().undo();
+        CLOSE(number("housing.rib_height"), before, 1e-12);
+        f.window->show_bench("probe");
+        QVERIFY(!section.handle_position("housing.rib_height"));
+        QTest::mouseClick(f.child<QPushButton>("part:Cooling"), Qt::LeftButton);
     }
     void temperatures_are_tell_tales() {
         WindowFixture f;

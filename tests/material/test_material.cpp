@@ -40,6 +40,27 @@ class TestMaterial : public QObject {
             }
         }
     }
+    /// What dissolved silicon adds to iron's resistivity stays; what heat adds is iron's.
+    void warm_steel_loses_less() {
+        const Material& steel = shipped_materials().at("M330-35A");
+        CLOSE(steel.resistivity_at(393.15) - steel.resistivity_at(293.15), 100 * 6.3e-10, 1e-15);
+        const IronLossLaw cold = steel.loss_at(293.15), warm = steel.loss_at(393.15);
+        QVERIFY(cold == steel.loss);
+        const double ratio = steel.resistivity / (steel.resistivity + 63e-9);
+        CLOSE(warm.classical / cold.classical, ratio, 1e-12);
+        CLOSE(warm.excess, cold.excess * std::sqrt(ratio), 1e-12);
+        CLOSE(warm.hysteresis, cold.hysteresis, 0);
+        // Between one and the share of all that eddy currents lose.
+        const double p = warm.loss(400, 1) / cold.loss(400, 1);
+        QVERIFY(p < 1 && p > ratio);
+        const Material& mild = shipped_materials().at("mild steel"); // it says its own coefficient
+        CLOSE(mild.resistivity_at(393.15) / mild.resistivity, 1.5, 1e-12);
+        Material unknown = steel;
+        unknown.resistivity = 0;
+        QVERIFY(unknown.loss_at(393.15) == steel.loss);
+        const Material& copper = shipped_materials().at("copper");
+        CLOSE(copper.resistivity_at(393.15) / copper.resistivity, 1.393, 1e-12);
+    }
     void far_beyond_its_points_steel_is_vacuum() {
         const BhCurve& curve = shipped_materials().at("M400-50A").curve;
         CLOSE(curve.at(4).dh_db / nu0, 1, 1e-6);

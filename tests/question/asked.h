@@ -35,4 +35,16 @@ inline double of(const Answer& answer, const char* name) {
     return answer.figure(name).value_or(std::nan(""));
 }
 
+/// A temperature of an answer as a text.
+inline std::string degrees_of(const Answer& answer, const char* figure) {
+    return QString::number(of(answer, figure), 'g', 12).toStdString() + " degC";
+}
+
+/// The steels as warm as heat found them.
+inline void with_steel_of(Design& design, const Answer& heat) {
+    const double stator = (of(heat, "temperature_stator_teeth") + of(heat, "temperature_stator_yoke")) / 2;
+    design.texts["stator.steel_temperature"] = QString::number(stator, 'g', 12).toStdString() + " degC";
+    design.texts["rotor.steel_temperature"] = degrees_of(heat, "temperature_rotor");
+}
+
 } // namespace mavlo

@@ -198,15 +198,14 @@ class TestHeatDuty : public QObject {
     }
     /// The losses of heat are those of load at the temperatures that come out.
     void losses_follow_the_magnets() {
-        const Design design = design_of({{"cooling.kind", "fan"}, {"rotor.magnet.temperature", "20 degC"}});
+        Design design = design_of({{"cooling.kind", "fan"}, {"rotor.magnet.temperature", "20 degC"}});
         const std::map<std::string, std::string> point{{"points", "48"}, {"current", "8 A"}};
         const Answer heat = asked(design, "heat", point, Quality::Draft);
         auto there = point;
-        const auto degrees = [&](const char* figure) {
-            return QString::number(of(heat, figure), 'g', 12).toStdString() + " degC";
-        };
-        there["magnet_temperature"] = degrees("temperature_magnets");
-        const Answer load = asked(design, "load", there, Quality::Draft), cold = asked(design, "load", point);
+        there["magnet_temperature"] = degrees_of(heat, "temperature_magnets");
+        const Answer cold = asked(design, "load", point);
+        with_steel_of(design, heat);
+        const Answer load = asked(design, "load", there, Quality::Draft);
         const auto iron = [](const Answer& a) { return of(a, "iron_loss_stator") + of(a, "iron_loss_rotor"); };
         const auto beside = [](const Answer& a) {
             return of(a, "total_loss") - of(a, "copper_loss") - of(a, "winding_stray_loss");

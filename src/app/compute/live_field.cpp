@@ -98,7 +98,9 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         return result;
     }
     result->picture = make_picture(**model, *field);
-    if (request.colour) request.colour(result->picture, {*model, *field, request.current, request.hand_moves});
+    if (request.colour)
+        request.colour(result->picture,
+                       {*model, *field, request.current, request.built->materials, request.hand_moves});
     if (request.paint) result->image = request.paint(result->picture);
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;

@@ -21,7 +21,8 @@ struct FieldInHand {
     std::shared_ptr<const MachineModel> model;
     const FieldSolution& solution;
     CurrentWave current;
-    bool hand_moves = false; ///< more such fields come, and the last one comes again
+    const MaterialLibrary& materials; ///< the project's own
+    bool hand_moves = false;          ///< more such fields come, and the last one comes again
 };
 
 struct LiveRequest {

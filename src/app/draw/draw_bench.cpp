@@ -33,7 +33,8 @@ SectionTool* offer_shapes(Desk& desk, Sheet& sheet) {
     return tool;
 }
 
-/// The cut along the axis stands under the section while the page of the cooling is in hand.
+/// The housing stands round the section and the cut along the axis under it while the page of the cooling is in
+/// hand.
 QWidget* offer_long_section(Desk& desk, Sheet& sheet) {
     auto* foot = new QWidget;
     auto* layout = new QVBoxLayout(foot);
@@ -41,8 +42,11 @@ QWidget* offer_long_section(Desk& desk, Sheet& sheet) {
     auto* view = new LongSectionView(desk.document, foot);
     layout->addWidget(view);
     view->hide();
-    QObject::connect(&sheet, &Sheet::page_shown, view,
-                     [view](const QString& title) { view->setVisible(title == QStringLiteral("Cooling")); });
+    QObject::connect(&sheet, &Sheet::page_shown, view, [view, section = &desk.section](const QString& title) {
+        const bool cooling = title == QStringLiteral("Cooling");
+        view->setVisible(cooling);
+        section->set_housing(cooling);
+    });
     QObject::connect(&sheet, &Sheet::hovered, view, &LongSectionView::set_hot);
     QObject::connect(view, &LongSectionView::hot_changed, &sheet, &Sheet::set_hot);
     return foot;

@@ -110,7 +110,11 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     m_labels.clear();
     const auto built = document.built();
     if (!built) return;
-    for (const DimensionMark& mark : built->machine.marks) {
+    std::vector<DimensionMark> marks = m_housing;
+    const bool housed = !marks.empty();
+    for (const DimensionMark& mark : built->machine.marks)
+        if (!housed || mark.path == "stator.outer_diameter") marks.push_back(mark);
+    for (const DimensionMark& mark : marks) {
         const Parameter* parameter = find_parameter(mark.path, document.design());
         Label label{mark, 0, {}, {}, {}, false};
         QString word = QString::fromStdString(parameter->label).toLower();
@@ -123,7 +127,7 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
         label.wrong = std::any_of(document.problems().begin(), document.problems().end(),
                                   [&](const Problem& p) { return p.path == mark.path; });
         const bool effect = m_effects.texts.contains(mark.path);
-        label.shown = close_up || label.wrong || effect ||
+        label.shown = close_up || housed || label.wrong || effect ||
                       (part.empty() ? is_of_the_whole(mark.path) : belongs_to(mark.path, part));
         m_labels.push_back(label);
     }
@@ -178,7 +182,8 @@ void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& fr
             else if (is_rotor(mark.path))
                 label.turn = turn_towards(wanted, machine.section.rotor().tile.pitch, rotor_angle);
             else
-                label.turn = turn_towards(wanted, 2 * pi / machine.slots, 0);
+                label.turn =
+                    turn_towards(wanted, m_housing.empty() ? 2 * pi / machine.slots : m_housing_pitch, 0);
         }
         const Point at =
             mark.kind == DimensionMark::Kind::Diameter ? rotated(mark.a, label.turn) : turned_middle(label);

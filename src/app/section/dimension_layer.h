@@ -41,6 +41,13 @@ class DimensionLayer {
     void set_effects(DimensionEffects effects) { m_effects = std::move(effects); }
     const DimensionEffects& effects() const { return m_effects; }
 
+    /// Dimensions of what stands round the section, repeated every `pitch` (rad), instead of the section's own;
+    /// empty for those.
+    void set_housing(std::vector<DimensionMark> marks, double pitch) {
+        m_housing = std::move(marks);
+        m_housing_pitch = pitch;
+    }
+
     /// Places the labels for the present design in a view of this size, as a column or round a close-up.
     /// `part`: the region in hand, whose dimensions stand beside the whole section; with none those of the
     /// whole.
@@ -65,6 +72,8 @@ class DimensionLayer {
                         bool strong) const;
     std::vector<Label> m_labels;
     DimensionEffects m_effects;
+    std::vector<DimensionMark> m_housing;
+    double m_housing_pitch = 1;
 };
 
 /// "6.40", "16.0°", "0.86": the number as a drawing states it, millimetres understood.

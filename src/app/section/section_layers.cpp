@@ -115,6 +115,27 @@ void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachi
         paint_body(painter, frame, built, *body, look);
 }
 
+void paint_housing(QPainter& painter, const ViewFrame& frame, const HousingSection& housing) {
+    const Theme& t = theme();
+    const auto circle = [&](double radius, const QColor& colour) {
+        painter.setBrush(colour);
+        painter.drawEllipse(frame.centre(), radius * frame.scale(), radius * frame.scale());
+    };
+    painter.setPen(QPen(t.ink, 0.8));
+    painter.setBrush(t.tint(0.05));
+    for (const Polygon& rib : housing.ribs) painter.drawPath(path_of(rib, frame));
+    circle(housing.outer, t.tint(0.12));
+    if (housing.spiral_to > 0) {
+        painter.setPen(QPen(t.ink, 0.8, Qt::DashLine)); // it is cut at one angle only
+        circle(housing.spiral_to, t.field);
+        circle(housing.spiral_from, t.tint(0.12));
+        painter.setPen(QPen(t.ink, 0.8));
+    }
+    painter.setBrush(t.field);
+    for (const Polygon& channel : housing.channels) painter.drawPath(path_of(channel, frame));
+    circle(housing.inner, t.paper);
+}
+
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                     const SectionLook& look) {
     const Theme& t = theme();

@@ -2,6 +2,7 @@
 // The layers of the section's drawing: materials, outlines, phases, magnets' arrows, field and flux lines.
 
 #include "compute/live_field.h"
+#include "heat/housing_section.h"
 #include "section/view_frame.h"
 #include "shell/document.h"
 
@@ -24,6 +25,8 @@ QPainterPath path_of(const Polygon& polygon, const ViewFrame& frame);
 
 void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                      const SectionLook& look);
+/// Round what paint_materials() draws, to be painted before it.
+void paint_housing(QPainter& painter, const ViewFrame& frame, const HousingSection& housing);
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                     const SectionLook& look);
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,

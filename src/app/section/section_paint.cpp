@@ -53,6 +53,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     const bool coloured = m_overlays.colours() && result_fits;
     if (result_fits && m_overlays.needs_field()) look.rotor_angle = m_result->request.angle;
     look.on_field = coloured;
+    if (m_housing && !m_close_up) paint_housing(painter, m_frame, *m_housing);
     if (coloured)
         painter.drawImage(QPointF(0, 0), field_image());
     else

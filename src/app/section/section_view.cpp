@@ -32,6 +32,7 @@ SectionView::SectionView(Document& document, QWidget* parent)
 void SectionView::set_editable(bool on) {
     if (!on) set_close_up(false);
     m_editable = on;
+    take_housing();
     m_editor->hide();
     m_material->hide();
     update();
@@ -88,10 +89,11 @@ void SectionView::set_range(double low, double high) {
 
 void SectionView::follow_document() {
     const auto built = m_document.built();
+    if (m_document.is_good()) find_housing();
     if (built && m_close_up) m_close_up = close_up_of(*built, m_angle);
     if (built && m_close_up && m_frame.is_fitted() && m_grab != Grab::Dimension)
         fit_close_up();
-    else if (built && m_frame.is_fitted() && std::abs(built->drawing.outer_radius - m_fitted_radius) > 1e-9 &&
+    else if (built && m_frame.is_fitted() && std::abs(shown_radius() - m_fitted_radius) > 1e-9 &&
              m_grab != Grab::Dimension)
         fit();
     replace_labels();
@@ -105,7 +107,7 @@ void SectionView::fit() {
     }
     const auto built = m_document.built();
     if (!built) return;
-    m_fitted_radius = built->drawing.outer_radius;
+    m_fitted_radius = shown_radius();
     if (m_little) {
         m_frame.fit(QRectF(rect()).adjusted(4, 4, -4, -4), m_fitted_radius);
         update();
@@ -120,6 +122,37 @@ void SectionView::fit() {
                 m_fitted_radius);
     replace_labels();
     update();
+}
+
+double SectionView::shown_radius() const {
+    const auto built = m_document.built();
+    const double own = built ? built->drawing.outer_radius : 0;
+    return m_housing && !m_close_up ? std::max(own, m_housing->reach) : own;
+}
+
+void SectionView::set_housing(bool on) {
+    if (on == m_wants_housing) return;
+    m_wants_housing = on;
+    take_housing();
+    update();
+}
+
+void SectionView::take_housing() {
+    const bool had = m_housing.has_value();
+    find_housing();
+    if (had == m_housing.has_value()) return;
+    if (m_frame.is_fitted())
+        fit();
+    else
+        replace_labels();
+}
+
+void SectionView::find_housing() {
+    const auto built = m_document.built();
+    m_housing.reset();
+    if (m_wants_housing && m_editable && built)
+        if (const auto cooling = cooling_of(built->machine, m_document.project().materials))
+            m_housing = housing_section(built->machine, *cooling);
 }
 
 void SectionView::fit_close_up() {
@@ -152,6 +185,9 @@ void SectionView::set_effects(DimensionEffects effects) {
 }
 
 void SectionView::replace_labels() {
+    const bool housed = m_housing && !m_close_up;
+    m_dimensions.set_housing(housed ? m_housing->marks : std::vector<DimensionMark>(),
+                             housed ? m_housing->pitch : 1);
     m_dimensions.place(m_document, m_frame, size(), m_angle, m_selected, m_close_up ? &*m_close_up : nullptr);
 }
 
@@ -173,8 +209,7 @@ std::optional<QPointF> SectionView::handle_position(const std::string& path) con
 }
 
 double SectionView::ring_radius() const {
-    const auto built = m_document.built();
-    return (built ? built->drawing.outer_radius : 0) * m_frame.scale() + 22;
+    return shown_radius() * m_frame.scale() + 22;
 }
 
 QPointF SectionView::ring_handle() const {

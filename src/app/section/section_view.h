@@ -2,6 +2,7 @@
 // The live cross-section in the middle of the window: one drawing for Draw, Wind and Probe.
 
 #include "compute/live_field.h"
+#include "heat/housing_section.h"
 #include "section/dimension_layer.h"
 #include "section/field_painter.h"
 #include "section/part_material.h"
@@ -32,6 +33,8 @@ class SectionView : public QWidget {
     double angle() const { return m_angle; }
     /// Takes mouse and keys first: the hand of the bench that is open. Not owned, may be null.
     void set_tool(SectionTool* tool) { m_tool = tool; }
+    /// The housing round the stack with its dimensions, instead of the section's own.
+    void set_housing(bool on);
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(const std::string& region);
     const std::string& selected() const { return m_selected; }
@@ -77,6 +80,9 @@ class SectionView : public QWidget {
     enum class Grab { None, Dimension, Ring, Pan };
     void follow_document();
     void fit_close_up();
+    void take_housing();
+    void find_housing();
+    double shown_radius() const; ///< m, of all that is drawn
     void replace_labels();
     void paint_overlays(const SectionCanvas& canvas, bool over_outlines) const;
     void paint_ring(QPainter& painter) const;
@@ -98,7 +104,8 @@ class SectionView : public QWidget {
     void say_reading(QPointF position);
 
     Document& m_document;
-    bool m_editable = false, m_little = false;
+    bool m_editable = false, m_little = false, m_wants_housing = false;
+    std::optional<HousingSection> m_housing; ///< while it is wanted and there is one
     OverlaySet m_overlays;
     ViewFrame m_frame;
     DimensionLayer m_dimensions;

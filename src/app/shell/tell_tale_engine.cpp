@@ -88,9 +88,9 @@ void TellTaleEngine::complete(const std::shared_ptr<const DrawnMachine>& built) 
     m_waiting.insert(built->hash);
     m_jobs.submit(
         tr("temperatures"),
-        [figures, done](const Watch& watch) {
+        [figures, done, built](const Watch& watch) {
             if (watch.stop.stop_requested()) return;
-            add_slow_figures(*figures);
+            add_slow_figures(*figures, built->materials);
             *done = true;
         },
         [this, built, figures, done] {

@@ -75,7 +75,7 @@ class Reading {
     }
 
     void housing() {
-        const std::string& kind = m_values.word("housing.kind");
+        const std::string kind = m_values.has_word("housing.kind") ? m_values.word("housing.kind") : "none";
         m_out.housing = kind == "none"     ? HousingKind::None
                         : kind == "ribbed" ? HousingKind::Ribbed
                         : kind == "jacket" ? HousingKind::Jacket
@@ -149,7 +149,12 @@ class Reading {
     void nonsense() {
         const bool other_way = m_out.wall_resistance || m_out.housing_to_ambient;
         if (m_out.kind == CoolingKind::Flow && m_out.housing != HousingKind::Jacket)
-            m_problems.push_back({"cooling.kind", "A coolant flows in a jacket; set housing.kind to jacket."});
+            m_problems.push_back(
+                {"cooling.kind",
+                 m.outer_rotor()
+                     ? "A coolant flows in a jacket, and a rotor that turns outside has none; choose "
+                       "air or a given coefficient."
+                     : "A coolant flows in a jacket; set housing.kind to jacket."});
         if (m_out.kind == CoolingKind::Flow && m_out.flow <= 0 && !other_way)
             m_problems.push_back(
                 {"cooling.flow", "A coolant that does not flow carries no heat away; give its flow."});

@@ -118,8 +118,8 @@ class Drawing {
         const Bearing b = bearing_of(c, shaft);
         const double z = length / 2 - b.width, high = b.height(shaft), middle = b.mean_diameter / 2;
         body(Kind::Bearing, z, shaft, b.width, high, true);
-        dimension("bearing.width", length / 2, shaft + high, z, shaft + high, -1);
-        diameter("bearing.mean_diameter", -length / 2 + b.width / 2, middle);
+        dimension("bearing.width", -length / 2, shaft + high, -z, shaft + high, 1);
+        diameter("bearing.mean_diameter", length / 2 - b.width / 2, middle);
     }
 
     /// Behind the shield that the shaft does not leave by; with a drive of its own as well.

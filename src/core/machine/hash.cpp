@@ -53,6 +53,8 @@ std::string field_hash(const Design& design, const MaterialLibrary& own) {
                                       "housing.",
                                       "cooling.",
                                       "thermal.",
+                                      "shaft.",
+                                      "bearing.",
                                       "winding.temperature",
                                       "winding.conductor.",
                                       "winding.fill_factor",

@@ -51,12 +51,20 @@ Result<Built> build(const Design& design, const MaterialLibrary& own, MachineOpt
 
 Machine at_temperatures(Machine machine, const Temperatures& temperatures) {
     for (Substance& s : machine.substances) {
+        const bool steel = s.material.kind == MaterialKind::Steel;
         const auto& wanted = s.material.kind == MaterialKind::Magnet  ? temperatures.magnets
                              : s.path == "winding.conductor.material" ? temperatures.winding
+                             : steel && s.path.starts_with("stator.") ? temperatures.stator_steel
+                             : steel && s.path.starts_with("rotor.")  ? temperatures.rotor_steel
                                                                       : std::nullopt;
         if (!wanted) continue;
+        const double before = s.material.resistivity_at(s.temperature);
+        // A massive steel's may have been given; a sheet's is not set.
+        if (!steel)
+            s.resistivity = s.material.resistivity_at(*wanted);
+        else if (s.resistivity > 0 && before > 0)
+            s.resistivity *= s.material.resistivity_at(*wanted) / before;
         s.temperature = *wanted;
-        s.resistivity = s.material.resistivity_at(*wanted);
     }
     if (temperatures.winding) machine.winding.temperature = *temperatures.winding;
     return machine;

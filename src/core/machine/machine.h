@@ -86,9 +86,10 @@ struct Built {
 };
 Result<Built> build(const Design& design, const MaterialLibrary& own = {}, MachineOptions options = {});
 
-/// The machine with other temperatures (K) of its magnets and its winding; empty ones stay.
+/// The machine with other temperatures (K) of its magnets, its winding and its steels; empty ones stay. Steels
+/// keep the magnetisation curve of their own temperature; their resistivity and loss follow.
 struct Temperatures {
-    std::optional<double> magnets{}, winding{};
+    std::optional<double> magnets{}, winding{}, stator_steel{}, rotor_steel{};
 };
 Machine at_temperatures(Machine machine, const Temperatures& temperatures);
 

@@ -21,7 +21,7 @@ std::string to_string(Use use) {
 }
 
 IronLossLaw Substance::core_law() const {
-    IronLossLaw law = material.loss;
+    IronLossLaw law = material.loss_at(temperature);
     if (!solid) return law;
     if (law.law == LossLaw::Power) return {};
     law.classical = law.excess = 0;

@@ -35,8 +35,8 @@ struct Substance {
     /// with f the filling (Ampere's law round the pocket's thickness).
     double recoil_mu_r() const { return 1 / (filling / material.magnet.recoil_mu_r + 1 - filling); }
     double remanence() const { return own_remanence() * filling / material.magnet.recoil_mu_r * recoil_mu_r(); }
-    /// What is lost beside eddy currents of its own: of massive steel the hysteresis alone. A power law cannot
-    /// tell the two apart.
+    /// What is lost at the temperature beside eddy currents of its own: of massive steel the hysteresis alone.
+    /// A power law cannot tell the two apart.
     IronLossLaw core_law() const;
     bool operator==(const Substance&) const = default;
 };

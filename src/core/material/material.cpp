@@ -73,7 +73,22 @@ BhCurve Material::curve_at(double kelvin) const {
 
 double Material::resistivity_at(double kelvin) const {
     assert(kelvin > 0);
-    return resistivity * (1 + resistivity_per_kelvin * (kelvin - reference_temperature));
+    constexpr double of_iron = 6.3e-10; // Ohm.m/K
+    const double slope = kind == MaterialKind::Steel && resistivity > 0 && resistivity_per_kelvin == 0
+                             ? of_iron
+                             : resistivity * resistivity_per_kelvin;
+    return resistivity + slope * (kelvin - reference_temperature);
+}
+
+IronLossLaw Material::loss_at(double kelvin) const {
+    IronLossLaw law = loss;
+    const double warm = resistivity_at(kelvin);
+    if (law.law == LossLaw::Power || warm <= 0) return law;
+    const double ratio = resistivity / warm;
+    law.classical *= ratio;
+    law.excess *= std::sqrt(ratio);
+    for (double& corner : law.corners) corner /= ratio;
+    return law;
 }
 
 bool is_air(std::string_view filling) {

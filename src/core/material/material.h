@@ -66,8 +66,14 @@ struct Material {
     IronLossLaw loss;   ///< steels only; unknown where the material has no table
     bool solid = false; ///< steels: massive, not sheet, so that they carry eddy currents
 
-    /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper.
+    /// rho(T) = rho_20 (1 + alpha (T - 20 degC)), IEC 60028 for copper. Of steels without alpha the slope is
+    /// pure iron's, 6.3e-10 Ohm.m/K: what is dissolved in a metal adds a resistivity that does not depend on
+    /// temperature (A. Matthiessen, C. Vogt, Phil. Trans. R. Soc. 154, 1864).
     double resistivity_at(double kelvin) const;
+    /// The table's loss law with its steel at this temperature: classical eddy currents in inverse proportion
+    /// to the resistivity, excess to its square root (Bertotti), hysteresis as measured. As it is where the
+    /// resistivity is not known or the law has no parts.
+    IronLossLaw loss_at(double kelvin) const;
     /// Between measured temperatures the flux density of each field goes linearly; beyond them the nearest
     /// curve holds.
     BhCurve curve_at(double kelvin) const;

@@ -97,7 +97,7 @@ Result<KnownLosses> losses_of_load(QuestionContext& c, double slot_share, double
 /// Where iron, magnets and strands lose it, by fields with the load's currents.
 Result<FieldLosses> period_losses(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     const Dq current = current_vector(c.input("current"), c.input("advance"));
-    const auto period = sweep_period_with_loci(model, std::min(48, int(c.input("points"))), current, c.threads,
+    const auto period = sweep_period_with_loci(model, std::min(24, int(c.input("points"))), current, c.threads,
                                                {{}, c.watch.stop});
     if (!period) return period.problems();
     return field_losses(*model, period->loci);
@@ -231,6 +231,25 @@ Result<KnownLosses> losses_with_magnets_at(QuestionContext& c, const KnownLosses
     change(LossPart::IronStator, before.period->stator.at(f), now->stator.at(f));
     change(LossPart::IronRotor, before.period->rotor.at(f), now->rotor.at(f));
     change(LossPart::Magnets, before.period->magnet(f), now->magnet(f));
+    return out;
+}
+
+KnownLosses losses_with_steel_at(const KnownLosses& before, const Machine& machine, double f,
+                                 const SteelTemperatures& kelvin) {
+    KnownLosses out = before;
+    if (!before.period) return out;
+    const auto follow = [&](LossPart part, const IronLoss& loss, const char* path, std::optional<double> warm) {
+        const Substance* steel = machine.substance(path);
+        const auto own = out.other.watts.find(part);
+        if (!steel || !warm || own == out.other.watts.end() || loss.at(f) <= 0) return;
+        const double now = steel->material.resistivity_at(*warm);
+        if (now <= 0) return;
+        const double ratio = steel->material.resistivity_at(steel->temperature) / now,
+                     classical = loss.classical_at(f), excess = loss.excess * std::pow(f, 1.5);
+        own->second *= 1 + ((ratio - 1) * classical + (std::sqrt(ratio) - 1) * excess) / loss.at(f);
+    };
+    follow(LossPart::IronStator, before.period->stator, "stator.steel", kelvin.stator);
+    follow(LossPart::IronRotor, before.period->rotor, "rotor.steel", kelvin.rotor);
     return out;
 }
 

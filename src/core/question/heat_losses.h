@@ -27,6 +27,11 @@ struct KnownLosses {
     void add(const KnownLosses& more, double share, double current = 1);
 };
 
+/// Mean ones; empty where there is no such steel.
+struct SteelTemperatures {
+    std::optional<double> stator{}, rotor{};
+};
+
 /// The name by which a loss is given ("iron_stator").
 std::string loss_name(LossPart part);
 /// Whether the input leaves the losses to a question.
@@ -38,6 +43,10 @@ Result<KnownLosses> known_losses(QuestionContext& context, const MachineHeatMode
 /// supply drives them by load once more. Where iron loses it stays as before.
 Result<KnownLosses> losses_with_magnets_at(QuestionContext& context, const KnownLosses& before, double kelvin,
                                            double slot_share);
+/// The same with the steels at other temperatures (K): of a period's fields the parts that eddy currents make
+/// follow the resistivity. Losses that were given stay.
+KnownLosses losses_with_steel_at(const KnownLosses& before, const Machine& machine, double frequency,
+                                 const SteelTemperatures& kelvin);
 /// Between two of the same question: `share` of the way from a to b.
 KnownLosses between(const KnownLosses& a, const KnownLosses& b, double share);
 /// Those of a balance, at the machine's temperatures.

@@ -3,6 +3,7 @@
 #include "quantity/dense.h"
 #include "question/load_inputs.h"
 
+#include <algorithm>
 #include <cmath>
 #include <utility>
 
@@ -156,8 +157,67 @@ Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& kno
     return out;
 }
 
+namespace {
+
+/// Of both parts of the stator by their heat capacity.
+SteelTemperatures steel_of(const MachineHeatModel& model, const MachineHeat& heat) {
+    SteelTemperatures out;
+    double weight = 0, sum = 0;
+    for (HeatPart part : {HeatPart::Teeth, HeatPart::Yoke}) {
+        if (!model.has(part)) continue;
+        weight += model.capacity(part);
+        sum += model.capacity(part) * heat.mean.at(part);
+    }
+    if (weight > 0) out.stator = sum / weight;
+    if (model.has(HeatPart::Rotor)) out.rotor = heat.mean.at(HeatPart::Rotor);
+    return out;
+}
+
+/// Losses by load and how they change with what they heat: the magnets by a second period of fields, between
+/// the two in proportion; the steels by their resistivity.
+class Following {
+  public:
+    Following(QuestionContext& context, MachineHeatModel& model, KnownLosses first)
+        : c(context)
+        , m_model(model)
+        , m_first(std::move(first))
+        , m_frequency(electrical_frequency(c.machine, c.input("speed"))) {}
+
+    /// Empty where the magnets are as warm as they were taken for.
+    Problems warm_magnets(const MachineHeat& heat) {
+        constexpr double near = 0.5; // K
+        const Substance* magnet = c.machine.magnet();
+        if (!magnet || !m_model.has(HeatPart::Magnets)) return {};
+        m_taken = magnet->temperature;
+        m_other = heat.mean.at(HeatPart::Magnets);
+        if (std::abs(m_other - m_taken) < near) return {};
+        auto warm = losses_with_magnets_at(c, m_first, m_other, m_model.slot_share());
+        if (!warm) return warm.problems();
+        m_warm = std::move(*warm);
+        return {};
+    }
+    bool magnets_count() const { return m_warm.has_value(); }
+
+    KnownLosses at(const MachineHeat& heat) const {
+        KnownLosses out = m_first;
+        if (m_warm)
+            out = between(m_first, *m_warm, (heat.mean.at(HeatPart::Magnets) - m_taken) / (m_other - m_taken));
+        out.period = m_first.period;
+        return losses_with_steel_at(out, c.machine, m_frequency, steel_of(m_model, heat));
+    }
+
+  private:
+    QuestionContext& c;
+    MachineHeatModel& m_model;
+    KnownLosses m_first;
+    std::optional<KnownLosses> m_warm;
+    double m_frequency, m_taken = 0, m_other = 0;
+};
+
+} // namespace
+
 Result<SelfHeated> self_heated(QuestionContext& c, MachineHeatModel& model) {
-    constexpr double near = 0.5, same = 1e-3; // K
+    constexpr double same = 1e-3; // K
     constexpr int most_rounds = 12;
     const Material& conductor = c.machine.winding.conductor_material;
     auto losses = known_losses(c, model, c.input("speed"));
@@ -165,23 +225,20 @@ Result<SelfHeated> self_heated(QuestionContext& c, MachineHeatModel& model) {
     auto found = coupled_heat(model, *losses, conductor);
     if (!found) return found.problems();
     SelfHeated out{std::move(*found), std::move(*losses)};
-    const Substance* magnet = c.machine.magnet();
-    if (!magnet || !are_asked_for(c.inputs) || out.found.runs_away_from > 0) return out;
-    const double taken = magnet->temperature;
-    double now = out.found.heat.mean.at(HeatPart::Magnets);
-    if (std::abs(now - taken) < near) return out;
-    const double other = now;
-    const auto warm = losses_with_magnets_at(c, out.losses, other, model.slot_share());
-    if (!warm) return warm.problems();
-    const KnownLosses first = out.losses;
-    out.magnets_count = true;
+    if (!are_asked_for(c.inputs) || !out.losses.period || out.found.runs_away_from > 0) return out;
+    Following following(c, model, out.losses);
+    if (auto problems = following.warm_magnets(out.found.heat); !problems.empty()) return problems;
+    out.magnets_count = following.magnets_count();
     for (int round = 0; round < most_rounds; ++round) {
-        out.losses = between(first, *warm, (now - taken) / (other - taken));
+        out.losses = following.at(out.found.heat);
         auto again = coupled_heat(model, out.losses, conductor);
         if (!again) return again.problems();
-        out.found = std::move(*again);
-        const double before = std::exchange(now, out.found.heat.mean.at(HeatPart::Magnets));
-        if (out.found.runs_away_from > 0 || std::abs(now - before) < same) break;
+        const auto before = std::exchange(out.found, std::move(*again)).heat.mean;
+        if (out.found.runs_away_from > 0) break;
+        double change = 0;
+        for (const auto& [part, kelvin] : out.found.heat.mean)
+            change = std::max(change, std::abs(kelvin - before.at(part)));
+        if (change < same) break;
     }
     return out;
 }

@@ -41,8 +41,8 @@ struct CoupledHeat {
 Result<CoupledHeat> coupled_heat(MachineHeatModel& model, const KnownLosses& losses, const Material& conductor);
 
 /// The same with the losses of the context's inputs. Where load tells them and the magnets come out at another
-/// temperature than it took, they are found once more with that; between the two the losses go in proportion, and
-/// the temperatures fit them.
+/// temperature than it took, they are found once more with that; between the two the losses go in proportion.
+/// What eddy currents lose in the steels follows their resistivity. The temperatures fit all of it.
 struct SelfHeated {
     CoupledHeat found;
     KnownLosses losses;

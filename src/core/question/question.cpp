@@ -111,6 +111,11 @@ std::string points_subject(const QuestionKind& kind, const Ask& ask, const Machi
     const Substance *magnet = asked.magnet(), *design = machine.magnet();
     if (magnet && design && magnet->temperature != design->temperature)
         subject += fmt::format(" magnets at {:.6f} K", magnet->temperature);
+    for (const char* path : {"stator.steel", "rotor.steel"}) {
+        const Substance *warm = asked.substance(path), *own = machine.substance(path);
+        if (warm && own && warm->temperature != own->temperature)
+            subject += fmt::format(" {} at {:.6f} K", path, warm->temperature);
+    }
     return subject;
 }
 
@@ -167,7 +172,8 @@ Watch half_of(const Watch& watch) {
 
 namespace {
 
-/// Of magnets and winding as the question heat finds them, with what it takes of these inputs; `words` say so.
+/// Of magnets, winding and steels as the question heat finds them, with what it takes of these inputs; `words`
+/// say so.
 Result<Temperatures> temperatures_of_heat(const Ask& ask, const Run& run, std::string& words) {
     const QuestionKind* heat = find_question("heat");
     Ask about = ask;
@@ -185,6 +191,12 @@ Result<Temperatures> temperatures_of_heat(const Ask& ask, const Run& run, std::s
             *place = *value + zero_celsius;
             words += fmt::format("{}{} at {:.1f} °C", words.empty() ? "" : ", ", part, *value);
         }
+    const auto teeth = found->figure("temperature_stator_teeth"),
+               yoke = found->figure("temperature_stator_yoke");
+    if (teeth && yoke) out.stator_steel = (*teeth + *yoke) / 2 + zero_celsius;
+    if (const auto rotor = found->figure("temperature_rotor")) out.rotor_steel = *rotor + zero_celsius;
+    if (out.stator_steel)
+        words += fmt::format(", the stator's steel at {:.1f} °C", *out.stator_steel - zero_celsius);
     words = fmt::format(" By the losses at the same point: {}.", words);
     return out;
 }

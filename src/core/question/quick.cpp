@@ -258,10 +258,10 @@ void add_figures(QuickFigures& to, const QuickFields& fields, bool slow) {
 }
 
 /// With the losses at the rating; empty where cooling or losses are not known, or the winding runs away.
-std::optional<QuickFields::Heat> heat_at_rating(const QuickFields& fields) {
+std::optional<QuickFields::Heat> heat_at_rating(const QuickFields& fields, const MaterialLibrary& own) {
     const Machine& machine = fields.model->machine;
     if (!fields.balance || !fields.balance->unknown.empty() || !machine.wound()) return std::nullopt;
-    auto cooling = cooling_of(machine, {});
+    auto cooling = cooling_of(machine, own);
     if (!cooling) return std::nullopt;
     const auto model = MachineHeatModel::of(fields.model, std::move(*cooling), machine.rating.speed);
     if (!model) return std::nullopt;
@@ -289,10 +289,10 @@ Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& mo
     return out;
 }
 
-void add_slow_figures(QuickFigures& figures) {
+void add_slow_figures(QuickFigures& figures, const MaterialLibrary& own) {
     if (!figures.fields) return;
     QuickFields fields = *figures.fields;
-    fields.heat = heat_at_rating(fields);
+    fields.heat = heat_at_rating(fields, own);
     add_figures(figures, fields, true);
     figures.fields.reset();
 }

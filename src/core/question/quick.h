@@ -29,7 +29,7 @@ Result<QuickFields> quick_fields(const std::shared_ptr<const MachineModel>& mode
 /// All registered key figures of a design but the slow ones, from its quick fields.
 Result<QuickFigures> quick_figures(const std::shared_ptr<const MachineModel>& model, int threads,
                                    const Watch& watch, const QuickStart& start = {});
-/// The slow ones, too.
-void add_slow_figures(QuickFigures& figures);
+/// The slow ones, too, with materials of one's own beside the shipped ones.
+void add_slow_figures(QuickFigures& figures, const MaterialLibrary& own);
 
 } // namespace mavlo

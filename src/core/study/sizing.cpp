@@ -182,7 +182,7 @@ class Growing {
     /// Larger where the winding is too hot, smaller where it stays cool: alike in all lengths, or along the
     /// axis alone where the outside may not grow. Whether it changed.
     bool choose_size_by_heat() {
-        add_slow_figures(m_figures);
+        add_slow_figures(m_figures, {});
         const double hot = figure("temperature_winding_highest"), around = s.ambient - zero_celsius,
                      limit = insulation_limit(m_machine.values).value_or(428.15) - zero_celsius - below_class;
         if (limit <= around) return false;
@@ -200,7 +200,7 @@ class Growing {
     }
 
     SizedDesign told(double current) {
-        add_slow_figures(m_figures);
+        add_slow_figures(m_figures, {});
         SizedDesign out{
             m_design, m_figures, 2 * m_machine.section.outer_radius(), m_machine.stack_length, current,
             false,    {}};

@@ -18,7 +18,7 @@ class HeatInHand {
   public:
     /// Of all nodes, K; empty where they are not known.
     std::optional<Eigen::VectorXd> temperatures(const FieldInHand& field) {
-        if (m_model != field.model) take(field.model);
+        if (m_model != field.model) take(field);
         if (!m_heat) return std::nullopt;
         if (m_exact && m_current == field.current) return m_exact;
         if (field.hand_moves)
@@ -33,11 +33,11 @@ class HeatInHand {
     std::mutex& lock() { return m_lock; }
 
   private:
-    void take(const std::shared_ptr<const MachineModel>& model) {
-        m_model = model;
+    void take(const FieldInHand& field) {
+        const auto& model = m_model = field.model;
         m_exact.reset();
         m_heat.reset();
-        auto heat = HeatOfCurrent::of(model, {}, model->machine.rating.speed);
+        auto heat = HeatOfCurrent::of(model, field.materials, model->machine.rating.speed);
         if (heat) m_heat = std::move(*heat);
     }
 

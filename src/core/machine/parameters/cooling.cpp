@@ -20,20 +20,24 @@ Parameter coolant_choice() {
 std::vector<Parameter> housing() {
     return in_group(
         "Cooling", "Housing", 800,
-        {choice("housing.kind", {"round", "ribbed", "jacket", "none"}, "Housing",
-                "A smooth tube round the stack, one with ribs along it, one with channels for a coolant, or "
-                "none."),
-         when(has_housing, material("housing.material", "aluminium, die-cast", "Housing material",
-                                    "What housing and end shields are of.", MaterialKind::Conductor)),
-         when(has_housing, length("housing.thickness", "= 0.02 * stator.outer_diameter + 3 mm", "Wall", "t_h",
+        {when(turns_inside,
+              choice(
+                  "housing.kind", {"round", "ribbed", "jacket", "none"}, "Housing",
+                  "A smooth tube round the stack, one with ribs along it, one with channels for a coolant, or "
+                  "none.")),
+         when(has_plates, material("housing.material", "aluminium, die-cast", "Housing material",
+                                   "What housing and end shields are of, or what carries the stator.",
+                                   MaterialKind::Conductor)),
+         when(has_shields, length("housing.thickness", "= 0.02 * stator.outer_diameter + 3 mm", "Wall", "t_h",
                                   "Thickness of the housing's wall.", 0.2, 500)),
-         when(has_housing,
+         when(has_shields,
               or_auto(length(
                   "housing.length", "auto", "Housing length", "l_h",
                   "Between the end shields' outsides; auto: the stack with its end windings and some air.", 1,
                   10000))),
-         when(has_housing, length("housing.shield_thickness", "= 0.02 * stator.outer_diameter + 3 mm",
-                                  "End shields", "t_s", "Thickness of the end shields.", 0.2, 500)),
+         when(has_plates,
+              length("housing.shield_thickness", "= 0.02 * stator.outer_diameter + 3 mm", "End shields", "t_s",
+                     "Thickness of the end shields, or of the plate that carries the stator.", 0.2, 500)),
          when(has_ribs, whole("housing.ribs", "40", "Ribs", "", "Ribs round the housing.", 1, 1000)),
          when(has_ribs, length("housing.rib_height", "= 0.12 * stator.outer_diameter", "Rib height", "h_r",
                                "Of the ribs over the wall.", 0.5, 1000)),

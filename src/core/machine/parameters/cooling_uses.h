@@ -11,15 +11,25 @@ bool is_one(const Design& design, const char* path, Words... words) {
     return ((text == words) || ...);
 }
 
-inline bool has_housing(const Design& design) {
-    return !is_one(design, "housing.kind", "none");
+/// The rotor, and has a shaft and bearings that the heat takes its way through.
+inline bool turns_inside(const Design& design) {
+    return !is_one(design, "machine.topology", "outer-rotor");
+}
+/// Round the stack, with end shields.
+inline bool has_shields(const Design& design) {
+    return turns_inside(design) && !is_one(design, "housing.kind", "none");
+}
+/// Or what carries the stator inside a rotor.
+inline bool has_plates(const Design& design) {
+    return !turns_inside(design) || has_shields(design);
 }
 inline bool has_ribs(const Design& design) {
-    return is_one(design, "housing.kind", "ribbed");
+    return turns_inside(design) && is_one(design, "housing.kind", "ribbed");
 }
 inline bool has_jacket(const Design& design) {
-    return is_one(design, "housing.kind", "jacket");
+    return turns_inside(design) && is_one(design, "housing.kind", "jacket");
 }
+
 inline bool is_given(const Design& design) {
     return is_one(design, "cooling.kind", "given");
 }
@@ -38,13 +48,6 @@ inline bool has_magnets(const Design& design) {
 }
 inline bool has_cage(const Design& design) {
     return is_one(design, "rotor.kind", "cage");
-}
-/// The rotor, and has a shaft and bearings that the heat takes its way through.
-inline bool turns_inside(const Design& design) {
-    return !is_one(design, "machine.topology", "outer-rotor");
-}
-inline bool has_shields(const Design& design) {
-    return turns_inside(design) && has_housing(design);
 }
 inline bool has_filled_ends(const Design& design) {
     return is_wound(design) && has_shields(design) && !is_one(design, "thermal.end_filling", "air");

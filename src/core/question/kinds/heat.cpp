@@ -132,7 +132,9 @@ void tell(QuestionContext& c, const SelfHeated& self, const std::vector<HeatWay>
     else if (!are_asked_for(c.inputs) && c.machine.magnet())
         out += " The magnets' temperature does not change them.";
     for (const std::string& words : found.heat.notes) out += " " + words;
-    out += " Steel loses what it does at the temperature of its data; along the stack all is taken as alike.";
+    out += self.losses.period ? " What eddy currents lose in the steel follows its resistivity, hysteresis does not;"
+                              : " Steel loses what is given, whatever its temperature;";
+    out += " along the stack all is taken as alike.";
 }
 
 Problem runs_away(const CoupledHeat& found, const QuestionContext& c) {

@@ -36,7 +36,7 @@ Problems run(QuestionContext& c) {
     if (!model) return model.problems();
     auto figures = quick_figures(*model, c.threads, c.watch);
     if (!figures) return figures.problems();
-    add_slow_figures(*figures);
+    add_slow_figures(*figures, c.ask.materials);
     const Facts facts = c.machine.facts();
     for (const KeyFigure& figure : registry<KeyFigure>().all()) {
         const auto value = (*figures)[figure.name];
