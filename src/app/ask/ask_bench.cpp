@@ -1,7 +1,7 @@
 #include "ask/ask_bench.h"
 
 #include "ask/answer_figure.h"
-#include "ask/changed_dimensions.h"
+#include "shell/changed_dimensions.h"
 #include "question/figure_names.h"
 #include "question/key_figure.h"
 #include "question/words.h"

@@ -98,6 +98,10 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         return result;
     }
     result->picture = make_picture(**model, *field);
+    constexpr int line_points = 401;
+    if (const auto& line = request.line)
+        result->line =
+            line_profile(**model, result->picture, request.angle, line->first, line->second, line_points);
     if (request.colour)
         request.colour(result->picture,
                        {*model, *field, request.current, request.built->materials, request.hand_moves});

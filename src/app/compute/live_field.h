@@ -3,6 +3,7 @@
 
 #include "compute/model_cache.h"
 #include "figure/current_wave.h"
+#include "figure/line_profile.h"
 #include "figure/picture.h"
 
 #include <QImage>
@@ -33,6 +34,8 @@ struct LiveRequest {
     bool hand_moves = false; ///< an estimate of what is slow will do
     /// Gives the picture other colours than |B|; may be empty.
     std::function<void(FieldPicture&, const FieldInHand&)> colour{};
+    /// Along which the field is wanted, m; from first to second.
+    std::optional<std::pair<Point, Point>> line{};
     /// Paints the field as the view that asks will want it, on the thread that solved it; may be empty.
     std::function<QImage(const FieldPicture&)> paint{};
 };
@@ -46,6 +49,7 @@ struct LiveResult {
     Dq flux_linkage;
     PhaseValues phase_current{}, phase_flux{};
     std::vector<double> gap_radial, gap_tangential; ///< over a whole turn, middle of the gap
+    std::optional<LineProfile> line{};              ///< of request.line
     IronLevels levels;
     double milliseconds = 0;
     Problems problems; ///< not empty: there is no field

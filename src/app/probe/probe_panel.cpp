@@ -54,7 +54,6 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     , m_high(small_edit(this, "probe_range"))
     , m_readout(new QLabel(this))
     , m_play(new QPushButton(tr("Play a turn"), this))
-    , m_spectrum(new QPushButton(tr("Spectrum"), this))
     , m_plot(new Plot(this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 12, 20, 10);
@@ -90,16 +89,12 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     m_play->setCheckable(true);
     m_play->setObjectName(QStringLiteral("play"));
     buttons->addWidget(m_play);
-    m_spectrum->setCheckable(true);
-    m_spectrum->setObjectName(QStringLiteral("gap_spectrum"));
-    m_spectrum->setToolTip(tr("Show the gap field's spectrum over the mechanical order."));
-    buttons->addWidget(m_spectrum);
     buttons->addStretch();
     layout->addLayout(buttons);
     m_readout->setObjectName(QStringLiteral("probe_readout"));
     m_readout->setTextFormat(Qt::RichText);
     layout->addWidget(m_readout);
-    auto* gap_title = new QLabel(tr("Flux density in the middle of the gap"), this);
+    auto* gap_title = new QLabel(tr("Waves of the radial flux density in the gap"), this);
     gap_title->setProperty("group", true);
     layout->addWidget(gap_title);
     m_plot->set_compact(true);
@@ -120,7 +115,6 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         if (high && *high > 0) Q_EMIT range_changed(*high);
     });
     connect(m_play, &QPushButton::toggled, this, &ProbePanel::play);
-    connect(m_spectrum, &QPushButton::toggled, this, &ProbePanel::show_gap);
     m_timer.setInterval(33);
     connect(&m_timer, &QTimer::timeout, this, [this] {
         const auto built = m_document.built();
@@ -276,34 +270,18 @@ void ProbePanel::show_result(const LiveResult& r) {
         line(tr("Tooth, yoke"),
              QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) +
         QStringLiteral("</table>"));
-    m_radial = r.gap_radial;
-    m_tangential = r.gap_tangential;
-    show_gap();
+    show_waves(r.gap_radial);
 }
 
-void ProbePanel::show_gap() {
-    if (m_radial.empty()) return;
-    if (m_spectrum->isChecked()) {
-        Curve spectrum{"gap_flux_density_radial_spectrum", "T", "mechanical_order", "1", {}, {}};
-        const auto waves = harmonics(m_radial);
-        for (std::size_t n = 0; n < waves.size() && n <= 80; ++n) {
-            spectrum.x.push_back(double(n));
-            spectrum.y.push_back(std::abs(waves[n]));
-        }
-        m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"),
-                            QStringLiteral("T"));
-        return;
+void ProbePanel::show_waves(const std::vector<double>& radial) {
+    Curve spectrum{"gap_flux_density_radial_spectrum", "T", "mechanical_order", "1", {}, {}};
+    const auto waves = harmonics(radial);
+    for (std::size_t n = 0; n < waves.size() && n <= 80; ++n) {
+        spectrum.x.push_back(double(n));
+        spectrum.y.push_back(std::abs(waves[n]));
     }
-    Curve radial{"gap_flux_density_radial", "T", "gap_angle", "deg", {}, {}}, tangential = radial;
-    for (std::size_t i = 0; i < m_radial.size(); ++i) {
-        radial.x.push_back(360.0 * double(i) / double(m_radial.size()));
-        radial.y.push_back(m_radial[i]);
-        tangential.y.push_back(m_tangential[i]);
-    }
-    tangential.x = radial.x;
-    m_plot->show_curves({{tangential, tr("tangential"), theme().soft, false, false},
-                         {radial, tr("radial"), theme().accent, false, false}},
-                        tr("gap angle, ° mech"), QStringLiteral("T"));
+    m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"),
+                        QStringLiteral("T"));
 }
 
 } // namespace mavlo::app

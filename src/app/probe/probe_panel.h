@@ -52,12 +52,11 @@ class ProbePanel : public QWidget {
     ShortedPhase* m_shorted;
     QLineEdit *m_peak, *m_advance, *m_angle, *m_high;
     QLabel* m_readout;
-    QPushButton *m_play, *m_spectrum;
+    QPushButton* m_play;
     Plot* m_plot;
     QTimer m_timer;
     double m_rotor = 0;
-    std::vector<double> m_radial, m_tangential;
-    void show_gap();
+    void show_waves(const std::vector<double>& radial);
 };
 
 } // namespace mavlo::app

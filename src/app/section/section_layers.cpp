@@ -152,6 +152,15 @@ void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachin
     }
 }
 
+void paint_ghost(QPainter& painter, const ViewFrame& frame, const DrawnMachine& other, double rotor_angle) {
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(theme().accent, 1.1, Qt::DashLine));
+    for (const DrawnBody& body : other.drawing.bodies) {
+        const Turned turned(painter, frame, body.turns ? rotor_angle : 0);
+        paint_lines(painter, frame, body.lines);
+    }
+}
+
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look) {
     const DrawnBody& rotor = built.drawing.rotor();

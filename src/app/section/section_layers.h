@@ -29,6 +29,8 @@ void paint_materials(QPainter& painter, const ViewFrame& frame, const DrawnMachi
 void paint_housing(QPainter& painter, const ViewFrame& frame, const HousingSection& housing);
 void paint_outlines(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                     const SectionLook& look);
+/// The outlines of another design, to stand under the present one's: dashed, in the accent.
+void paint_ghost(QPainter& painter, const ViewFrame& frame, const DrawnMachine& other, double rotor_angle);
 void paint_magnet_arrows(QPainter& painter, const ViewFrame& frame, const DrawnMachine& built,
                          const SectionLook& look);
 

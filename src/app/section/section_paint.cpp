@@ -2,6 +2,7 @@
 
 #include "figure/palette.h"
 #include "section/section_view.h"
+#include "shell/changed_dimensions.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -60,6 +61,8 @@ void SectionView::paintEvent(QPaintEvent*) {
         paint_materials(painter, m_frame, *built, look);
     const SectionCanvas canvas{painter, m_frame, *built, result_fits ? &m_result->picture : nullptr, coloured};
     paint_overlays(canvas, false);
+    const auto reference = changed_reference();
+    if (reference) paint_ghost(painter, m_frame, *reference, look.rotor_angle);
     paint_outlines(painter, m_frame, *built, look);
     if (!m_overlays.colours()) paint_magnet_arrows(painter, m_frame, *built, look);
     painter.setOpacity(1);
@@ -74,7 +77,43 @@ void SectionView::paintEvent(QPaintEvent*) {
     else
         paint_ring_angle(painter);
     paint_facts(painter);
+    if (reference) paint_changes(painter, *reference);
     paint_problem(painter);
+}
+
+/// The reference's machine where the one in hand is being drawn and differs from it.
+std::shared_ptr<const DrawnMachine> SectionView::changed_reference() const {
+    const auto reference = m_editable && !m_little ? m_document.reference() : nullptr;
+    return reference && reference->hash != m_document.built()->hash ? reference : nullptr;
+}
+
+/// What differs from the reference, right below, newest design beside it.
+void SectionView::paint_changes(QPainter& painter, const DrawnMachine& reference) const {
+    constexpr int most = 6;
+    constexpr double line = 17, wide = 250;
+    QStringList changes = changed_dimensions(reference.design, m_document.design());
+    if (changes.isEmpty()) return;
+    const auto count = changes.size();
+    if (count > most) {
+        changes = changes.mid(0, most - 1);
+        changes << tr("and %1 more").arg(count - most + 1);
+    }
+    changes.prepend(tr("dashed: the reference"));
+    painter.setFont(small_font());
+    const Theme& t = theme();
+    const double top = height() - 14 - line * double(changes.size());
+    const QRectF box(width() - wide - 16, top, wide, line * double(changes.size()));
+    double widest = 0;
+    for (const QString& text : changes)
+        widest = std::max(widest, double(painter.fontMetrics().horizontalAdvance(text)));
+    widest = std::min(widest, wide);
+    paint_ground(painter, QRectF(box.right() - widest - 6, box.top() - 2, widest + 12, box.height() + 4));
+    for (qsizetype i = 0; i < changes.size(); ++i) {
+        painter.setPen(i == 0 ? t.accent : t.ink);
+        painter.drawText(QRectF(box.left(), box.top() + line * double(i), wide, line),
+                         Qt::AlignRight | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(changes[i], Qt::ElideRight, int(wide)));
+    }
 }
 
 /// Those of the field lie under the outlines, those of the machine over them.

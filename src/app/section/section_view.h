@@ -89,6 +89,8 @@ class SectionView : public QWidget {
     void paint_ring_angle(QPainter& painter) const;
     void paint_facts(QPainter& painter) const;
     void paint_problem(QPainter& painter) const;
+    std::shared_ptr<const DrawnMachine> changed_reference() const;
+    void paint_changes(QPainter& painter, const DrawnMachine& reference) const;
     void paint_scale(QPainter& painter) const;
     void drag_dimension(QPointF to);
     void type_dimension(const DimensionLayer::Label& label);

@@ -19,6 +19,8 @@ struct BenchView {
     bool editable = false;                  ///< dimensions stand on the section, to be changed
     bool live = false;                      ///< a field is wanted whatever overlays are on
     std::function<CurrentWave()> current{}; ///< of the field; empty: none flows
+    /// Along which the field is wanted; may be empty.
+    std::function<std::optional<std::pair<Point, Point>>()> line{};
     std::function<bool()> is_idle{};
 };
 

@@ -286,6 +286,7 @@ void MainWindow::request_field() {
     const OverlaySet& overlays = m_section->overlays();
     if (view.page || !(view.live || overlays.needs_field()) || !m_document.is_good()) return;
     LiveRequest request{m_document.built(), m_section->angle(), view.current ? view.current() : CurrentWave{}};
+    if (view.line) request.line = view.line();
     request.hand_moves = QGuiApplication::mouseButtons() & Qt::LeftButton;
     if (const Overlay* colours = overlays.colours()) {
         request.colour = colours->colour;

@@ -118,8 +118,6 @@ FieldPicture make_picture(const MachineModel& model, const FieldSolution& soluti
     return Maker(model, solution).run();
 }
 
-constexpr std::size_t element_nodes = 6; ///< vertices of each element, which come first
-
 void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, const ElementScale& scale) {
     std::vector<double> above_zero;
     for (std::size_t i = 0; i < picture.vertices.size(); ++i) {
@@ -141,7 +139,7 @@ void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, cons
 
 void show_of_elements(FieldPicture& picture, const std::vector<double>& values, const ElementScale& scale) {
     std::vector<Point> nodes;
-    for (double value : values) nodes.insert(nodes.end(), element_nodes, Point{value, 0});
+    for (double value : values) nodes.insert(nodes.end(), FieldPicture::of_element, Point{value, 0});
     show_of_nodes(picture, nodes, scale);
 }
 

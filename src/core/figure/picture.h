@@ -21,6 +21,7 @@ struct FieldPicture {
         float x = 0, y = 0;
         double size() const { return std::hypot(double(x), double(y)); }
     };
+    static constexpr std::size_t of_element = 6; ///< vertices of each element
     struct Triangle {
         std::array<int, 3> vertex;
     };

@@ -1,4 +1,4 @@
-#include "ask/changed_dimensions.h"
+#include "shell/changed_dimensions.h"
 
 #include "machine/parameter.h"
 
