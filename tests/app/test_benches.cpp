@@ -108,7 +108,7 @@ class TestBenches : public QObject {
         QTest::keyClick(pad, Qt::Key_Down);
         QVERIFY(pad->currents()[1] < 16);
     }
-    void overlays_range_play_and_spectrum() {
+    void overlays_range_and_play() {
         WindowFixture f;
         f.window->show_bench("probe");
         QVERIFY(f.settle());
@@ -118,7 +118,6 @@ class TestBenches : public QObject {
         QTest::mouseClick(f.child("overlay:flux density"), Qt::LeftButton);
         QVERIFY(!f.window->section().overlays().has("flux density"));
         QVERIFY(f.window->section().grab().toImage() != with);
-        QTest::mouseClick(f.child("gap_spectrum"), Qt::LeftButton);
         QTest::mouseClick(f.child("play"), Qt::LeftButton);
         QVERIFY(QTest::qWaitFor([&] { return f.window->section().angle() > 0.02; }, 5000));
         QTest::mouseClick(f.child("play"), Qt::LeftButton);

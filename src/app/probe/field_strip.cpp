@@ -162,7 +162,9 @@ void FieldStrip::paint_scale(QPainter& painter) const {
                         : range > 200        ? 30
                                              : 10;
     const double from = along_of(area.left()) / unit;
-    for (double at = std::ceil(from / step) * step; at <= from + range * 1.0001; at += step) {
+    const int first = int(std::ceil(from / step)), last = int(std::floor((from + range * 1.0001) / step));
+    for (int k = first; k <= last; ++k) {
+        const double at = k * step;
         const double x = x_of(at * unit);
         painter.setPen(QPen(t.line, 1));
         painter.drawLine(QPointF(x, area.bottom()), QPointF(x, area.bottom() + 4));

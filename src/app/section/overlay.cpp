@@ -24,6 +24,13 @@ const Overlay* OverlaySet::colours() const {
     return found == m_list.end() ? nullptr : *found;
 }
 
+double OverlaySet::room(const Machine& machine) const {
+    double most = 0;
+    for (const Overlay* overlay : m_list)
+        if (overlay->room) most = std::max(most, overlay->room(machine));
+    return most;
+}
+
 bool OverlaySet::needs_field() const {
     return std::any_of(m_list.begin(), m_list.end(), [](const Overlay* o) { return o->needs_field; });
 }

@@ -35,6 +35,7 @@ struct Overlay {
     std::function<void(QPainter&, const ViewFrame&, const FieldPicture&)> paint_on_colours{};
     std::function<void(SectionLook&)> look{}; ///< changes how the drawing itself is dressed
     std::function<void(const SectionCanvas&)> paint{};
+    std::function<double(const Machine&)> room{}; ///< pixels that it needs round the section
 };
 
 /// The overlays that are on, in their order.
@@ -45,6 +46,7 @@ class OverlaySet {
     void set(const Overlay& overlay, bool on);
     const Overlay* colours() const; ///< null: none is coloured
     bool needs_field() const;
+    double room(const Machine& machine) const; ///< the most that one needs round the section, pixels
     const std::vector<const Overlay*>& list() const { return m_list; }
     bool operator==(const OverlaySet&) const = default;
 

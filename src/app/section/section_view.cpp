@@ -48,9 +48,9 @@ void SectionView::make_little() {
 }
 
 void SectionView::set_overlays(const OverlaySet& overlays) {
-    const bool room_changes = !overlays.colours() != !m_overlays.colours();
+    const bool colours_change = !overlays.colours() != !m_overlays.colours();
     m_overlays = overlays;
-    if (m_close_up && room_changes && m_frame.is_fitted()) fit();
+    if ((m_close_up ? colours_change : overlay_room() != m_fitted_room) && m_frame.is_fitted()) fit();
     update();
 }
 
@@ -93,7 +93,8 @@ void SectionView::follow_document() {
     if (built && m_close_up) m_close_up = close_up_of(*built, m_angle);
     if (built && m_close_up && m_frame.is_fitted() && m_grab != Grab::Dimension)
         fit_close_up();
-    else if (built && m_frame.is_fitted() && std::abs(shown_radius() - m_fitted_radius) > 1e-9 &&
+    else if (built && m_frame.is_fitted() &&
+             (std::abs(shown_radius() - m_fitted_radius) > 1e-9 || overlay_room() != m_fitted_room) &&
              m_grab != Grab::Dimension)
         fit();
     replace_labels();
@@ -108,12 +109,13 @@ void SectionView::fit() {
     const auto built = m_document.built();
     if (!built) return;
     m_fitted_radius = shown_radius();
+    m_fitted_room = overlay_room();
     if (m_little) {
         m_frame.fit(QRectF(rect()).adjusted(4, 4, -4, -4), m_fitted_radius);
         update();
         return;
     }
-    const double radius_in_pixels = 52; // ring and its ticks
+    const double radius_in_pixels = 52 + overlay_room(); // ring and its ticks
     const QRectF room(168, 96, width() - 168 - 92, height() - 96 - 48);
     const double size = std::min(room.width(), room.height());
     m_frame.fit(QRectF(room.center() - QPointF(size / 2, size / 2), QSizeF(size, size))
@@ -208,8 +210,13 @@ std::optional<QPointF> SectionView::handle_position(const std::string& path) con
     return label ? std::optional(DimensionLayer::handle(*label, m_frame)) : std::nullopt;
 }
 
+double SectionView::overlay_room() const {
+    const auto built = m_document.built();
+    return built ? m_overlays.room(built->machine) : 0;
+}
+
 double SectionView::ring_radius() const {
-    return shown_radius() * m_frame.scale() + 22;
+    return shown_radius() * m_frame.scale() + 22 + overlay_room();
 }
 
 QPointF SectionView::ring_handle() const {

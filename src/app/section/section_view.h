@@ -98,7 +98,8 @@ class SectionView : public QWidget {
     void turn_to(QPointF position);
     bool on_ring(QPointF position) const;
     const QImage& field_image() const;
-    double ring_radius() const; ///< pixels
+    double overlay_room() const; ///< pixels
+    double ring_radius() const;  ///< pixels
     struct RegionPick {
         std::string region, material;
     };
@@ -132,7 +133,7 @@ class SectionView : public QWidget {
     Grab m_grab = Grab::None;
     DimensionLayer::Label m_grabbed;
     QPointF m_press;
-    double m_start_value = 0, m_ring_offset = 0, m_fitted_radius = 0;
+    double m_start_value = 0, m_ring_offset = 0, m_fitted_radius = 0, m_fitted_room = 0;
     bool m_moved = false;
     int m_gesture = 0;
 };

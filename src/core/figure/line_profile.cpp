@@ -61,7 +61,7 @@ class Profile {
             (slope[k] > 0 ? low : high) = slope[k] > 0 ? std::max(low, at) : std::min(high, at);
         }
         const double steps = double(m_out.distance.size() - 1);
-        for (double i = std::ceil(low * steps); i <= high * steps; ++i) {
+        for (int i = int(std::ceil(low * steps)), last = int(std::floor(high * steps)); i <= last; ++i) {
             Weights w{};
             for (std::size_t k = 0; k < 3; ++k) w[k] = from[k] + i / steps * slope[k];
             act(std::size_t(i), w);
