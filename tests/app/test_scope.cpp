@@ -2,6 +2,8 @@
 
 #include "app/window_fixture.h"
 #include "circuit/bridge.h"
+#include "scope/measured.h"
+#include "scope/time_bar.h"
 #include "test_program.h"
 
 #include <QDir>
@@ -42,6 +44,64 @@ Answer made_run() {
 class TestScope : public QObject {
     Q_OBJECT
   private Q_SLOTS:
+    /// Against closed forms: a sine over whole periods, a straight line, a jump.
+    void a_stretch_is_measured() {
+        Curve sine{"a", "V", "time", "s", {}, {}};
+        for (int i = 0; i <= 4000; ++i) {
+            sine.x.push_back(i * 1e-5);
+            sine.y.push_back(3 + 10 * std::sin(2 * EIGEN_PI * 50 * i * 1e-5) +
+                             2 * std::cos(2 * EIGEN_PI * 250 * i * 1e-5));
+        }
+        const Measured m = measured(sine, 0.005, 0.025);
+        CLOSE(m.mean, 3, 1e-6);
+        CLOSE(m.rms, std::sqrt(9 + 50 + 2), 1e-4);
+        const Curve waves = spectrum_between(sine, 0.01, 0.03, 10);
+        CLOSE(waves.x[0], 50, 1e-9);
+        CLOSE(waves.y[0], 10, 1e-3);
+        CLOSE(waves.y[4], 2, 1e-3);
+        CLOSE(waves.y[2], 0, 1e-3);
+        const Curve step{"b", "V", "time", "s", {0, 1, 1, 2}, {0, 2, 6, 6}};
+        const Measured before = measured(step, 0, 1), all = measured(step, 0, 2);
+        CLOSE(before.mean, 1, 1e-12);
+        CLOSE(before.most, 2, 0);
+        CLOSE(before.rms, std::sqrt(4.0 / 3), 1e-12);
+        CLOSE(all.mean, 3.5, 1e-12);
+        CLOSE(all.most, 6, 0);
+        CLOSE(measured(step, 0.5, 0.5 + 1e-9).mean, 1, 1e-6);
+    }
+    void between_two_cursors_and_through_a_stretch() {
+        Strips strips;
+        strips.resize(800, 500);
+        strips.show();
+        strips.show_strips(strips_of(*TimeRecord::of(made_run()), false));
+        QCoreApplication::processEvents();
+        TimeBar bar;
+        bar.resize(800, 26);
+        bar.show();
+        bar.show_curve(TimeRecord::of(made_run())->answer().curves.front());
+        connect(&strips, &Strips::stretch_changed, &bar, &TimeBar::show_stretch);
+        connect(&bar, &TimeBar::stretch_wanted, &strips, &Strips::set_stretch);
+        auto* plot = strips.findChild<QWidget*>();
+        const QPoint quarter(strips.pixel_of(0.25), 200), half(strips.pixel_of(0.5), 200);
+        QTest::mouseClick(plot, Qt::LeftButton, {}, quarter);
+        CLOSE(strips.cursor(), 0.25, 0.005);
+        QVERIFY(!strips.mark());
+        QTest::mouseClick(plot, Qt::LeftButton, Qt::ShiftModifier, half);
+        CLOSE(strips.cursor(), 0.25, 0.005);
+        CLOSE(strips.mark().value_or(0), 0.5, 0.005);
+        QTest::keyClick(&strips, Qt::Key_Escape);
+        QVERIFY(!strips.mark());
+        // A shorter stretch, moved along by its bar.
+        strips.set_stretch(0.2, 0.4);
+        const int before = strips.pixel_of(0.4);
+        const auto at = [&](double seconds) { return QPoint(int(bar.pixel_of(seconds)), 13); };
+        QTest::mousePress(&bar, Qt::LeftButton, {}, at(0.3));
+        QTest::mouseMove(&bar, at(0.5));
+        QTest::mouseRelease(&bar, Qt::LeftButton, {}, at(0.5));
+        CLOSE(double(strips.pixel_of(0.6)), double(before), 4.0);
+        strips.set_spectra(true);
+        QVERIFY(strips.pixel_of(1) < before); // they stand beside
+    }
     void a_record_is_read_at_an_instant() {
         const auto record = TimeRecord::of(made_run());
         QVERIFY(record.has_value());

@@ -110,6 +110,19 @@ class TestMeasured : public QObject {
         QVERIFY(!model->has(HeatPart::Magnets));
         CLOSE(conductance(*model, "magnets to rotor"), 0, 0);
     }
+    /// Two thirds of the way from the middle of the stack to its end lie in sheets that conduct badly across.
+    void faces_of_a_stack() {
+        const Built machine = built({{"machine.stack_length", "60 mm"}});
+        const auto model = machine.heat();
+        double area = 0;
+        for (int group : {0, 1}) area += 2 * model->stator().volume(group) / 0.06;
+        const Substance& steel = *machine.model->machine.substance("stator.steel");
+        const double film = stirred_air(150 * machine.model->machine.rotor_radius()),
+                     across = steel.material.stack_conductivity(steel.stacking);
+        QVERIFY(across < 0.3 * steel.material.thermal_conductivity);
+        CLOSE(conductance(*model, "stator's ends to inner air") / (area / (1 / film + 0.06 / 6 / across)), 1,
+              1e-9);
+    }
     /// The shaft's end cools as a pin in the literature: an infinite one by sqrt(h P k A).
     void a_shafts_end() {
         const double r = 0.01, k = 52, ambient = 313.15;

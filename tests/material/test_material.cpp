@@ -61,6 +61,17 @@ class TestMaterial : public QObject {
         const Material& copper = shipped_materials().at("copper");
         CLOSE(copper.resistivity_at(393.15) / copper.resistivity, 1.393, 1e-12);
     }
+    void heat_across_sheets() {
+        Material steel = shipped_materials().at("M330-35A");
+        CLOSE(1 / steel.stack_conductivity(0.95), 0.95 / 26 + 0.05 / 0.1, 1e-12);
+        CLOSE(steel.stack_conductivity(1), 26, 1e-12);
+        steel.thermal_conductivity_across = 3;
+        CLOSE(steel.stack_conductivity(0.95), 3, 0);
+        const auto again = read_material(steel.name, to_json(steel));
+        QVERIFY(again && *again == steel);
+        const Material& mild = shipped_materials().at("mild steel"); // no sheet
+        CLOSE(mild.stack_conductivity(0.95), mild.thermal_conductivity, 0);
+    }
     void far_beyond_its_points_steel_is_vacuum() {
         const BhCurve& curve = shipped_materials().at("M400-50A").curve;
         CLOSE(curve.at(4).dh_db / nu0, 1, 1e-6);

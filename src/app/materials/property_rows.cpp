@@ -161,7 +161,10 @@ std::vector<Property> sheet_properties() {
              [](Material& m) -> double& { return m.thickness; },
              {},
              0,
-             0.1}};
+             0.1},
+            {QObject::tr("Conductivity across"), "W/(m.K)",
+             [](Material& m) -> double& { return m.thermal_conductivity_across; },
+             QObject::tr("Of heat, across a stack of sheets; 0: steel and 0.1 W/(m·K) of varnish in series")}};
 }
 
 } // namespace mavlo::app

@@ -38,7 +38,8 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     , m_moment(new QLabel(this))
     , m_stale(new QLabel(tr("The design has changed since: ask again to see its field."), this))
     , m_lines(new QPushButton(tr("Line voltages"), this))
-    , m_play(new QPushButton(tr("Play"), this)) {
+    , m_play(new QPushButton(tr("Play"), this))
+    , m_bar(new TimeBar(this)) {
     setObjectName(QStringLiteral("scope"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -63,7 +64,12 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     auto* tools = new QHBoxLayout;
     tools->setContentsMargins(48, 0, 0, 0);
     auto* frames = new QPushButton(tr("Save frames …"), this);
-    for (QPushButton* button : {m_play, m_lines, frames}) {
+    auto* spectra = new QPushButton(tr("Spectra"), this);
+    spectra->setObjectName(QStringLiteral("scope_spectra"));
+    spectra->setCheckable(true);
+    spectra->setToolTip(tr("Beside each strip, of the stretch between two cursors or of all of it"));
+    connect(spectra, &QPushButton::toggled, m_strips, &Strips::set_spectra);
+    for (QPushButton* button : {m_play, m_lines, spectra, frames}) {
         button->setProperty("flat", true);
         tools->addWidget(button);
     }
@@ -75,6 +81,9 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     tools->addStretch();
     right->addLayout(tools);
     right->addWidget(m_strips, 1);
+    right->addWidget(m_bar);
+    connect(m_strips, &Strips::stretch_changed, m_bar, &TimeBar::show_stretch);
+    connect(m_bar, &TimeBar::stretch_wanted, m_strips, &Strips::set_stretch);
     layout->addLayout(right, 1);
     m_section->make_little();
     m_section->set_overlays(OverlaySet::at_first("probe"));
@@ -106,6 +115,7 @@ void ScopeView::show_record(const TimeRecord& record, bool fresh) {
                                           : tr("Between the terminals instead of over the phases"));
     if (!has_lines) m_lines->setChecked(false);
     m_schematic->set_supply(record.supply(), largest_current(record), record.is_delta());
+    if (const Curve* torque = record.answer().curve("torque")) m_bar->show_curve(*torque);
     m_strips->show_strips(strips_of(record, m_lines->isChecked()));
     if (m_strips->cursor() == 0)
         m_strips->set_cursor(0.1 * record.duration()); // where it is seen
@@ -122,9 +132,14 @@ void ScopeView::follow(double seconds) {
     if (!m_record) return;
     const Moment m = m_record->at(seconds);
     m_schematic->show_moment(m);
-    m_moment->setText(tr("%1 ms · rotor %2°")
-                          .arg(1e3 * m.time, 0, 'f', 3)
-                          .arg(std::fmod(m.rotor_angle, 2 * EIGEN_PI) * 180 / EIGEN_PI, 0, 'f', 1));
+    QString text = tr("%1 ms · rotor %2°")
+                       .arg(1e3 * m.time, 0, 'f', 3)
+                       .arg(std::fmod(m.rotor_angle, 2 * EIGEN_PI) * 180 / EIGEN_PI, 0, 'f', 1);
+    if (const auto mark = m_strips->mark(); mark && *mark != seconds) {
+        const double apart = std::abs(*mark - seconds);
+        text += tr(" · apart %1 ms, %2 Hz").arg(1e3 * apart, 0, 'f', 3).arg(1 / apart, 0, 'g', 4);
+    }
+    m_moment->setText(text);
     if (!m_fresh || !m_document.is_good() || !isVisible()) return;
     const auto built = m_document.built();
     const Machine& machine = built->machine;

@@ -4,8 +4,10 @@
 #include "compute/live_field.h"
 #include "scope/schematic.h"
 #include "scope/strips.h"
+#include "scope/time_bar.h"
 #include "section/section_view.h"
 
+#include <QLabel>
 #include <QPushButton>
 #include <QTimer>
 
@@ -46,6 +48,7 @@ class ScopeView : public QWidget {
     SectionView* m_section;
     QLabel *m_moment, *m_stale;
     QPushButton *m_lines, *m_play;
+    TimeBar* m_bar;
     QTimer m_timer;
     std::optional<TimeRecord> m_record;
     bool m_fresh = false;

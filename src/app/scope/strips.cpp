@@ -4,6 +4,7 @@
 #include "plot/qcustomplot_include.h"
 #include "question/line_values.h"
 #include "question/period.h"
+#include "scope/measured.h"
 #include "shell/theme.h"
 
 #include <QApplication>
@@ -105,8 +106,13 @@ Strips::Strips(QWidget* parent)
     m_plot->plotLayout()->clear();
     m_plot->setInteractions(QCP::iRangeZoom);
     const auto follow = [this](QMouseEvent* event) {
-        if (event->buttons() & Qt::LeftButton) move_to(event->position());
+        if (event->buttons() & Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier))
+            move_to(event->position());
+        else if (event->buttons() & (Qt::LeftButton | Qt::RightButton) && !m_rects.empty())
+            set_mark(m_rects.front()->axis(QCPAxis::atBottom)->pixelToCoord(event->position().x()) / milli);
     };
+    setToolTip(tr("Drag for the cursor, with Shift or the right button for a second one to measure between "
+                  "(Escape takes it away); wheel to zoom, double click for all."));
     connect(m_plot, &QCustomPlot::mousePress, this, [this, follow](QMouseEvent* event) {
         setFocus();
         follow(event);
@@ -126,12 +132,20 @@ void Strips::build() {
     m_plot->plotLayout()->clear();
     m_rects.clear();
     m_lines.clear();
+    m_marks.clear();
+    m_spectra.clear();
     m_readings.clear();
     m_plot->setBackground(theme().sheet);
     if (m_strips.empty()) return;
     m_end = m_strips.front().curves.front().curve.x.back();
-    for (std::size_t k = 0; k < m_strips.size(); ++k) add_strip(m_strips[k], int(k));
+    for (std::size_t k = 0; k < m_strips.size(); ++k) {
+        add_strip(m_strips[k], int(k));
+        if (m_with_spectra) add_spectrum(m_strips[k], int(k));
+    }
     m_plot->plotLayout()->setRowSpacing(2);
+    if (m_with_spectra) m_plot->plotLayout()->setColumnStretchFactor(1, 0.55);
+    fill_spectra();
+    Q_EMIT stretch_changed(0, m_end);
     place_cursor();
 }
 
@@ -185,13 +199,18 @@ void Strips::add_strip(const Strip& strip, int row) {
         connect(x, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [this](const QCPRange& r) {
             for (QCPAxisRect* other : m_rects) other->axis(QCPAxis::atBottom)->setRange(r);
             place_cursor();
+            Q_EMIT stretch_changed(r.lower / milli, r.upper / milli);
         });
     m_rects.push_back(rect);
-    auto* line = new QCPItemStraightLine(m_plot);
-    line->setClipAxisRect(rect);
-    for (QCPItemPosition* point : {line->point1, line->point2}) point->setAxes(x, y);
-    line->setPen(QPen(t.accent, 1.2));
-    m_lines.push_back(line);
+    const auto add_line = [&](Qt::PenStyle style) {
+        auto* line = new QCPItemStraightLine(m_plot);
+        line->setClipAxisRect(rect);
+        for (QCPItemPosition* point : {line->point1, line->point2}) point->setAxes(x, y);
+        line->setPen(QPen(t.accent, 1.2, style));
+        return line;
+    };
+    m_lines.push_back(add_line(Qt::SolidLine));
+    m_marks.push_back(add_line(Qt::DashLine));
     // Title and reading stand over the strip, clear of its curves.
     const auto caption = [&](double at, Qt::Alignment side, const QColor& colour) {
         auto* text = new QCPItemText(m_plot);
@@ -219,27 +238,70 @@ void Strips::set_cursor(double seconds) {
     if (to == m_cursor) return;
     m_cursor = to;
     place_cursor();
+    if (m_mark) fill_spectra();
     Q_EMIT cursor_moved(m_cursor);
 }
 
+void Strips::set_mark(std::optional<double> seconds) {
+    m_mark = seconds;
+    if (m_mark) m_mark = std::clamp(*m_mark, 0.0, m_end);
+    place_cursor();
+    fill_spectra();
+    Q_EMIT cursor_moved(m_cursor);
+}
+
+void Strips::set_stretch(double from, double to) {
+    if (!m_rects.empty()) m_rects.front()->axis(QCPAxis::atBottom)->setRange(milli * from, milli * to);
+}
+
+/// What a strip's curves are at the cursor.
+QString Strips::reading(const Strip& strip) const {
+    QStringList words;
+    double largest = 0;
+    for (const StripCurve& c : strip.curves)
+        for (double value : c.curve.y) largest = std::max(largest, std::abs(value));
+    for (const StripCurve& c : strip.curves) {
+        double value = value_at(c.curve, m_cursor);
+        if (std::abs(value) < 1e-9 * largest) value = 0;
+        const QString text =
+            strip.steps ? strip.states.value(1 - int(std::lround(value))) : QString::number(value, 'g', 4);
+        words << (c.name.isEmpty() ? text : c.name + QStringLiteral(" ") + text);
+    }
+    return words.join(QStringLiteral("   "));
+}
+
+/// Between both cursors: of several curves their rms values, of one its mean and range too.
+QString Strips::measured_reading(const Strip& strip) const {
+    const auto [from, to] = measured_stretch();
+    const auto number = [](double value) { return QString::number(value, 'g', 4); };
+    if (strip.curves.size() == 1) {
+        const Measured m = measured(strip.curves.front().curve, from, to);
+        return tr("mean %1   rms %2   %3 to %4")
+            .arg(number(m.mean), number(m.rms), number(m.least), number(m.most));
+    }
+    QStringList words;
+    for (const StripCurve& c : strip.curves)
+        words << tr("%1 %2").arg(c.name, number(measured(c.curve, from, to).rms));
+    return tr("rms  ") + words.join(QStringLiteral("   "));
+}
+
+std::pair<double, double> Strips::measured_stretch() const {
+    if (!m_mark || *m_mark == m_cursor) return {0, m_end};
+    return {std::min(*m_mark, m_cursor), std::max(*m_mark, m_cursor)};
+}
+
 void Strips::place_cursor() {
+    const bool measures = m_mark && *m_mark != m_cursor;
     for (std::size_t k = 0; k < m_lines.size(); ++k) {
         m_lines[k]->point1->setCoords(milli * m_cursor, 0);
         m_lines[k]->point2->setCoords(milli * m_cursor, 1);
-        QStringList words;
-        double largest = 0;
-        for (const StripCurve& c : m_strips[k].curves)
-            for (double value : c.curve.y) largest = std::max(largest, std::abs(value));
-        for (const StripCurve& c : m_strips[k].curves) {
-            double value = value_at(c.curve, m_cursor);
-            if (std::abs(value) < 1e-9 * largest) value = 0;
-            const QString text = m_strips[k].steps ? m_strips[k].states.value(1 - int(std::lround(value)))
-                                                   : QString::number(value, 'g', 4);
-            words << (c.name.isEmpty() ? text : c.name + QStringLiteral(" ") + text);
-        }
-        QString reading = words.join(QStringLiteral("   "));
-        if (!m_strips[k].unit.isEmpty()) reading += QStringLiteral(" ") + m_strips[k].unit;
-        m_readings[k]->setText(reading);
+        m_marks[k]->setVisible(m_mark.has_value());
+        m_marks[k]->point1->setCoords(milli * m_mark.value_or(0), 0);
+        m_marks[k]->point2->setCoords(milli * m_mark.value_or(0), 1);
+        const Strip& strip = m_strips[k];
+        QString text = measures && !strip.steps ? measured_reading(strip) : reading(strip);
+        if (!strip.unit.isEmpty()) text += QStringLiteral(" ") + strip.unit;
+        m_readings[k]->setText(text);
     }
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
@@ -254,6 +316,8 @@ void Strips::keyPressEvent(QKeyEvent* event) {
         set_cursor(m_cursor - step);
     else if (event->key() == Qt::Key_Right)
         set_cursor(m_cursor + step);
+    else if (event->key() == Qt::Key_Escape && m_mark)
+        set_mark(std::nullopt);
     else
         QWidget::keyPressEvent(event);
 }

@@ -6,6 +6,8 @@
 #include <QColor>
 #include <QString>
 #include <QWidget>
+#include <optional>
+#include <utility>
 
 class QCustomPlot;
 class QCPAxisRect;
@@ -45,6 +47,12 @@ class Strips : public QWidget {
     const std::vector<Strip>& strips() const { return m_strips; }
     double cursor() const { return m_cursor; } ///< s
     void set_cursor(double seconds);
+    /// A second cursor: readings are then those of the stretch between both.
+    std::optional<double> mark() const { return m_mark; }
+    void set_mark(std::optional<double> seconds);
+    /// The stretch of time that is shown, s.
+    void set_stretch(double from, double to);
+    void set_spectra(bool on); ///< beside each strip, of the stretch between the cursors or of all
     int count() const { return int(m_strips.size()); }
     bool save(const QString& file); ///< .png, .svg or .pdf
     void copy_picture();
@@ -53,6 +61,7 @@ class Strips : public QWidget {
 
   Q_SIGNALS:
     void cursor_moved(double seconds);
+    void stretch_changed(double from, double to);
 
   protected:
     void changeEvent(QEvent* event) override;
@@ -63,11 +72,19 @@ class Strips : public QWidget {
     void add_strip(const Strip& strip, int row);
     void move_to(QPointF position);
     void place_cursor();
+    QString reading(const Strip& strip) const;
+    QString measured_reading(const Strip& strip) const;
+    void add_spectrum(const Strip& strip, int row);
+    void fill_spectra();
+    std::pair<double, double> measured_stretch() const; ///< s
 
     QCustomPlot* m_plot;
     std::vector<Strip> m_strips;
     std::vector<QCPAxisRect*> m_rects;
-    std::vector<QCPItemStraightLine*> m_lines;
+    std::vector<QCPItemStraightLine*> m_lines, m_marks;
+    std::vector<QCPAxisRect*> m_spectra; ///< null for strips without
+    bool m_with_spectra = false;
+    std::optional<double> m_mark;
     std::vector<QCPItemText*> m_readings;
     double m_cursor = 0, m_end = 1;
 };

@@ -111,7 +111,9 @@ ParameterRow* SheetRows::row(const std::string& path) const {
 
 Sheet::Sheet(Document& document, QWidget* parent)
     : QWidget(parent)
-    , m_tabs(new PageTabs(QStringLiteral("part:"), this)) {
+    , m_document(document)
+    , m_tabs(new PageTabs(QStringLiteral("part:"), this))
+    , m_help(new QLabel(tr("What the row under the cursor means stands here."), this)) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_tabs);
@@ -119,10 +121,29 @@ Sheet::Sheet(Document& document, QWidget* parent)
     for (const SheetPage& page : sheet_pages()) {
         auto* rows = new SheetRows(document, page, this);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);
+        connect(rows, &SheetRows::hovered, this, &Sheet::explain);
         m_pages.push_back(rows);
         connect(m_tabs->add(QString::fromStdString(page.title), rows), &QPushButton::clicked, this,
                 [this, title = page.title] { Q_EMIT part_chosen(region_of(title)); });
     }
+    m_help->setObjectName(QStringLiteral("row_help"));
+    m_help->setProperty("soft", true);
+    m_help->setWordWrap(true);
+    m_help->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    m_help->setContentsMargins(16, 6, 16, 6);
+    m_help->setFixedHeight(3 * fontMetrics().lineSpacing() + 14);
+    layout->addWidget(m_help);
+}
+
+/// What a parameter is, where it is set; the last one stays while none is under the cursor.
+void Sheet::explain(const std::string& path) {
+    const Parameter* parameter = path.empty() ? nullptr : find_parameter(path, m_document.design());
+    if (!parameter) return;
+    QString text = QStringLiteral("%1: %2").arg(QString::fromStdString(parameter->label),
+                                                QString::fromStdString(parameter->help));
+    if (!parameter->standard.empty() && !parameter->standard.starts_with("="))
+        text += tr(" Else %1.").arg(QString::fromStdString(parameter->standard));
+    m_help->setText(text);
 }
 
 void Sheet::add_page(const QString& title, QWidget* page) {
@@ -142,6 +163,7 @@ void Sheet::show_part(const std::string& region, const std::string& material) {
 }
 
 void Sheet::set_hot(const std::string& path) {
+    explain(path);
     const bool own_page = m_tabs->page() >= int(m_pages.size()); // one of the bench's own stays
     for (std::size_t i = 0; i < m_pages.size(); ++i) {
         m_pages[i]->set_hot(path);

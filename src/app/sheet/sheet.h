@@ -66,8 +66,12 @@ class Sheet : public QWidget {
     void part_chosen(const std::string& region); ///< what a page is about
 
   private:
+    void explain(const std::string& path);
+
+    Document& m_document;
     std::vector<SheetRows*> m_pages; ///< of parameters; further ones stand behind them
     PageTabs* m_tabs;
+    QLabel* m_help;
 };
 
 } // namespace mavlo::app

@@ -81,8 +81,13 @@ HeatGroup MachineHeatModel::steel_group(const char* name, const Substance* steel
     if (steel)
         note(known > 0, fmt::format("What {} conducts of heat is not known; {:.0f} W/(m·K) are taken.",
                                     steel->material.name, steel_conductivity));
-    return {name, steel_domain, k, k,
-            steel ? stacking * capacity_of(steel->material, steel_density, steel_heat) : 0};
+    const double across = steel ? steel->material.stack_conductivity(stacking) : 0;
+    return {name,
+            steel_domain,
+            k,
+            k,
+            steel ? stacking * capacity_of(steel->material, steel_density, steel_heat) : 0,
+            across};
 }
 
 void MachineHeatModel::add_section(int body) {
@@ -224,11 +229,16 @@ void MachineHeatModel::ends() {
     }
     if (m_length <= 0) m_length = housing_length(m, m_cooling);
     auto &s = *m_sections[std::size_t(1 - m_model->rotor)], &r = *m_sections[std::size_t(m_model->rotor)];
-    for (int group : {stator_yoke, stator_teeth})
-        turning(s.end_faces("stator's ends to inner air", group, air, m_model->depth, 1), stirred);
-    for (int group : {rotor_iron, rotor_magnets})
-        turning(r.end_faces("rotor's ends to inner air", group, air, m_model->depth, 1), stirred);
-    turning(r.end_faces("cage's ends to inner air", rotor_bars, air, m_model->depth, 1), stirred);
+    // From the mean of a stack that heats evenly to its ends a third of its half counts.
+    const auto faces = [&](SectionHeat& section, const char* name, int group) {
+        const HeatGroup& own = section.groups()[std::size_t(group)];
+        const double within = m.stack_length / 6 / (own.axial > 0 ? own.axial : own.radial);
+        turning(section.end_faces(name, group, air, m_model->depth, 1),
+                [=](double speed) { return 1 / (1 / stirred(speed) + within); });
+    };
+    for (int group : {stator_yoke, stator_teeth}) faces(s, "stator's ends to inner air", group);
+    for (int group : {rotor_iron, rotor_magnets}) faces(r, "rotor's ends to inner air", group);
+    faces(r, "cage's ends to inner air", rotor_bars);
 }
 
 /// Housing, shields and what cools them, of a rotor that turns inside.

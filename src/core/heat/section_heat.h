@@ -17,6 +17,7 @@ struct HeatGroup {
     int domain = 0;
     double radial = 0, tangential = 0; ///< W/(m K), about the machine's axis; above 0
     double capacity = 0;               ///< J/(m3 K)
+    double axial = 0;                  ///< W/(m K) along the stack; 0: as radial
 };
 
 /// Second-order elements for  div(k grad T) + q = C dT/dt  in the plane (S.V. Patankar, Numerical Heat Transfer

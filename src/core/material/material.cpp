@@ -80,6 +80,13 @@ double Material::resistivity_at(double kelvin) const {
     return resistivity + slope * (kelvin - reference_temperature);
 }
 
+double Material::stack_conductivity(double stacking) const {
+    constexpr double varnish = 0.1; // W/(m K)
+    if (thermal_conductivity_across > 0) return thermal_conductivity_across;
+    if (thermal_conductivity <= 0 || thickness <= 0 || solid) return thermal_conductivity;
+    return 1 / (stacking / thermal_conductivity + (1 - stacking) / varnish);
+}
+
 IronLossLaw Material::loss_at(double kelvin) const {
     IronLossLaw law = loss;
     const double warm = resistivity_at(kelvin);

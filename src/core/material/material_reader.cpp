@@ -260,6 +260,8 @@ Result<Material> read_material(const std::string& name, const nlohmann::json& so
     material.highest_temperature = reader.quantity("highest_temperature", dimension::temperature, 0);
     if (material.kind == MaterialKind::Steel) {
         material.thickness = reader.quantity("thickness", dimension::length, 0);
+        material.thermal_conductivity_across =
+            reader.quantity("thermal_conductivity_across", conductivity_dimension, 0);
         reader.curve(material);
         reader.loss(material);
         reader.solid(material);

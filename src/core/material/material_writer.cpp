@@ -72,7 +72,10 @@ nlohmann::json to_json(const Material& m) {
     w.quantity("youngs_modulus", m.youngs_modulus, "GPa");
     w.quantity("yield_strength", m.yield_strength, "MPa");
     if (m.highest_temperature > 0) w.out["highest_temperature"] = celsius(m.highest_temperature);
-    if (m.kind == MaterialKind::Steel) put_steel(w, m);
+    if (m.kind == MaterialKind::Steel) {
+        w.quantity("thermal_conductivity_across", m.thermal_conductivity_across, "W/(m.K)");
+        put_steel(w, m);
+    }
     if (m.kind == MaterialKind::Insulator && m.curve.linear_mu_r() > 1) put_permeability(w, m);
     if (m.kind == MaterialKind::Magnet) put_magnet(w, m.magnet);
     return w.out;

@@ -132,8 +132,9 @@ void tell(QuestionContext& c, const SelfHeated& self, const std::vector<HeatWay>
     else if (!are_asked_for(c.inputs) && c.machine.magnet())
         out += " The magnets' temperature does not change them.";
     for (const std::string& words : found.heat.notes) out += " " + words;
-    out += self.losses.period ? " What eddy currents lose in the steel follows its resistivity, hysteresis does not;"
-                              : " Steel loses what is given, whatever its temperature;";
+    out += self.losses.period
+               ? " What eddy currents lose in the steel follows its resistivity, hysteresis does not;"
+               : " Steel loses what is given, whatever its temperature;";
     out += " along the stack all is taken as alike.";
 }
 
@@ -173,7 +174,7 @@ const RegisterQuestion registered{
      run,
      100,
      {},
-     false,
+     true, // its losses are those of load: one mesh serves both
      true}};
 
 } // namespace

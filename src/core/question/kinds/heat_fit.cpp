@@ -271,7 +271,7 @@ const RegisterQuestion registered{
      run,
      103,
      {need_winding},
-     false,
+     true, // its losses are those of load: one mesh serves both
      true}};
 
 } // namespace

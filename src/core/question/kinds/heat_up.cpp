@@ -345,7 +345,7 @@ const RegisterQuestion registered{
      run,
      101,
      {need_winding},
-     false,
+     true, // its losses are those of load: one mesh serves both
      true}};
 
 } // namespace
