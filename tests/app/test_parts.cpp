@@ -4,6 +4,7 @@
 #include "compute/jobs.h"
 #include "plot/plot.h"
 #include "section/view_frame.h"
+#include "shell/typed_number.h"
 #include "test_program.h"
 
 #include <QSignalSpy>
@@ -16,6 +17,27 @@ using namespace mavlo::app;
 class TestParts : public QObject {
     Q_OBJECT
   private Q_SLOTS:
+    void decimal_commas() {
+        const QLocale before;
+        QLocale::setDefault(QLocale::C);
+        for (const auto& [typed, meant] : {std::pair("0,9 mm", "0.9 mm"),
+                                           {" -1,25", " -1.25"},
+                                           {"0,5 W/(m2.K)", "0.5 W/(m2.K)"},
+                                           {"1,5 N.m", "1.5 N.m"},
+                                           {"0.9 mm", "0.9 mm"},
+                                           {"1, 2, 3", "1, 2, 3"},
+                                           {"1,2,3", "1,2,3"},
+                                           {"0.1,5", "0.1,5"},
+                                           {"= min(0,5 mm, 3 mm)", "= min(0,5 mm, 3 mm)"},
+                                           {"1,500 rpm", "1,500 rpm"},
+                                           {"M330,5", "M330,5"},
+                                           {"auto", "auto"},
+                                           {"1,5.2", "1,5.2"}})
+            QCOMPARE(typed_number(QString::fromUtf8(typed)), std::string(meant));
+        QLocale::setDefault(QLocale(QLocale::German));
+        QCOMPARE(typed_number(QStringLiteral("1,500 rpm")), std::string("1.500 rpm"));
+        QLocale::setDefault(before);
+    }
     void jobs_run_in_turn_with_progress_and_stop() {
         Jobs jobs;
         std::vector<int> ended;

@@ -101,6 +101,16 @@ class TestScope : public QObject {
         CLOSE(double(strips.pixel_of(0.6)), double(before), 4.0);
         strips.set_spectra(true);
         QVERIFY(strips.pixel_of(1) < before); // they stand beside
+        strips.set_spectra(false);
+        QCoreApplication::processEvents();
+        // In lanes U and V, alike but for their sign, no longer share the strip's middle.
+        const QImage together = strips.grab().toImage();
+        strips.set_lanes(true);
+        QCoreApplication::processEvents();
+        QVERIFY(strips.grab().toImage() != together);
+        strips.set_lanes(false);
+        QCoreApplication::processEvents();
+        QCOMPARE(strips.grab().toImage(), together);
     }
     void a_record_is_read_at_an_instant() {
         const auto record = TimeRecord::of(made_run());

@@ -10,15 +10,19 @@
 #include "weigh/cloud.h"
 #include "weigh/figure_words.h"
 #include "weigh/report_page.h"
+#include "weigh/sweep_page.h"
 #include "weigh/sweep_view.h"
 
 #include <QCheckBox>
 #include <QListWidget>
+#include <QMenu>
 #include <QProcess>
 #include <QSpinBox>
 #include <QTableWidget>
 #include <QTreeWidget>
 #include <QtTest>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <numbers>
 
 using namespace mavlo;
@@ -53,6 +57,40 @@ class TestWeigh : public QObject {
     Q_OBJECT
 
   private Q_SLOTS:
+    /// From a row of the sheet straight into a sweep about its present value.
+    void a_dimension_is_varied_from_its_row() {
+        WindowFixture f;
+        const auto ask_for = [&](const std::string& path) {
+            ParameterRow* wanted = nullptr;
+            for (ParameterRow* row : f.window->findChildren<ParameterRow*>())
+                if (row->path() == path && !wanted) wanted = row;
+            QVERIFY(wanted);
+            QContextMenuEvent event(QContextMenuEvent::Mouse, {5, 5}, wanted->mapToGlobal(QPoint(5, 5)));
+            QCoreApplication::sendEvent(wanted, &event);
+            auto* menu = wanted->findChild<QMenu*>(QStringLiteral("row_menu"));
+            QVERIFY(menu && menu->actions().front()->text().contains(QStringLiteral("Vary")));
+            menu->actions().front()->trigger();
+            menu->close();
+            QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        };
+        ask_for("gap");
+        QVERIFY(f.child("weigh")->isVisible());
+        auto* sweep = f.window->findChild<SweepPage*>();
+        QVERIFY(sweep->isVisible());
+        auto study = sweep->study();
+        QVERIFY(study);
+        QCOMPARE(fmt::format("{}", fmt::join(study->paths, " ")), std::string("gap"));
+        QCOMPARE(study->settings.size(), std::size_t(5));
+        f.window->show_bench("draw");
+        ask_for("gap"); // it varies already
+        f.window->show_bench("draw");
+        ask_for("stator.slots");
+        study = sweep->study();
+        QVERIFY(study);
+        QCOMPARE(QString::fromStdString(fmt::format("{}", fmt::join(study->paths, " "))),
+                 QStringLiteral("gap stator.slots"));
+        QCOMPARE(study->settings.front().back(), std::to_string(int(f.document().value("stator.slots")) - 2));
+    }
     void sweep_is_priced_run_and_read();
     void sweep_goes_to_the_cluster();
     void sweep_tells_mistakes();

@@ -5,6 +5,7 @@
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
 #include "shell/theme.h"
+#include "shell/typed_number.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -180,8 +181,13 @@ QString QuestionCard::standard_text(const QuestionInput& input) const {
 
 Ask QuestionCard::ask() const {
     Ask ask = ask_of(m_document.project(), m_document.variant());
-    for (const auto& [key, edit] : m_inputs)
-        if (!edit->text().trimmed().isEmpty()) ask.with[key] = edit->text().trimmed().toStdString();
+    for (const auto& [key, edit] : m_inputs) {
+        const QString text = edit->text().trimmed();
+        const auto input = std::find_if(m_kind.inputs.begin(), m_kind.inputs.end(),
+                                        [&, &wanted = key](const QuestionInput& i) { return i.key == wanted; });
+        const bool number = input != m_kind.inputs.end() && input->kind == InputKind::Number;
+        if (!text.isEmpty()) ask.with[key] = number ? typed_number(text) : text.toStdString();
+    }
     for (const auto& [key, choice] : m_choices) ask.with[key] = choice->currentText().toStdString();
     return ask;
 }

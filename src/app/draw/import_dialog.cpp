@@ -2,6 +2,7 @@
 
 #include "drawing/pitch.h"
 #include "quantity/quantity.h"
+#include "shell/typed_number.h"
 
 #include <QApplication>
 #include <QFileInfo>
@@ -133,7 +134,7 @@ void ImportDialog::read() {
         m_options.pitches = m_pitches->text().toInt();
     m_options.outer_rotor = m_document.design().text("machine.topology") == "outer-rotor";
     m_options.poles = poles_of(m_document.design());
-    const auto tolerance = parse_quantity(m_tolerance->text().toStdString());
+    const auto tolerance = parse_quantity(typed_number(m_tolerance->text()));
     m_drawing.reset();
     m_take->setEnabled(false);
     if (!tolerance || tolerance->dimension != dimension::length || tolerance->si <= 0 || tolerance->si > 1e-3) {

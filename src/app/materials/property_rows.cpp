@@ -1,6 +1,7 @@
 #include "materials/property_rows.h"
 
 #include "quantity/quantity.h"
+#include "shell/typed_number.h"
 
 #include <QGridLayout>
 #include <nlohmann/json.hpp>
@@ -78,7 +79,7 @@ void PropertyRows::take(std::size_t row) {
     const Material* material = m_hand.material();
     const Property& property = m_properties[row];
     if (!material || !m_hand.is_own() || m_fields[row]->text() == shown(property)) return;
-    const QString typed = m_fields[row]->text().trimmed();
+    const QString typed = QString::fromStdString(typed_number(m_fields[row]->text().trimmed()));
     std::string_view rest;
     double si = 0;
     bool good = true;

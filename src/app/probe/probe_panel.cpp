@@ -4,6 +4,7 @@
 #include "quantity/quantity.h"
 #include "question/period.h"
 #include "shell/theme.h"
+#include "shell/typed_number.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -24,7 +25,7 @@ QLineEdit* small_edit(QWidget* parent, const char* name) {
 
 /// A number with or without the unit; nothing when it is neither.
 std::optional<double> read_in(const QString& text, const char* unit_name) {
-    const auto quantity = parse_quantity(text.toStdString());
+    const auto quantity = parse_quantity(typed_number(text));
     const Unit* unit = find_unit(unit_name);
     if (!quantity) return std::nullopt;
     if (quantity->dimension.plain()) return from_unit(quantity->si, *unit);

@@ -69,7 +69,12 @@ ScopeView::ScopeView(Document& document, QWidget* parent)
     spectra->setCheckable(true);
     spectra->setToolTip(tr("Beside each strip, of the stretch between two cursors or of all of it"));
     connect(spectra, &QPushButton::toggled, m_strips, &Strips::set_spectra);
-    for (QPushButton* button : {m_play, m_lines, spectra, frames}) {
+    auto* lanes = new QPushButton(tr("Lanes"), this);
+    lanes->setObjectName(QStringLiteral("scope_lanes"));
+    lanes->setCheckable(true);
+    lanes->setToolTip(tr("Phases one over the other, where they hide each other"));
+    connect(lanes, &QPushButton::toggled, m_strips, &Strips::set_lanes);
+    for (QPushButton* button : {m_play, m_lines, lanes, spectra, frames}) {
         button->setProperty("flat", true);
         tools->addWidget(button);
     }

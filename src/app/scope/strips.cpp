@@ -52,6 +52,13 @@ std::vector<StripCurve> between_lines(const Answer& answer) {
     return out;
 }
 
+double largest_of(const Strip& strip) {
+    double largest = 1e-300;
+    for (const StripCurve& c : strip.curves)
+        for (double value : c.curve.y) largest = std::max(largest, std::abs(value));
+    return largest;
+}
+
 } // namespace
 
 std::vector<Strip> strips_of(const TimeRecord& record, bool at_terminals) {
@@ -126,6 +133,12 @@ void Strips::show_strips(std::vector<Strip> strips) {
     build();
 }
 
+void Strips::set_lanes(bool on) {
+    if (on == m_lanes) return;
+    m_lanes = on;
+    build();
+}
+
 void Strips::build() {
     m_plot->clearItems();
     m_plot->clearPlottables();
@@ -170,6 +183,8 @@ void Strips::add_strip(const Strip& strip, int row) {
     x->setTickLabels(last);
     if (last) x->setLabel(tr("time, ms"));
     y->ticker()->setTickCount(3);
+    const bool lanes = m_lanes && !strip.steps && strip.curves.size() > 1;
+    const double largest = largest_of(strip), count = double(strip.curves.size());
     double low = strip.steps ? -0.2 : 1e300, high = strip.steps ? 2.9 : -1e300;
     for (std::size_t k = 0; k < strip.curves.size(); ++k) {
         const StripCurve& c = strip.curves[k];
@@ -178,7 +193,9 @@ void Strips::add_strip(const Strip& strip, int row) {
         for (std::size_t i = 0; i < c.curve.x.size(); ++i) {
             times << milli * c.curve.x[i];
             // Upper switch on: a bar in the phase's row, U on top.
-            values << (strip.steps ? double(2 - k) + (c.curve.y[i] > 0.5 ? 0.65 : 0) : c.curve.y[i]);
+            values << (strip.steps ? double(2 - k) + (c.curve.y[i] > 0.5 ? 0.65 : 0)
+                       : lanes     ? count - double(k) - 0.5 + 0.44 * c.curve.y[i] / largest
+                                   : c.curve.y[i]);
         }
         graph->setData(times, values, true);
         graph->setPen(QPen(c.colour, 1.4));
@@ -189,7 +206,15 @@ void Strips::add_strip(const Strip& strip, int row) {
         }
     }
     if (strip.steps) y->setTickLabels(false);
-    const double room = std::max(0.08 * (high - low), 1e-9 + 1e-3 * std::abs(high));
+    if (lanes) { // each phase about a zero of its own, all to one scale
+        auto ticker = QSharedPointer<QCPAxisTickerText>::create();
+        for (std::size_t k = 0; k < strip.curves.size(); ++k)
+            ticker->addTick(count - double(k) - 0.5, strip.curves[k].name);
+        y->setTicker(ticker);
+        low = 0;
+        high = count;
+    }
+    const double room = lanes ? 0 : std::max(0.08 * (high - low), 1e-9 + 1e-3 * std::abs(high));
     y->setRange(low - (strip.steps ? 0 : room), high + (strip.steps ? 0 : room));
     x->setRange(0, milli * m_end);
     if (!m_rects.empty())
@@ -224,7 +249,9 @@ void Strips::add_strip(const Strip& strip, int row) {
         text->setPadding({0, 0, 0, 1});
         return text;
     };
-    caption(0, Qt::AlignLeft, t.soft)->setText(strip.title);
+    caption(0, Qt::AlignLeft, t.soft)
+        ->setText(lanes ? tr("%1, lanes of ±%2 %3").arg(strip.title).arg(largest, 0, 'g', 3).arg(strip.unit)
+                        : strip.title);
     m_readings.push_back(caption(1, Qt::AlignRight, t.ink));
 }
 
@@ -257,9 +284,7 @@ void Strips::set_stretch(double from, double to) {
 /// What a strip's curves are at the cursor.
 QString Strips::reading(const Strip& strip) const {
     QStringList words;
-    double largest = 0;
-    for (const StripCurve& c : strip.curves)
-        for (double value : c.curve.y) largest = std::max(largest, std::abs(value));
+    const double largest = largest_of(strip);
     for (const StripCurve& c : strip.curves) {
         double value = value_at(c.curve, m_cursor);
         if (std::abs(value) < 1e-9 * largest) value = 0;

@@ -52,6 +52,7 @@ class Strips : public QWidget {
     void set_mark(std::optional<double> seconds);
     /// The stretch of time that is shown, s.
     void set_stretch(double from, double to);
+    void set_lanes(bool on);   ///< phases one over the other, each about a zero of its own
     void set_spectra(bool on); ///< beside each strip, of the stretch between the cursors or of all
     int count() const { return int(m_strips.size()); }
     bool save(const QString& file); ///< .png, .svg or .pdf
@@ -83,7 +84,7 @@ class Strips : public QWidget {
     std::vector<QCPAxisRect*> m_rects;
     std::vector<QCPItemStraightLine*> m_lines, m_marks;
     std::vector<QCPAxisRect*> m_spectra; ///< null for strips without
-    bool m_with_spectra = false;
+    bool m_with_spectra = false, m_lanes = false;
     std::optional<double> m_mark;
     std::vector<QCPItemText*> m_readings;
     double m_cursor = 0, m_end = 1;

@@ -134,7 +134,7 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     if (close_up)
         place_close_up(built->machine, frame, view, *close_up);
     else
-        place_in_column(built->machine, frame, view, rotor_angle);
+        place_round(built->machine, frame, view, rotor_angle, part.empty() && !housed);
 }
 
 void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& frame, QSizeF view,
@@ -159,18 +159,23 @@ void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& fra
                    QRectF(12, 120, view.width() - 24, view.height() - 260)); // over the key plan
 }
 
-void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& frame, QSizeF view,
-                                     double rotor_angle) {
+void DimensionLayer::place_round(const Machine& machine, const ViewFrame& frame, QSizeF view,
+                                 double rotor_angle, bool whole) {
     const QFontMetricsF metrics(small_font());
-    std::vector<Label*> column;
+    std::vector<Label*> column, middle;
     const auto in_column = [](const DimensionMark& m) {
         return m.path != "stator.outer_diameter" && m.path != "rotor.shaft_diameter";
     };
     std::size_t all = 0;
     for (Label& label : m_labels) {
-        if (!in_column(label.mark)) continue;
-        ++all;
-        if (label.shown) column.push_back(&label);
+        const bool aside = in_column(label.mark);
+        all += aside;
+        // With no part in hand a leader would cross all that is drawn: those stand in the shaft.
+        if (label.shown && label.mark.path != "stator.outer_diameter" &&
+            (!aside || (whole && is_of_the_whole(label.mark.path))))
+            middle.push_back(&label);
+        else if (label.shown && aside)
+            column.push_back(&label);
     }
     int index = 0;
     for (Label& label : m_labels) {
@@ -202,10 +207,13 @@ void DimensionLayer::place_in_column(const Machine& machine, const ViewFrame& fr
         const double width = metrics.horizontalAdvance(label.text);
         if (label.mark.path == "stator.outer_diameter")
             label.box = QRectF(frame.centre().x() - width / 2, view.height() - 34, width, 18);
-        if (label.mark.path == "rotor.shaft_diameter")
-            label.box = QRectF(frame.centre().x() - width / 2, frame.centre().y() - 9, width, 18);
         if (!label.shown && in_column(label.mark)) // beside its handle
             label.box = QRectF(handle(label, frame) + QPointF(14, -26), QSizeF(width, 18));
+    }
+    for (std::size_t i = 0; i < middle.size(); ++i) {
+        const double width = metrics.horizontalAdvance(middle[i]->text),
+                     y = frame.centre().y() + 25 * (double(i) - double(middle.size() - 1) / 2);
+        middle[i]->box = QRectF(frame.centre().x() - width / 2, y - 9, width, 18);
     }
 }
 

@@ -65,7 +65,9 @@ class DimensionLayer {
     static QPointF handle(const Label& label, const ViewFrame& frame);
 
   private:
-    void place_in_column(const Machine& machine, const ViewFrame& frame, QSizeF view, double rotor_angle);
+    /// `whole`: no part is in hand.
+    void place_round(const Machine& machine, const ViewFrame& frame, QSizeF view, double rotor_angle,
+                     bool whole);
     void place_close_up(const Machine& machine, const ViewFrame& frame, QSizeF view, const CloseUp& close_up);
     void paint_dimension(QPainter& painter, const ViewFrame& frame, const Label& label) const;
     void paint_on_sheet(QPainter& painter, const ViewFrame& frame, const Label& label, bool is_hot,

@@ -1,6 +1,7 @@
 #include "sheet/equivalent_row.h"
 
 #include "quantity/quantity.h"
+#include "shell/typed_number.h"
 
 #include <QGridLayout>
 
@@ -55,7 +56,7 @@ void EquivalentRow::refresh() {
 void EquivalentRow::take() {
     if (!m_line->isModified() || m_line->text() == shown()) return;
     m_line->setModified(false);
-    const auto design = with_equivalent(m_document.design(), m_equivalent, m_line->text().toStdString());
+    const auto design = with_equivalent(m_document.design(), m_equivalent, typed_number(m_line->text()));
     if (!design) {
         m_note->setText(QString::fromStdString(design.problems().front().sentence));
         m_note->show();

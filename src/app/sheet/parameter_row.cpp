@@ -6,9 +6,11 @@
 #include "sheet/material_names.h"
 #include "shell/theme.h"
 
+#include <QContextMenuEvent>
 #include <QEvent>
 #include <QGridLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
 #include <QStyle>
 #include <algorithm>
@@ -167,6 +169,20 @@ void ParameterRow::enterEvent(QEnterEvent*) {
     Q_EMIT hovered(m_parameter.path);
 }
 
+void ParameterRow::contextMenuEvent(QContextMenuEvent* event) {
+    if (!m_parameter.is_word()) offer(new QMenu(this), event->globalPos());
+}
+
+/// What else can be done with a dimension than to set it, before what the menu has.
+void ParameterRow::offer(QMenu* menu, const QPoint& place) {
+    menu->setObjectName(QStringLiteral("row_menu"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    auto* vary = new QAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(m_parameter.label)), menu);
+    menu->insertAction(menu->actions().value(0), vary);
+    connect(vary, &QAction::triggered, this, [this] { Q_EMIT vary_wanted(m_parameter.path); });
+    menu->popup(place);
+}
+
 void ParameterRow::leaveEvent(QEvent*) {
     Q_EMIT hovered({});
 }
@@ -182,6 +198,10 @@ void ParameterRow::paintEvent(QPaintEvent*) {
 
 bool ParameterRow::eventFilter(QObject* watched, QEvent* event) {
     if (watched == m_line) {
+        if (event->type() == QEvent::ContextMenu) {
+            offer(m_line->createStandardContextMenu(), static_cast<QContextMenuEvent*>(event)->globalPos());
+            return true;
+        }
         if (event->type() == QEvent::ShortcutOverride && !m_line->isModified()) {
             // A field without typing of its own leaves undo and redo to the window.
             const auto* key = static_cast<QKeyEvent*>(event);

@@ -22,14 +22,17 @@ class ParameterRow : public QWidget {
 
   Q_SIGNALS:
     void hovered(const std::string& path); ///< empty when the cursor leaves
+    void vary_wanted(const std::string& path);
 
   protected:
     void enterEvent(QEnterEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
+    void offer(QMenu* menu, const QPoint& place);
     void make_editor();
     void take_text(const QString& text);
     void show_text();

@@ -51,6 +51,7 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
         for (const std::string& path : group.paths) {
             auto* row = new ParameterRow(document, *find_parameter(path), this);
             connect(row, &ParameterRow::hovered, this, &SheetRows::hovered);
+            connect(row, &ParameterRow::vary_wanted, this, &SheetRows::vary_wanted);
             m_rows.push_back(row);
             layout->addWidget(row);
             for (const Equivalent& e : registry<Equivalent>().all())
@@ -122,6 +123,7 @@ Sheet::Sheet(Document& document, QWidget* parent)
         auto* rows = new SheetRows(document, page, this);
         connect(rows, &SheetRows::hovered, this, &Sheet::hovered);
         connect(rows, &SheetRows::hovered, this, &Sheet::explain);
+        connect(rows, &SheetRows::vary_wanted, this, &Sheet::vary_wanted);
         m_pages.push_back(rows);
         connect(m_tabs->add(QString::fromStdString(page.title), rows), &QPushButton::clicked, this,
                 [this, title = page.title] { Q_EMIT part_chosen(region_of(title)); });

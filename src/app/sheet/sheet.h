@@ -35,6 +35,7 @@ class SheetRows : public QWidget {
 
   Q_SIGNALS:
     void hovered(const std::string& path);
+    void vary_wanted(const std::string& path);
 
   private:
     Document& m_document;
@@ -62,6 +63,7 @@ class Sheet : public QWidget {
 
   Q_SIGNALS:
     void hovered(const std::string& path);
+    void vary_wanted(const std::string& path); ///< in a sweep
     void page_shown(const QString& title);
     void part_chosen(const std::string& region); ///< what a page is about
 

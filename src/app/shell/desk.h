@@ -29,6 +29,7 @@ class Desk : public QObject {
     void field_wanted();                                    ///< the current of the bench in use has changed
     void field_shown(const mavlo::app::LiveResult& result); ///< of the live field
     void probe_wanted(mavlo::Dq current);                   ///< a working point to look at
+    void vary_wanted(const std::string& path);              ///< a dimension, in a sweep
     /// A full answer to the design as it stands came in (or went stale: no value).
     void figure_answered(const QString& figure, std::optional<double> value);
 };

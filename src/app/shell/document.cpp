@@ -2,6 +2,7 @@
 
 #include "question/question.h"
 #include "shell/kept_folders.h"
+#include "shell/typed_number.h"
 #include "storage/file.h"
 
 #include <QFileInfo>
@@ -146,8 +147,14 @@ void Document::write_journal() {
         {{}, project_text(m_project), m_project.name, m_file.toStdString(), m_answers.folder(), {}});
 }
 
+/// Words and names as they are, quantities with a point.
+std::string Document::typed_text(const std::string& path, const QString& text) const {
+    const Parameter* parameter = find_parameter(path, design());
+    return parameter && parameter->is_word() ? text.toStdString() : typed_number(text);
+}
+
 std::optional<Problem> Document::set_text(const std::string& path, const QString& text, int gesture) {
-    const auto changed_design = with_text(design(), path, text.toStdString(), true);
+    const auto changed_design = with_text(design(), path, typed_text(path, text), true);
     if (!changed_design) return changed_design.problems().front();
     if (*changed_design == design()) return std::nullopt;
     const Parameter* parameter = find_parameter(path, design());

@@ -72,6 +72,7 @@ class Document : public QObject {
 
     /// Sets a parameter as the user typed it. Consecutive calls with the same non-zero `gesture` are one undo
     /// step.
+    /// A quantity may be typed with a decimal comma (typed_number.h).
     std::optional<Problem> set_text(const std::string& path, const QString& text, int gesture = 0);
     /// Of a drag that begins, whatever is dragged: no other one has its number.
     static int next_gesture();
@@ -92,6 +93,7 @@ class Document : public QObject {
   private:
     void begin(SharedProject project, const QString& file, AnswerStore answers);
     void write_journal();
+    std::string typed_text(const std::string& path, const QString& text) const;
     void edit(const QString& label, const std::function<void(Project&)>& change, int gesture = 0);
     void show(const SharedProject& project);
     void rebuild();

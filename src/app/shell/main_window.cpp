@@ -232,6 +232,7 @@ void MainWindow::connect_parts() {
     connect(&m_desk, &Desk::refused, this, &MainWindow::notify);
     connect(&m_desk, &Desk::field_wanted, this, &MainWindow::request_field);
     connect(&m_desk, &Desk::probe_wanted, this, [this] { show_bench("probe"); });
+    connect(&m_desk, &Desk::vary_wanted, this, [this] { show_bench("weigh"); });
     connect(&m_desk, &Desk::figure_answered, m_tell_tales, &TellTaleStrip::set_full);
     connect(m_tell_tales, &TellTaleStrip::figure_clicked, m_what_moves, &WhatMoves::choose);
     connect(m_what_moves, &WhatMoves::refused, this, &MainWindow::notify);

@@ -4,6 +4,7 @@
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "shell/theme.h"
+#include "shell/typed_number.h"
 #include "weigh/design_picture.h"
 
 #include <QApplication>
@@ -25,9 +26,9 @@ const StartingShape* shape_named(const std::string& name) {
 
 /// A field's text in SI, in its unit where it has none; empty where it is.
 Result<std::optional<double>> read_field(const QLineEdit& field, const std::string& unit) {
-    const QString text = QString(field.text()).replace(QLatin1Char(','), QLatin1Char('.')).trimmed();
+    const QString text = field.text().trimmed();
     if (text.isEmpty()) return std::optional<double>();
-    const auto value = parse_quantity(with_unit(text.toStdString(), unit));
+    const auto value = parse_quantity(with_unit(typed_number(text), unit));
     if (!value) return Problem{field.objectName().toStdString(), value.problems().front().sentence};
     if (value->dimension != find_unit(unit)->dimension)
         return Problem{

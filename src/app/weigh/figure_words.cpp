@@ -3,6 +3,7 @@
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
 #include "question/key_figure.h"
+#include "shell/typed_number.h"
 
 #include <QRegularExpression>
 #include <fmt/format.h>
@@ -76,7 +77,7 @@ Result<std::string> limit_of(const QString& sentence) {
         return Problem{"limits", fmt::format("\"{}\" is no limit; write \"slot fill at most 45 %\".",
                                              sentence.trimmed().toStdString())};
     const std::string name = expression_of(match.captured(1)), sign = match.captured(2).toStdString();
-    const auto value = parse_quantity(match.captured(3).toStdString());
+    const auto value = parse_quantity(typed_number(match.captured(3)));
     if (!value)
         return Problem{"limits", fmt::format("\"{}\": {}", sentence.trimmed().toStdString(),
                                              value.problems().front().sentence)};

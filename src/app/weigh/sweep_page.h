@@ -23,6 +23,8 @@ class SweepPage : public QWidget {
     /// The study as it is set up; says what is wrong.
     Result<Study> study() const;
     bool is_running() const { return m_job != 0; }
+    /// A dimension, about its present value.
+    void vary(const std::string& path) { m_vary->vary(path); }
 
   private:
     QWidget* make_setup();

@@ -102,6 +102,45 @@ void VaryRows::suggest(const Row& row) const {
             .arg(m_hint, QString::fromStdString(text_for(*p, built->machine.values.number(p->path), 5))));
 }
 
+namespace {
+
+/// Five values "FROM:TO:5 UNIT", of whole numbers two less to two more.
+QString range_about(const Parameter& p, double si) {
+    const double now = p.unit.empty() ? si : to_unit(si, *find_unit(p.unit));
+    double low = 0.8 * now, high = 1.2 * now;
+    if (p.kind == ParameterKind::Whole || now == 0)
+        low = std::max(now - 2, p.low <= p.high ? p.low : now - 2), high = low + 4;
+    if (p.low <= p.high) low = std::clamp(low, p.low, p.high), high = std::clamp(high, p.low, p.high);
+    return QStringLiteral("%1:%2:5 %3")
+        .arg(low, 0, 'g', 4)
+        .arg(high, 0, 'g', 4)
+        .arg(QString::fromStdString(p.unit))
+        .trimmed();
+}
+
+} // namespace
+
+void VaryRows::vary(const std::string& path) {
+    const QString wanted = QString::fromStdString(path);
+    const Parameter* p = find_parameter(path, m_document.design());
+    const auto varies = [&](const Row& row) { return row.path->currentData().toString() == wanted; };
+    if (!p || p->is_word() || std::any_of(m_rows.begin(), m_rows.end(), varies)) return;
+    const auto empty = [](const Row& row) {
+        return row.path->currentText().trimmed().isEmpty() && row.values->text().trimmed().isEmpty();
+    };
+    auto row = std::find_if(m_rows.begin(), m_rows.end(), empty);
+    if (row == m_rows.end()) {
+        add_row();
+        row = m_rows.end() - 1;
+    }
+    if (row->path->findData(wanted) < 0) { // made for another design
+        row->path->clear();
+        fill_paths(*row->path);
+    }
+    row->path->setCurrentIndex(row->path->findData(wanted));
+    row->values->setText(range_about(*p, m_document.value(path)));
+}
+
 std::vector<std::string> VaryRows::texts() const {
     std::vector<std::string> list;
     for (const Row& row : m_rows) {

@@ -23,6 +23,9 @@ class VaryRows : public QWidget {
     /// The same as values; a row that cannot be read is marked, and its sentence told.
     Result<std::vector<Variation>> variations() const;
     void add_row(const QString& path = {}, const QString& values = {});
+    /// From a fifth below the present value to a fifth above it, in a row that is empty or a new one; nothing
+    /// where the parameter varies already.
+    void vary(const std::string& path);
 
   Q_SIGNALS:
     void changed();

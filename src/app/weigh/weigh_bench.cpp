@@ -18,7 +18,12 @@ WeighBench::WeighBench(Desk& desk, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     auto* tabs = new PageTabs(QStringLiteral("weigh:"), this);
     tabs->add(tr("Variants"), new VariantsPage(desk.document, desk.key_figures));
-    tabs->add(tr("Sweep"), new SweepPage(desk));
+    auto* sweep = new SweepPage(desk);
+    tabs->add(tr("Sweep"), sweep);
+    connect(&desk, &Desk::vary_wanted, this, [tabs, sweep](const std::string& path) {
+        tabs->show_page_of(sweep);
+        sweep->vary(path);
+    });
     tabs->add(tr("Trade-off"), new TradePage(desk));
     tabs->add(tr("Report"), new ReportPage(desk));
     layout->addWidget(tabs);

@@ -1,6 +1,7 @@
 #include "wind/conductor_page.h"
 
 #include "quantity/quantity.h"
+#include "shell/typed_number.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -105,7 +106,7 @@ void ConductorPage::refresh() {
 void ConductorPage::find() {
     const auto& built = m_document.built();
     const Wanted kind = kinds[m_kind->currentIndex()];
-    std::string text = m_wanted->text().trimmed().toStdString();
+    std::string text = typed_number(m_wanted->text().trimmed());
     auto wanted = parse_quantity(text);
     const Dimension right = kind == Wanted::PhaseResistance ? dimension::resistance : Dimension{};
     if (kind == Wanted::CurrentDensity && wanted && wanted->dimension.plain()) wanted->si *= 1e6;

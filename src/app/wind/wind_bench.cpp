@@ -1,5 +1,6 @@
 // Wind: the coils over the section, unrolled under it, and what follows from them.
 
+#include "sheet/sheet.h"
 #include "shell/bench.h"
 #include "wind/belt.h"
 #include "wind/coil_hand.h"
@@ -11,6 +12,8 @@ namespace {
 BenchView make(Desk& desk) {
     auto* panel = new WindPanel(desk.document);
     QObject::connect(panel, &WindPanel::hovered, &desk.section, &SectionView::set_hot);
+    for (const SheetRows* rows : panel->findChildren<SheetRows*>())
+        QObject::connect(rows, &SheetRows::vary_wanted, &desk, &Desk::vary_wanted);
     QObject::connect(panel, &WindPanel::refused, &desk, &Desk::refused);
     QObject::connect(&PhaseFocus::shared(), &PhaseFocus::changed, &desk.section, qOverload<>(&QWidget::update));
     auto* hand = new CoilHand(

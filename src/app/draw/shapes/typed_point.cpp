@@ -1,6 +1,7 @@
 #include "draw/shapes/typed_point.h"
 
 #include "quantity/quantity.h"
+#include "shell/typed_number.h"
 
 #include <QObject>
 #include <QRegularExpression>
@@ -10,7 +11,7 @@ namespace mavlo::app {
 namespace {
 
 Result<double> value_of(const QString& text, const Dimension& wanted, const char* usual) {
-    const auto quantity = parse_quantity(with_unit(text.trimmed().toStdString(), usual));
+    const auto quantity = parse_quantity(with_unit(typed_number(text.trimmed()), usual));
     if (!quantity) return quantity.problems();
     if (quantity->dimension != wanted)
         return Problem{{}, QObject::tr("“%1” is not what is wanted here.").arg(text.trimmed()).toStdString()};

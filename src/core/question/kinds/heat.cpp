@@ -108,6 +108,11 @@ std::string limits_in_words(const QuestionContext& c) {
     return over.empty() ? "" : fmt::format(" Too hot: {}.", fmt::join(over, ", "));
 }
 
+std::string where(const HeatWay& way) {
+    const bool between = way.name.find(" to ") != std::string::npos;
+    return (between ? "from " : "in the ") + way.name;
+}
+
 void tell(QuestionContext& c, const SelfHeated& self, const std::vector<HeatWay>& ways) {
     const CoupledHeat& found = self.found;
     const auto shown = [&](const char* name) { return c.answer.figure(name).value_or(0); };
@@ -123,9 +128,8 @@ void tell(QuestionContext& c, const SelfHeated& self, const std::vector<HeatWay>
         out += fmt::format(", the magnets to {:.1f} °C", *magnets);
     out += ".";
     if (ways.size() > 1)
-        out +=
-            fmt::format(" A tenth less resistance cools the winding by {:.2g} K from {}, by {:.2g} K from {}.",
-                        ways[0].influence, ways[0].name, ways[1].influence, ways[1].name);
+        out += fmt::format(" A tenth less resistance cools the winding by {:.2g} K {}, by {:.2g} K {}.",
+                           ways[0].influence, where(ways[0]), ways[1].influence, where(ways[1]));
     out += limits_in_words(c) + " " + self.losses.words;
     if (self.magnets_count)
         out += " They follow the magnets' temperature, too.";
