@@ -33,6 +33,7 @@ Measured measured(const Curve& curve, double from, double to) {
 Curve spectrum_between(const Curve& curve, double from, double to, int orders) {
     constexpr int samples = 4096;
     std::vector<double> values;
+    values.reserve(samples);
     for (int i = 0; i < samples; ++i) values.push_back(value_at(curve, from + (to - from) * i / samples));
     const auto waves = harmonics(values);
     Curve out{curve.name + "_spectrum", curve.unit, "frequency", "Hz", {}, {}};
