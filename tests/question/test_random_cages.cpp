@@ -25,6 +25,7 @@ class Drawn {
         t["rotor.poles"] = one_of({"2", "4", "6", "8", "10"});
         t["rotor.bars"] = std::to_string(whole(3, 70));
         t["gap"] = millimetres(0.15, 2);
+        t["stator.steel"] = t["rotor.steel"] = one_of({"M400-50A", "linear(3000)"});
         t["rotor.bar.kind"] = one_of({"parallel-tooth", "parallel-slot", "radial", "round"});
         t["rotor.bar.filling"] = one_of({"cast", "inserted"});
         if (maybe()) t["rotor.bar.bridge"] = millimetres(0, 1.5);
@@ -98,13 +99,14 @@ class TestRandomCages : public QObject {
             ++solved;
             QVERIFY2(std::isfinite(point->torque) && std::abs(point->current) > 0,
                      std::to_string(seed).c_str());
-            // With one slip for all waves the cage loses its share of what crosses the gap, which is known as
-            // well as the phasors' angle is: the power that swings counts.
+            if (design.text("rotor.steel") != "linear(3000)") continue;
+            // With one slip for all waves the cage loses its share of what crosses the gap. Far in saturation
+            // that is known to some 1e-3 of the apparent power.
             const double cage = point->bar_loss + point->ring_loss,
                          share = slip * (point->input - point->copper_loss),
                          apparent = 1.5 * voltage * std::abs(point->current);
             QVERIFY2(
-                cage >= 0 && std::abs(cage - share) <= 0.02 * cage + 1e-3 * std::abs(slip) * apparent,
+                cage >= 0 && std::abs(cage - share) <= 1e-3 * cage + 1e-5 * std::abs(slip) * apparent,
                 qPrintable(QStringLiteral("cage %1: %2 W in bars and rings, %3 W across the gap times the slip")
                                .arg(seed)
                                .arg(cage)
