@@ -87,7 +87,7 @@ class Profile {
                       mean(t, w, [](const auto& v) { return double(v.y); })};
         const Point here = sign * rotated(b, turn + (turns(t) ? m_angle : 0));
         const Point way = (1 / std::max(norm(m_out.b - m_out.a), 1e-300)) * (m_out.b - m_out.a);
-        m_out.across[i] = here.x * way.y - here.y * way.x;
+        m_out.across[i] = cross(here, way);
         m_out.lengthwise[i] = dot(here, way);
     }
 
