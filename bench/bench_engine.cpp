@@ -71,8 +71,8 @@ void factorisation(benchmark::State& state) {
 
 void analysis(benchmark::State& state) {
     const auto m = model(int(state.range(0)), quality_of(state));
-    std::vector<int> root = m->gap->outer_unknowns();
-    root.insert(root.end(), m->gap->inner_unknowns().begin(), m->gap->inner_unknowns().end());
+    std::vector<int> root = m->gap().outer_unknowns();
+    root.insert(root.end(), m->gap().inner_unknowns().begin(), m->gap().inner_unknowns().end());
     for (auto _ : state) benchmark::DoNotOptimize(make_multifrontal(m->pattern, root));
 }
 
@@ -120,7 +120,8 @@ void flux_map_corner(benchmark::State& state) {
             for (int q = 0; q < 3; ++q) {
                 const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
                 const Dq current{-step * d, m.rating.current + step * (d % 2 ? 2 - q : q)};
-                positions.push_back({angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
+                positions.push_back(
+                    {angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
             }
     plain_solves(state, positions, Quality::Normal);
 }
@@ -135,7 +136,8 @@ void flux_map(benchmark::State& state) {
             for (int q = 0; q < 11; ++q) {
                 const double angle = 2 * std::numbers::pi / m.pole_pairs() * p / 144;
                 const Dq current{-step * d, step * (d % 2 ? 10 - q : q)};
-                positions.push_back({angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
+                positions.push_back(
+                    {angle, to_phases(current, electrical_angle(m, angle), m.winding.layout.lags)});
             }
     plain_solves(state, positions, Quality::Normal);
 }
@@ -158,7 +160,7 @@ void threads(benchmark::State& state) {
 void gap_coupling(benchmark::State& state) {
     const auto m = model(int(state.range(0)), quality_of(state));
     double angle = 0;
-    for (auto _ : state) benchmark::DoNotOptimize(m->gap->coupling(angle += 0.01));
+    for (auto _ : state) benchmark::DoNotOptimize(m->gap().coupling(angle += 0.01));
 }
 
 void cold_field(benchmark::State& state) {

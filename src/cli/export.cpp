@@ -126,6 +126,12 @@ int run(const ExportArguments& a) {
         complain({{"--shown", "Half a pitch is drawn, as .dxf, alone; a field is that of the whole sector."}});
         return wrong_usage;
     }
+    if (drawing && machine->facts().axial) {
+        complain({{"machine.topology",
+                   "The section of an axial machine is not written as a drawing yet; `show` makes "
+                   "pictures of it."}});
+        return wrong_input;
+    }
     if (coils && !machine->wound()) {
         complain({{"stator.slot.kind", "A smooth stator carries no winding."}});
         return wrong_input;
@@ -133,7 +139,7 @@ int run(const ExportArguments& a) {
     const auto text =
         drawing ? Result<std::string>(drawing_text(*machine, a.shown))
         : coils ? Result<std::string>(table_of_coils(machine->winding.layout.coils, machine->winding.phases))
-        : field ? field_text(*machine, a, chosen->project.materials)
+        : field ? field_text(of_section(*machine), a, chosen->project.materials)
                 : heat_text(*machine, a, chosen->project.materials);
     if (!text) {
         complain(text.problems());

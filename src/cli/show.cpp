@@ -36,7 +36,7 @@ Canvas::Form form_of(const std::string& file) {
 Result<FieldPicture> solve_picture(const Machine& machine, const ShowOptions& o) {
     const auto field = field_at(machine, o.angle * pi / 180, Dq{o.id, o.iq});
     if (!field) return field.problems();
-    return make_picture(*field->model, field->solution);
+    return rolled(make_picture(*field->model, field->solution), *field->model, field->solution.angle);
 }
 
 int run_show(const ShowOptions& o) {

@@ -153,7 +153,8 @@ std::string field_of(const Machine& machine) {
     if (facts.wound && !facts.induced) current = rated_wave(machine);
     const auto field = field_at(machine, 0, current);
     if (!field) return {};
-    const FieldPicture picture = make_picture(*field->model, field->solution);
+    const FieldPicture picture =
+        rolled(make_picture(*field->model, field->solution), *field->model, field->solution.angle);
     const std::string flux = section_picture(machine, 0, Overlay::Flux, &picture, Canvas::Form::Png),
                       lines = section_picture(machine, 0, Overlay::Lines, &picture, Canvas::Form::Png);
     return fmt::format(
@@ -219,7 +220,7 @@ std::string summary_of(const Machine& m) {
     const auto mm = [](double metres) { return fmt::format("{:.4g} mm", 1e3 * metres); };
     const double per_minute = 30 / std::numbers::pi;
     std::string out = "<table>";
-    out += row("Rotor", m.outer_rotor() ? "outside" : "inside");
+    out += row("Rotor", m.facts().axial ? "disc" : m.outer_rotor() ? "outside" : "inside");
     out += row("Slots and poles", fmt::format("{} / {}", m.slots, m.poles));
     out += row("Outer diameter", mm(2 * m.section.outer_radius()));
     out += row("Air gap", mm(m.gap));

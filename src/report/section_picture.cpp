@@ -51,7 +51,7 @@ void draw_materials(Canvas& canvas, const Machine& machine, const Drawing& drawi
         canvas.disc(body->outer_radius, body->turns ? rotor_iron : stator_iron);
         if (body->hole_radius == 0) canvas.disc(body->inner_radius, paper);
         for (const auto& r : body->regions) canvas.fill(r.polygon, colour_of(machine, r));
-        if (body->hole_radius > 0) canvas.disc(body->hole_radius, body->turns ? shaft : paper);
+        if (body->hole_radius > 0) canvas.disc(body->hole_radius, body->shaft ? shaft : paper);
         canvas.turn(-turn);
     }
 }

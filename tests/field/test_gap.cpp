@@ -36,7 +36,7 @@ struct Annulus {
         : sector(s)
         , outer(circle(outer_radius, edges, s, 0))
         , inner(circle(inner_radius, edges, s, outer.unknowns))
-        , gap(outer, outer_radius, 1, inner, inner_radius, 1, s) {}
+        , gap({outer, outer_radius, 1}, {inner, inner_radius, 1}, s) {}
     /// Nodal values of cos(order theta - phase) on a circle.
     static Eigen::VectorXd wave(const BodyMesh& mesh, int order, double phase) {
         Eigen::VectorXd values(mesh.unknowns);
@@ -148,7 +148,7 @@ class TestGap : public QObject {
 
 bool TestGap::prepare_field_of(const Design& design) {
     const auto model = prepare_field(machine_of(design), {Quality::Draft});
-    return model && (*model)->gap->orders().size() < 20000;
+    return model && (*model)->gap().orders().size() < 20000;
 }
 
 MAVLO_TEST(gap, TestGap, Nothing)

@@ -65,7 +65,7 @@ Solved solve(const Machine& m, double angle, const PortValues& current, Quality 
 }
 
 std::vector<std::complex<double>> gap_waves(const Solved& s, double radius) {
-    return harmonics(s.model->gap->ring(gap_traces(*s.model, s.field), radius, 4096).radial);
+    return harmonics(s.model->gap().ring(gap_traces(*s.model, s.field), radius, 4096).radial);
 }
 
 PortValues rated(const Machine& m, double angle) {

@@ -71,7 +71,7 @@ class TestRotation : public QObject {
         FieldSolver solver(model);
         const auto first = solver.solve(0, {});
         QVERIFY(bool(first));
-        const double b = rms(model->gap->ring(gap_traces(*model, *first), m.middle_of_gap(), 1024).radial);
+        const double b = rms(model->gap().ring(gap_traces(*model, *first), m.middle_of_gap(), 1024).radial);
         const double radius = m.middle_of_gap(),
                      pull = 2 * pi * radius * m.stack_length * b * b / (2 * mu0) * radius;
         FieldSolution last = *first;

@@ -56,7 +56,7 @@ class TestSlotless : public QObject {
         QVERIFY(bool(model));
         const auto field = FieldSolver(*model).solve(0, {});
         QVERIFY(bool(field));
-        const auto ring = (*model)->gap->ring(gap_traces(**model, *field), m.middle_of_gap(), 4096);
+        const auto ring = (*model)->gap().ring(gap_traces(**model, *field), m.middle_of_gap(), 4096);
         const auto radial = harmonics(ring.radial), tangential = harmonics(ring.tangential);
         const double fundamental = c["harmonics"][0]["Br_mid"];
         double worst = 0;
@@ -80,7 +80,7 @@ class TestSlotless : public QObject {
         FieldSolver solver(*model);
         const auto first = solver.solve(0, {});
         QVERIFY(bool(first));
-        const auto ring = (*model)->gap->ring(gap_traces(**model, *first), m.middle_of_gap(), 1024);
+        const auto ring = (*model)->gap().ring(gap_traces(**model, *first), m.middle_of_gap(), 1024);
         const double b = rms(ring.radial);
         const double pull =
             2 * std::numbers::pi * m.middle_of_gap() * m.stack_length * b * b / (2 * mu0) * m.middle_of_gap();

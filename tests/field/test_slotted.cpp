@@ -104,7 +104,7 @@ class TestSlotted : public QObject {
         const auto field = FieldSolver(c.model).solve(0, {});
         QVERIFY(bool(field));
         const auto ring =
-            c.model->gap->ring(gap_traces(*c.model, *field), c.data["midgap_field"]["radius"], 2048);
+            c.model->gap().ring(gap_traces(*c.model, *field), c.data["midgap_field"]["radius"], 2048);
         const auto waves = harmonics(ring.radial);
         const auto orders = c.data["midgap_field"]["order"].get<std::vector<int>>();
         const auto wanted = c.data["midgap_field"]["Br_cos"].get<std::vector<double>>();

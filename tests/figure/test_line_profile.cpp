@@ -63,7 +63,7 @@ class TestLineProfile : public QObject {
     }
     void in_the_gap_it_is_the_gaps_own() {
         const double radius = m_model->machine.middle_of_gap(), theta = 0.4, half = 1e-4;
-        const auto ring = m_model->gap->ring(gap_traces(*m_model, m_field), radius, 4096);
+        const auto ring = m_model->gap().ring(gap_traces(*m_model, m_field), radius, 4096);
         const std::size_t at = 261; // 0.4004 rad
         const double angle = 2 * pi * double(at) / 4096;
         // A short way round the axis: what crosses it to the right is radial.

@@ -16,6 +16,7 @@
 
 #include <Eigen/Sparse>
 #include <numbers>
+#include <numeric>
 
 using namespace mavlo;
 using std::numbers::pi;
@@ -62,9 +63,13 @@ class TestLoss : public QObject {
     template <typename X, typename Y>
     static Loci uniform(const MachineModel& model, X x, Y y) {
         const int samples = 240;
+        const auto of = [&](std::size_t body) {
+            std::vector<std::size_t> elements(model.first_element[body + 1] - model.first_element[body]);
+            std::iota(elements.begin(), elements.end(), model.first_element[body]);
+            return empty_loci(model, std::move(elements), {0}, 1, samples);
+        };
         // The rotor is the inner body and comes first.
-        Loci loci{empty_loci(model, model.first_element[1], {0}, 1, samples),
-                  empty_loci(model, 0, {0}, 1, samples)};
+        Loci loci{of(1), of(0)};
         for (int i = 0; i < samples; ++i) {
             loci.stator.steel_bx.row(i).setConstant(x(2 * pi * i / samples));
             loci.stator.steel_by.row(i).setConstant(y(2 * pi * i / samples));

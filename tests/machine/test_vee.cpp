@@ -53,10 +53,10 @@ class TestVee : public QObject {
         const auto field = FieldSolver(model).solve(0, {});
         QVERIFY(bool(field));
         // A north pole on +x: its flux goes outwards there.
-        const auto ring = model->gap->ring(
-            GapElement::Traces(model->gap->traces(gather(model->gap->outer_unknowns(), field->potential),
-                                                  gather(model->gap->inner_unknowns(), field->potential), {})),
-            m.middle_of_gap(), 720);
+        const auto ring = model->gap().ring(GapElement::Traces(model->gap().traces(
+                                                gather(model->gap().outer_unknowns(), field->potential),
+                                                gather(model->gap().inner_unknowns(), field->potential), {})),
+                                            m.middle_of_gap(), 720);
         double mean = 0;
         for (int k = -20; k <= 20; ++k) mean += ring.radial[std::size_t((k + 720) % 720)] / 41;
         QVERIFY(mean > 0.4);

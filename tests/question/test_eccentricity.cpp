@@ -91,8 +91,8 @@ void TestEccentricity::pull_of_a_smooth_machine() {
     const Machine& m = middle.model->machine;
     const double bore = m.stator_radius(), l = std::log(bore / (m.rotor_radius() - 4e-3));
     // The field at the bore, from the waves in the exact gap grown to there as if the magnets were no source.
-    const double radius = middle.model->gap->middle_radius();
-    const auto ring = middle.model->gap->ring(gap_traces(*middle.model, middle.field), radius, 1024);
+    const double radius = middle.model->gap().middle_radius();
+    const auto ring = middle.model->gap().ring(gap_traces(*middle.model, middle.field), radius, 1024);
     const auto radial = harmonics(ring.radial), tangential = harmonics(ring.tangential);
     double force = 0;
     for (int order = m.pole_pairs(); order < 100; order += 2 * m.pole_pairs()) {

@@ -97,7 +97,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
         m_last.reset();
         return result;
     }
-    result->picture = make_picture(**model, *field);
+    result->picture = rolled(make_picture(**model, *field), **model, request.angle);
     constexpr int line_points = 401;
     if (const auto& line = request.line)
         result->line =
@@ -109,7 +109,7 @@ std::shared_ptr<const LiveResult> LiveField::solve(const LiveRequest& request) {
     result->torque = field->torque;
     result->phase_flux = field->flux_linkage;
     if (machine.wound()) result->flux_linkage = to_dq(field->flux_linkage, theta, machine.winding.layout.lags);
-    const auto ring = (*model)->gap->ring(gap_traces(**model, *field), machine.middle_of_gap(), 1024);
+    const auto ring = (*model)->gap().ring(gap_traces(**model, *field), machine.middle_of_gap(), 1024);
     result->gap_radial = ring.radial;
     result->gap_tangential = ring.tangential;
     result->levels = iron_levels(**model, *field);

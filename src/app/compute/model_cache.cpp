@@ -21,7 +21,7 @@ Result<std::shared_ptr<const MachineModel>> ModelCache::model(const DrawnMachine
         }
     }
     if (model.valid()) return model.get();
-    Prepared prepared = prepare_field(built.machine, {quality});
+    Prepared prepared = prepare_field(of_section(built.machine), {quality});
     mine.set_value(prepared);
     return prepared;
 }

@@ -1,10 +1,13 @@
 // Draw: the machine's dimensions on its drawing and on the sheet beside it.
 
+#include "draw/disc_space.h"
+#include "draw/disc_view.h"
 #include "draw/long_section_view.h"
 #include "draw/shapes/shape_panel.h"
 #include "sheet/sheet.h"
 #include "shell/bench.h"
 
+#include <QHBoxLayout>
 #include <QVBoxLayout>
 
 namespace mavlo::app {
@@ -33,6 +36,20 @@ SectionTool* offer_shapes(Desk& desk, Sheet& sheet) {
     return tool;
 }
 
+/// Axial machines have their discs under the section; one part is in hand in all of them.
+void offer_discs(Desk& desk, Sheet& sheet, QWidget& foot) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(0);
+    auto* discs = new DiscView(desk.document, &foot);
+    row->addWidget(discs, 1);
+    row->addWidget(new DiscSpace(desk.document, &foot));
+    static_cast<QVBoxLayout*>(foot.layout())->addLayout(row);
+    QObject::connect(discs, &DiscView::part_chosen, &desk.section, &SectionView::set_selected);
+    QObject::connect(discs, &DiscView::part_chosen, &sheet, &Sheet::show_part);
+    QObject::connect(&desk.section, &SectionView::part_selected, discs, &DiscView::set_selected);
+    QObject::connect(&sheet, &Sheet::part_chosen, discs, &DiscView::set_selected);
+}
+
 /// The housing stands round the section and the cut along the axis under it while the page of the cooling is in
 /// hand.
 QWidget* offer_long_section(Desk& desk, Sheet& sheet) {
@@ -49,6 +66,7 @@ QWidget* offer_long_section(Desk& desk, Sheet& sheet) {
     });
     QObject::connect(&sheet, &Sheet::hovered, view, &LongSectionView::set_hot);
     QObject::connect(view, &LongSectionView::hot_changed, &sheet, &Sheet::set_hot);
+    offer_discs(desk, sheet, *foot);
     return foot;
 }
 

@@ -123,7 +123,7 @@ void FieldStrip::keep_in_view() {
 QString FieldStrip::reading() const {
     if (m_course.x.empty()) return {};
     if (!m_cursor) {
-        if (!m_line) return tr("middle of the gap: radial and tangential flux density");
+        if (!m_line) return tr("middle of the gap: flux density across it and along it");
         const auto& built = m_document.built();
         const double stack = built ? built->machine.stack_length : 1;
         const QString flux =
@@ -256,7 +256,7 @@ void FieldStrip::paintEvent(QPaintEvent*) {
     painter.drawText(QRectF(area.left(), 3, area.width(), 16), Qt::AlignLeft | Qt::AlignVCenter, reading());
     painter.setPen(t.accent);
     painter.drawText(QRectF(area.left(), 3, area.width() - 90, 16), Qt::AlignRight | Qt::AlignVCenter,
-                     m_line ? tr("across") : tr("radial"));
+                     m_line ? tr("across") : tr("across the gap"));
     painter.setPen(t.soft);
     painter.drawText(QRectF(area.left(), 3, area.width(), 16), Qt::AlignRight | Qt::AlignVCenter,
                      m_line ? tr("along") : tr("tangential"));

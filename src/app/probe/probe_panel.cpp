@@ -95,7 +95,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     m_readout->setObjectName(QStringLiteral("probe_readout"));
     m_readout->setTextFormat(Qt::RichText);
     layout->addWidget(m_readout);
-    auto* gap_title = new QLabel(tr("Waves of the radial flux density in the gap"), this);
+    auto* gap_title = new QLabel(tr("Waves of the flux density across the gap"), this);
     gap_title->setProperty("group", true);
     layout->addWidget(gap_title);
     m_plot->set_compact(true);
@@ -281,7 +281,7 @@ void ProbePanel::show_waves(const std::vector<double>& radial) {
         spectrum.x.push_back(double(n));
         spectrum.y.push_back(std::abs(waves[n]));
     }
-    m_plot->show_curves({{spectrum, tr("radial"), theme().accent, true, false}}, tr("periods a turn"),
+    m_plot->show_curves({{spectrum, tr("across the gap"), theme().accent, true, false}}, tr("periods a turn"),
                         QStringLiteral("T"));
 }
 

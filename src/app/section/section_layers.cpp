@@ -102,7 +102,7 @@ void paint_body(QPainter& painter, const ViewFrame& frame, const DrawnMachine& b
     if (body.hole_radius == 0) disc(painter, frame, body.inner_radius, t.paper);
     for (const auto& region : body.regions)
         fill(painter, path_of(region.polygon, frame), colour_of(built, region, look));
-    if (body.hole_radius > 0) disc(painter, frame, body.hole_radius, body.turns ? t.shaft : t.paper);
+    if (body.hole_radius > 0) disc(painter, frame, body.hole_radius, body.shaft ? t.shaft : t.paper);
 }
 
 } // namespace

@@ -187,6 +187,9 @@ void SectionView::paint_facts(QPainter& painter) const {
                    .arg(m.poles)
                    .arg(std::abs(winding_factor(m.winding.layout, m.pole_pairs())), 0, 'f', 3);
     text += QStringLiteral(" · %1 is computed").arg(share_of_machine(m.sector()));
+    if (m.facts().axial)
+        text +=
+            tr(" · unrolled at a radius of %1 mm and rolled up").arg(m.section.chart().flat * 1e3, 0, 'f', 1);
     painter.setFont(small_font());
     paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);

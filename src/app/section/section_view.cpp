@@ -240,7 +240,8 @@ SectionView::RegionPick SectionView::part_at(Point p) const {
     const double radius = norm(p);
     for (const DrawnBody& body : built->drawing.bodies) {
         const std::string side = body.turns ? "rotor" : "stator";
-        if (radius < body.hole_radius) return {body.turns ? "rotor.shaft" : "stator.bore", {}};
+        if (radius < body.hole_radius)
+            return {body.shaft ? "rotor.shaft" : body.turns ? "rotor.bore" : "stator.bore", {}};
         if (const DrawnRegion* region = region_at(body, rotated(p, body.turns ? -m_angle : 0)))
             return {region->path, region->material};
         if (radius >= body.inner_radius && radius <= body.outer_radius) return {side, body.steel};

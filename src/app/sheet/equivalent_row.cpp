@@ -40,7 +40,7 @@ EquivalentRow::EquivalentRow(Document& document, const Equivalent& equivalent, Q
 
 QString EquivalentRow::shown() const {
     const auto built = m_document.built();
-    const auto value = built ? m_equivalent.value(built->machine.values) : std::nullopt;
+    const auto value = built ? value_of(m_equivalent, built->machine.values) : std::nullopt;
     if (!value) return {};
     const double number = m_equivalent.unit.empty() ? *value : to_unit(*value, *find_unit(m_equivalent.unit));
     return QString::fromStdString(number_text(number, 5));

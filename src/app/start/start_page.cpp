@@ -106,11 +106,14 @@ QWidget* StartPage::make_files() {
     auto* demos = new QLabel(tr("Demos"), column);
     demos->setProperty("group", true);
     layout->addWidget(demos);
-    const std::pair<const char*, QString> list[] = {
-        {"observatory", tr("Observatory: dome drive")},  {"ferry", tr("Lake ferry: propulsion")},
-        {"fan", tr("Ventilation plant: fan")},           {"mill", tr("Grain mill: roller drive")},
-        {"elevator", tr("Grain mill: bucket elevator")}, {"hoist", tr("Grain mill: hoist")},
-        {"pump", tr("Brine pump: reluctance")}};
+    const std::pair<const char*, QString> list[] = {{"observatory", tr("Observatory: dome drive")},
+                                                    {"ferry", tr("Lake ferry: propulsion")},
+                                                    {"fan", tr("Ventilation plant: fan")},
+                                                    {"roof-fan", tr("Ventilation plant: roof fan")},
+                                                    {"mill", tr("Grain mill: roller drive")},
+                                                    {"elevator", tr("Grain mill: bucket elevator")},
+                                                    {"hoist", tr("Grain mill: hoist")},
+                                                    {"pump", tr("Brine pump: reluctance")}};
     const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));
     for (const auto& [name, title] : list) {
         const QString file = QDir::cleanPath(folder.filePath(QLatin1String(name) + QStringLiteral(".mavlo")));

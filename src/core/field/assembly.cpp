@@ -35,11 +35,13 @@ struct BlockValues {
 
 /// What the gap, and a step's conductors, make of the potential.
 void FieldSolver::multiply_gap(const std::vector<double>& potential) {
-    const GapElement& gap = *m_model->gap;
-    const Eigen::VectorXd outer = gather(gap.outer_unknowns(), potential),
-                          inner = gather(gap.inner_unknowns(), potential);
-    m_outer_product.noalias() = gap.outer_block() * outer + m_coupling * inner;
-    m_inner_product.noalias() = gap.inner_block() * inner + m_coupling.transpose() * outer;
+    for (std::size_t k = 0; k < m_model->gaps.size(); ++k) {
+        const GapElement& gap = m_model->gap(k);
+        const Eigen::VectorXd outer = gather(gap.outer_unknowns(), potential),
+                              inner = gather(gap.inner_unknowns(), potential);
+        m_outer_product[k].noalias() = gap.outer_block() * outer + m_coupling[k] * inner;
+        m_inner_product[k].noalias() = gap.inner_block() * inner + m_coupling[k].transpose() * outer;
+    }
     if (m_conductance) m_eddy_product = m_stage->times(potential);
 }
 
@@ -103,8 +105,10 @@ double FieldSolver::assemble(const std::vector<double>& potential, bool with_mat
         for (std::size_t i = 0; i < unknowns.size(); ++i)
             m_product[std::size_t(unknowns[i])] += values[Eigen::Index(i)];
     };
-    add(m.gap->outer_unknowns(), m_outer_product);
-    add(m.gap->inner_unknowns(), m_inner_product);
+    for (std::size_t k = 0; k < m.gaps.size(); ++k) {
+        add(m.gap(k).outer_unknowns(), m_outer_product[k]);
+        add(m.gap(k).inner_unknowns(), m_inner_product[k]);
+    }
     if (m_conductance)
         for (std::size_t i = 0; i < m_product.size(); ++i) m_product[i] += m_per_time * m_eddy_product[i];
     blocks.forces.fold(m_forces);

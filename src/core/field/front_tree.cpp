@@ -117,10 +117,46 @@ class Symbolic {
             else
                 root_kids.push_back(node);
         }
-        m_root = int(m_nodes.size());
-        m_nodes.push_back({});
-        for (int j = m_interior; j < m_pattern.size; ++j) m_nodes.back().columns.push_back(j);
-        for (int child : root_kids) adopt(m_root, child);
+        make_roots(root_kids);
+    }
+
+    /// The root's columns, parted where nothing joins them: neither an entry nor what is eliminated below them.
+    void make_roots(const std::vector<int>& root_kids) {
+        std::vector<int> leader(std::size_t(m_pattern.size - m_interior));
+        std::iota(leader.begin(), leader.end(), 0);
+        const auto find = [&](int column) {
+            int at = column - m_interior;
+            while (leader[std::size_t(at)] != at)
+                at = leader[std::size_t(at)] = leader[std::size_t(leader[std::size_t(at)])];
+            return at;
+        };
+        const auto join = [&](int a, int b) {
+            const int p = find(a), q = find(b);
+            leader[std::size_t(std::max(p, q))] = std::min(p, q);
+        };
+        for (int j = 0; j < m_pattern.size; ++j)
+            for (int k = m_pattern.column[std::size_t(j)]; k < m_pattern.column[std::size_t(j) + 1]; ++k) {
+                const int p = m_position[std::size_t(j)],
+                          q = m_position[std::size_t(m_pattern.row[std::size_t(k)])];
+                if (std::min(p, q) >= m_interior) join(p, q);
+            }
+        for (int child : root_kids)
+            for (int row : m_nodes[std::size_t(child)].rows)
+                join(m_nodes[std::size_t(child)].rows.front(), row);
+        m_first_root = int(m_nodes.size());
+        std::vector<int> node_of(leader.size(), -1);
+        for (int j = m_interior; j < m_pattern.size; ++j) {
+            int& node = node_of[std::size_t(find(j))];
+            if (node < 0) {
+                node = int(m_nodes.size());
+                m_nodes.push_back({});
+            }
+            m_nodes[std::size_t(node)].columns.push_back(j);
+        }
+        for (int child : root_kids) { // what has no rows at all may hang on any
+            const auto& rows = m_nodes[std::size_t(child)].rows;
+            adopt(rows.empty() ? m_first_root : node_of[std::size_t(find(rows.front()))], child);
+        }
     }
 
     void adopt(int parent, int child) {
@@ -131,7 +167,7 @@ class Symbolic {
     /// Merges a child into its parent where both are small or the zeros added are few.
     void merge_small() {
         for (int p = 0; p < int(m_nodes.size()); ++p) { // children come before parents
-            if (p == m_root) continue;                  // the root stays what the gap is
+            if (p >= m_first_root) break;               // the root stays what the gap is
             Node& parent = m_nodes[std::size_t(p)];
             for (std::size_t c = 0; c < parent.children.size();) {
                 Node& child = m_nodes[std::size_t(parent.children[c])];
@@ -184,7 +220,7 @@ class Symbolic {
             const auto& children = m_nodes[std::size_t(n)].children;
             pieces.insert(children.begin(), children.end());
         };
-        take_apart(m_root);
+        for (int n = m_first_root; n < int(m_nodes.size()); ++n) take_apart(n);
         double whole = 0;
         for (int n : pieces) whole += with_below[std::size_t(n)];
         while (!pieces.empty()) {
@@ -216,7 +252,13 @@ class Symbolic {
             m_tree.half_end[half] = m_tree.fronts.size();
         }
         m_tree.first_top_column = next;
-        number_below(m_root, renumbered, next);
+        for (int n = m_first_root; n < int(m_nodes.size()); ++n) {
+            const auto& children = m_nodes[std::size_t(n)].children;
+            for (auto child = children.rbegin(); child != children.rend(); ++child)
+                if (m_front_of[std::size_t(*child)] < 0) number_below(*child, renumbered, next);
+        }
+        m_tree.first_root = m_tree.fronts.size();
+        for (int n = m_first_root; n < int(m_nodes.size()); ++n) number_below(n, renumbered, next);
         m_tree.order.resize(m_order.size());
         for (std::size_t k = 0; k < m_order.size(); ++k) m_tree.order[std::size_t(renumbered[k])] = m_order[k];
         for (std::size_t k = 0; k < m_order.size(); ++k) m_position[std::size_t(m_tree.order[k])] = int(k);
@@ -346,7 +388,7 @@ class Symbolic {
 
     const SparsePattern& m_pattern;
     std::vector<bool> m_in_root;
-    int m_interior, m_root = -1;
+    int m_interior, m_first_root = -1; ///< nodes from here on are the root
     std::vector<int> m_order, m_position;
     std::vector<Node> m_nodes;
     std::vector<int> m_front_of; ///< of each node; -1: not numbered yet

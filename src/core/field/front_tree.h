@@ -32,7 +32,8 @@ struct FrontTree {
     };
     std::vector<Front> fronts; ///< children before parents: those of one half, of the other, and the top's
     std::array<std::size_t, 2> half_end{}; ///< fronts behind the first half's, and behind the second's
-    int first_top_column = 0;              ///< columns of the top's fronts begin here
+    std::size_t first_root = 0; ///< the last fronts are the root, one for each part that knows no other
+    int first_top_column = 0;   ///< columns of the top's fronts begin here
     std::vector<Entry> entries;
     std::vector<int> order; ///< order[k] = unknown eliminated as the k-th
     long factor_size = 0;   ///< doubles of the factor

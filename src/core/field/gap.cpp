@@ -19,15 +19,17 @@ constexpr double crossing_limit = 18; ///< orders with n l beyond this do not re
 
 } // namespace
 
-GapElement::GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat, const BodyMesh& inner,
-                       double inner_radius, int inner_repeat, const Sector& sector)
+GapElement::GapElement(const Body& outer, const Body& inner, const Sector& sector, const Chart& chart,
+                       double share)
     : m_sector(sector)
-    , m_outer_radius(outer_radius)
-    , m_inner_radius(inner_radius)
-    , m_log_ratio(std::log(outer_radius / inner_radius))
-    , m_outer(outer, outer_repeat, sector)
-    , m_inner(inner, inner_repeat, sector)
-    , m_lattice(std::make_unique<OrderSums>(std::lcm(outer_repeat, inner_repeat), sector)) {
+    , m_chart(chart)
+    , m_share(share)
+    , m_outer_radius(outer.radius)
+    , m_inner_radius(inner.radius)
+    , m_log_ratio(chart.ratio(outer.radius, inner.radius))
+    , m_outer(outer.mesh, outer.repeat, sector)
+    , m_inner(inner.mesh, inner.repeat, sector)
+    , m_lattice(std::make_unique<OrderSums>(std::lcm(outer.repeat, inner.repeat), sector)) {
     // In a gap far thinner than the elements on its circles the mesh is what limits the orders.
     const double resolved = std::max(highest_order(m_outer.circle), highest_order(m_inner.circle));
     m_orders = orders_up_to(m_sector, std::min(crossing_limit / m_log_ratio, resolved));
@@ -48,7 +50,7 @@ Eigen::RowVectorXd GapElement::weights(const std::vector<int>& orders, double (*
     for (std::size_t k = 0; k < orders.size(); ++k) {
         const double n = orders[k];
         weights[Eigen::Index(k)] =
-            m_sector.count * nu0 / pi * (n > 0 ? n / f(n * m_log_ratio) : 0.5 / m_log_ratio);
+            m_share * m_sector.count * nu0 / pi * (n > 0 ? n / f(n * m_log_ratio) : 0.5 / m_log_ratio);
     }
     return weights;
 }
@@ -106,7 +108,8 @@ GapElement::Traces GapElement::traces(const Eigen::VectorXd& outer, const Eigen:
 }
 
 double GapElement::middle_radius() const {
-    return std::sqrt(m_inner_radius * m_outer_radius);
+    return m_chart.is_flat() ? (m_inner_radius + m_outer_radius) / 2
+                             : std::sqrt(m_inner_radius * m_outer_radius);
 }
 
 double GapElement::torque(const Traces& t) const {
@@ -119,8 +122,8 @@ std::vector<double> GapElement::torque_by_order(const Traces& t) const {
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         const double n = m_orders[k];
         if (n > 0)
-            torque[k] =
-                4 * pi * nu0 * n * n / std::sinh(n * m_log_ratio) * (std::conj(t.outer[k]) * t.inner[k]).imag();
+            torque[k] = m_share * 4 * pi * nu0 * n * n / std::sinh(n * m_log_ratio) *
+                        (std::conj(t.outer[k]) * t.inner[k]).imag();
     }
     return torque;
 }
@@ -139,7 +142,8 @@ double cosh_share(double x, double l) {
 
 GapElement::Ring GapElement::ring(const Traces& t, double radius, int count) const {
     assert(radius > 0 && count > 0);
-    const double up = std::log(radius / m_inner_radius), down = std::log(m_outer_radius / radius);
+    const double up = m_chart.ratio(radius, m_inner_radius), down = m_chart.ratio(m_outer_radius, radius),
+                 arm = m_chart.arm(radius);
     std::vector<Complex> a(std::size_t(count / 2 + 1), 0.0), slope = a, radial = a;
     for (std::size_t k = 0; k < m_orders.size(); ++k) {
         const auto n = std::size_t(m_orders[k]);
@@ -147,10 +151,10 @@ GapElement::Ring GapElement::ring(const Traces& t, double radius, int count) con
         const double order = m_orders[k], l = order * m_log_ratio;
         a[n] = n ? t.outer[k] * sinh_share(order * up, l) + t.inner[k] * sinh_share(order * down, l)
                  : (t.outer[k] * up + t.inner[k] * down) / m_log_ratio;
-        slope[n] = n ? -order / radius *
+        slope[n] = n ? -order / arm *
                            (t.outer[k] * cosh_share(order * up, l) - t.inner[k] * cosh_share(order * down, l))
-                     : -(t.outer[k] - t.inner[k]) / (m_log_ratio * radius);
-        radial[n] = Complex(0, order / radius) * a[n];
+                     : -(t.outer[k] - t.inner[k]) / (m_log_ratio * arm);
+        radial[n] = Complex(0, order / arm) * a[n];
     }
     return {inverse_transform(std::move(radial), count), inverse_transform(std::move(slope), count),
             inverse_transform(std::move(a), count)};

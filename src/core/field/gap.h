@@ -8,7 +8,9 @@
 // the magnetic energy per length is
 //   W = 2 pi nu0 sum_{n>0} n [coth(nl) (|s_n|^2 + |r_n|^2) - 2/sinh(nl) Re(s_n* r_n e^{-in alpha})]
 //       + pi nu0 |s_0 - r_0|^2 / l,
-// and the torque on the inner body is -dW/dalpha. Rotation enters through alpha alone: no gap mesh, no steps.
+// and the torque on the inner body is -dW/dalpha. In a strip of thickness d that is unrolled at the radius r
+// the same holds with l = d/r, since only n l stands in it. Rotation enters through alpha alone: no gap mesh,
+// no steps.
 
 #include "field/gap_circle.h"
 
@@ -20,10 +22,16 @@ class OrderSums;
 
 class GapElement {
   public:
-    /// Traces on the circles of both meshes; `*_repeat` = tiles in the sector (the pattern of the gap
-    /// nodes).
-    GapElement(const BodyMesh& outer, double outer_radius, int outer_repeat, const BodyMesh& inner,
-               double inner_radius, int inner_repeat, const Sector& sector);
+    /// One of its sides: the mesh, the height of its circle on the chart, and the tiles in the sector (the
+    /// pattern of the gap's nodes).
+    struct Body {
+        const BodyMesh& mesh;
+        double radius;
+        int repeat;
+    };
+    /// `share`: of the stack's length, which all that it gives is weighed with but fields and traces.
+    GapElement(const Body& outer, const Body& inner, const Sector& sector, const Chart& chart = {},
+               double share = 1);
     ~GapElement();
 
     /// Unknowns on the circles, in the order of their angle.
@@ -51,6 +59,7 @@ class GapElement {
     Traces traces(const Eigen::VectorXd& outer, const Eigen::VectorXd& inner, Turns turns) const;
 
     double middle_radius() const; ///< between the circles
+    const Chart& chart() const { return m_chart; }
     /// Torque on the inner body of the whole machine, N.m per metre of length; the outer has the opposite.
     double torque(const Traces& traces) const;
     /// What each of orders() has of it.
@@ -81,7 +90,8 @@ class GapElement {
     Eigen::VectorXcd coefficients(const Side& side, const Eigen::VectorXd& values) const;
 
     Sector m_sector;
-    double m_outer_radius, m_inner_radius, m_log_ratio;
+    Chart m_chart;
+    double m_share, m_outer_radius, m_inner_radius, m_log_ratio;
     std::vector<int> m_orders;       ///< those that cross the gap
     Eigen::RowVectorXd m_crossing{}; ///< what each of them couples the two circles with
     Side m_outer, m_inner;

@@ -82,7 +82,8 @@ class Estimate {
     Point remanence(const FieldModel::ElementData& e, Point at) const {
         const Part& part = m_model.part(e);
         if (part.use != Use::Magnet) return {};
-        return m_model.substance(part)->remanence() * polar(1, part.direction.at(angle_of(at)));
+        return m_model.substance(part)->remanence() *
+               polar(1, part.direction.at(m_model.chart(part).angle(at)));
     }
 
     Shares shares(std::size_t body, std::size_t index) const {
@@ -151,7 +152,7 @@ class Estimate {
 
     /// The gap's part in the functions on its circles.
     void add_gap() {
-        const GapElement& gap = *m_model.gap;
+        const GapElement& gap = m_model.gap();
         const double alpha = m_model.turns(m_field.angle).relative();
         const auto at_gap = [&](const std::vector<double>& potential, auto products) {
             return products(gather(gap.outer_unknowns(), potential), gather(gap.inner_unknowns(), potential));

@@ -28,7 +28,7 @@ class GoalErrors {
   public:
     explicit GoalErrors(std::shared_ptr<const FieldModel> model)
         : m_model(std::move(model))
-        , m_edges(*m_model->gap) {}
+        , m_edges(m_model->gap()) {}
     Result<std::vector<TileErrors>> operator()(FieldSolver& solver, const FieldSolution& field,
                                                const std::vector<Goal>& goals) const;
 

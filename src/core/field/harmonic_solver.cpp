@@ -54,9 +54,11 @@ HarmonicSolver::HarmonicSolver(std::shared_ptr<const FieldModel> model,
     , m_base(m_model->linear_values)
     , m_steel(*m_model)
     , m_factor(m_model->analysed->copy(m_steel.empty() ? Precision::Double : Precision::Single)) {
-    const Eigen::MatrixXd coupling = m_model->gap->coupling(m_model->turns(angle).relative());
-    const double* value = coupling.data();
-    for (int entry : m_model->coupling_entry) m_base[std::size_t(entry)] = *value++;
+    for (std::size_t k = 0; k < m_model->gaps.size(); ++k) {
+        const Eigen::MatrixXd coupling = m_model->gap(k).coupling(m_model->turns(angle).relative());
+        const double* value = coupling.data();
+        for (int entry : m_model->coupling_entry[k]) m_base[std::size_t(entry)] = *value++;
+    }
 }
 
 void HarmonicSolver::set_rotor_omega(double omega) {
@@ -239,7 +241,7 @@ HarmonicSolver::State HarmonicSolver::begin(const HarmonicField* start, Harmonic
 
 void HarmonicSolver::finish(const State& at, HarmonicField& out) const {
     const FieldModel& m = *m_model;
-    const GapElement& gap = *m.gap;
+    const GapElement& gap = m.gap();
     const auto torque = [&](const std::vector<double>& potential) {
         return (m.rotor == 0 ? 1 : -1) * m.depth *
                gap.torque(gap.traces(gather(gap.outer_unknowns(), potential),

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <tuple>
 
 namespace mavlo {
 namespace {
@@ -21,14 +22,14 @@ class Preparation {
     Problems run() {
         m_model->quality = m_options.quality;
         m_model->sector = m_input.sector;
-        m_model->depth = m_input.section.depth;
-        m_model->rotor = m_input.section.rotor_index();
+        m_model->depth = m_input.sections.front().depth;
+        m_model->rotor = m_input.sections.front().rotor_index();
         m_model->substances = m_input.substances;
         if (auto problems = mesh(); !problems.empty()) return problems;
         make_laws();
         m_model->first_element = {0};
         for (std::size_t body = 0; body < m_model->meshes.size(); ++body) {
-            collect_elements(m_model->meshes[body]);
+            collect_elements(m_model->meshes[body], m_model->sections[body / FieldModel::bodies]);
             m_model->first_element.push_back(m_model->elements.size());
         }
         make_pattern();
@@ -46,36 +47,57 @@ class Preparation {
     }
 
     std::vector<int> gap_unknowns() const {
-        std::vector<int> all = m_model->gap->outer_unknowns();
-        all.insert(all.end(), m_model->gap->inner_unknowns().begin(), m_model->gap->inner_unknowns().end());
+        std::vector<int> all;
+        for (const auto& gap : m_model->gaps) {
+            const std::vector<int> here = unknowns_of(*gap);
+            all.insert(all.end(), here.begin(), here.end());
+        }
+        return all;
+    }
+    static std::vector<int> unknowns_of(const GapElement& gap) {
+        std::vector<int> all = gap.outer_unknowns();
+        all.insert(all.end(), gap.inner_unknowns().begin(), gap.inner_unknowns().end());
         return all;
     }
 
     Problems mesh() {
-        const double factor = size_factor(m_options.quality) * m_options.extra_factor;
-        const auto& bodies = m_input.section.bodies;
-        int unknowns = 0;
-        for (std::size_t k = 0; k < bodies.size(); ++k) {
-            auto tile =
-                m_options.tile_meshes ? (*m_options.tile_meshes)[k] : triangulate(bodies[k].tile, factor);
-            if (!tile) return {{bodies[k].turns ? "rotor" : "stator", tile.problems().front().sentence}};
-            BodyMesh body = body_mesh(bodies[k], int(k), *tile, m_input.sector.pitches[k], m_input.sector.sign,
-                                      m_input.side_by_side && !bodies[k].turns);
-            if (m_options.displacement && bodies[k].turns == m_options.displaces_rotor)
-                displace(body, bodies[k].tile, m_options.displacement);
-            for (int& unknown : body.unknown)
-                if (unknown >= 0) unknown += unknowns;
-            unknowns += body.unknowns;
-            m_model->meshes.push_back(std::move(body));
+        for (const Section& section : m_input.sections) {
+            m_model->sections.push_back({section.chart(), section.share, section.coils});
+            for (std::size_t k = 0; k < section.bodies.size(); ++k)
+                if (auto problems = mesh(section, k); !problems.empty()) return problems;
+            join(section);
         }
-        m_model->gap = std::make_unique<GapElement>(
-            m_model->meshes[1], bodies[1].tile.gap_radius, m_input.sector.pitches[1], m_model->meshes[0],
-            bodies[0].tile.gap_radius, m_input.sector.pitches[0], m_input.sector);
-        m_model->outside_radius = bodies[1].tile.far_radius;
-        if (!m_model->meshes[1].outside.empty())
-            m_model->exterior =
-                std::make_unique<Exterior>(m_model->meshes[1], m_input.sector.pitches[1], m_input.sector);
         return {};
+    }
+
+    Problems mesh(const Section& section, std::size_t k) {
+        const double factor = size_factor(m_options.quality) * m_options.extra_factor;
+        const Body& body = section.bodies[k];
+        const std::size_t number = m_model->meshes.size();
+        auto tile = m_options.tile_meshes ? (*m_options.tile_meshes)[number] : triangulate(body.tile, factor);
+        if (!tile) return {{body.turns ? "rotor" : "stator", tile.problems().front().sentence}};
+        BodyMesh mesh = body_mesh(body, int(number), *tile, m_input.sector.pitches[k], m_input.sector.sign,
+                                  m_input.side_by_side && !body.turns);
+        if (m_options.displacement && body.turns == m_options.displaces_rotor)
+            displace(mesh, body.tile, m_options.displacement);
+        for (int& unknown : mesh.unknown)
+            if (unknown >= 0) unknown += m_unknowns;
+        m_unknowns += mesh.unknowns;
+        m_model->meshes.push_back(std::move(mesh));
+        return {};
+    }
+
+    /// The last two bodies by their gap, and the outer one with what lies beyond it.
+    void join(const Section& section) {
+        const BodyMesh &inner = m_model->meshes.end()[-2], &outer = m_model->meshes.back();
+        const auto& pitches = m_input.sector.pitches;
+        m_model->gaps.push_back(
+            std::make_unique<GapElement>(GapElement::Body{outer, section.bodies[1].tile.gap_radius, pitches[1]},
+                                         GapElement::Body{inner, section.bodies[0].tile.gap_radius, pitches[0]},
+                                         m_input.sector, section.chart(), section.share));
+        m_model->outside_radius = section.bodies[1].tile.far_radius;
+        if (!outer.outside.empty())
+            m_model->exterior = std::make_unique<Exterior>(outer, pitches[1], m_input.sector);
     }
 
     void make_laws() {
@@ -96,9 +118,16 @@ class Preparation {
         }
     }
 
-    void collect_elements(const BodyMesh& mesh) {
+    void collect_elements(const BodyMesh& mesh, const FieldModel::SectionPlace& section) {
         const int first_part = int(m_model->parts.size());
         m_model->parts.insert(m_model->parts.end(), mesh.parts.begin(), mesh.parts.end());
+        for (std::size_t k = std::size_t(first_part); k < m_model->parts.size(); ++k) {
+            Part& part = m_model->parts[k];
+            if (part.magnet >= 0) part.magnet += m_magnets;
+            if (part.use == Use::Conductor && !section.coils)
+                part.use = Use::Air, part.substance = -1; // the coils end before it
+        }
+        m_magnets += mesh.magnets;
         for (const auto& source : mesh.elements) {
             FieldModel::ElementData e;
             e.part = first_part + source.part;
@@ -114,7 +143,7 @@ class Preparation {
             for (const auto& rule : source.curved ? curved_rule() : straight_rule()) {
                 const ShapeAt shape = quadratic_shape(nodes, rule.a, rule.b);
                 m_model->points.push_back(
-                    {shape.gx, shape.gy, shape.n, shape.jacobian * rule.weight, shape.at});
+                    {shape.gx, shape.gy, shape.n, section.share * shape.jacobian * rule.weight, shape.at});
             }
             e.count = int(m_model->points.size()) - e.first;
             m_model->elements.push_back(e);
@@ -138,7 +167,7 @@ class Preparation {
                 column.insert(column.end(), unknowns.begin() + std::ptrdiff_t(j), unknowns.end());
             }
         };
-        join_all(gap_unknowns());
+        for (const auto& gap : m_model->gaps) join_all(unknowns_of(*gap));
         if (m_model->exterior) join_all(m_model->exterior->unknowns());
         m_model->pattern = std::make_shared<SparsePattern>();
         SparsePattern& pattern = *m_model->pattern;
@@ -191,15 +220,19 @@ class Preparation {
         m.blocks = make_element_blocks(m);
         if (m.exterior) add_block(m.exterior->unknowns(), m.exterior->block());
         keep_linear_part();
-        add_block(m.gap->outer_unknowns(), m.gap->outer_block());
-        add_block(m.gap->inner_unknowns(), m.gap->inner_block());
+        for (const auto& gap : m.gaps) add_gap(*gap);
+    }
+
+    void add_gap(const GapElement& gap) {
+        add_block(gap.outer_unknowns(), gap.outer_block());
+        add_block(gap.inner_unknowns(), gap.inner_block());
         // The inner body's unknowns come before the outer's: column i, row o.
-        const auto &outer = m.gap->outer_unknowns(), &inner = m.gap->inner_unknowns();
-        m.coupling_entry.resize(outer.size() * inner.size());
+        const auto &outer = gap.outer_unknowns(), &inner = gap.inner_unknowns();
+        std::vector<int>& entry = m_model->coupling_entry.emplace_back(outer.size() * inner.size());
         for (std::size_t i = 0; i < inner.size(); ++i) {
             const std::vector<int>& at = places_in_column(inner[i]);
             for (std::size_t o = 0; o < outer.size(); ++o)
-                m.coupling_entry[i * outer.size() + o] = at[std::size_t(outer[o])];
+                entry[i * outer.size() + o] = at[std::size_t(outer[o])];
         }
     }
 
@@ -253,7 +286,7 @@ class Preparation {
             for (int q = e.first; q < e.first + e.count; ++q) {
                 const auto& p = m.points[std::size_t(q)];
                 const double share = m_options.remanence_share ? (*m_options.remanence_share)[index] : 1;
-                const Point br = (remanence * share) * polar(1, part.direction.at(angle_of(p.at)));
+                const Point br = (remanence * share) * polar(1, part.direction.at(m.chart(part).angle(p.at)));
                 for (std::size_t a = 0; a < 6; ++a)
                     if (e.unknown[a] >= 0)
                         m.magnet_load[std::size_t(e.unknown[a])] +=
@@ -266,12 +299,15 @@ class Preparation {
         FieldModel& m = *m_model;
         m.port_load.assign(std::size_t(m_input.ports), std::vector<double>(std::size_t(m.unknowns()), 0.0));
         // A coil side may be split over two halves of a slot: its area is that of all its parts.
-        std::map<std::pair<int, int>, double> area;
+        std::map<std::tuple<std::size_t, int, int>, double> area;
+        const auto side = [&](const Part& part) {
+            return std::tuple(m.section_of(part), part.pitch, part.layer);
+        };
         auto each_conductor = [&](auto act) {
             for (const auto& e : m.elements)
                 if (const Part& part = m.part(e); part.use == Use::Conductor) act(e, part);
         };
-        each_conductor([&](const auto& e, const Part& part) { area[{part.pitch, part.layer}] += m.area(e); });
+        each_conductor([&](const auto& e, const Part& part) { area[side(part)] += m.area(e) / m.share(part); });
         m.turns_density.assign(m.parts.size(), {});
         for (std::size_t k = 0; k < m.parts.size(); ++k) {
             const Part& part = m.parts[k];
@@ -279,7 +315,7 @@ class Preparation {
             for (const PortTurns& t : m_input.turns) {
                 if (t.pitch != part.pitch || t.layer != part.layer) continue;
                 m.turns_density[k].resize(std::size_t(m_input.ports));
-                m.turns_density[k][std::size_t(t.port)] += t.turns / area[{t.pitch, t.layer}];
+                m.turns_density[k][std::size_t(t.port)] += t.turns / area[side(part)];
             }
         }
         each_conductor([&](const auto& e, const Part&) {
@@ -299,6 +335,7 @@ class Preparation {
     const FieldInput& m_input;
     const ModelOptions& m_options;
     std::vector<int> m_places;
+    int m_unknowns = 0, m_magnets = 0; ///< so far
     FieldModel* m_model;
 };
 
@@ -307,6 +344,12 @@ class Preparation {
 double FieldModel::area(const ElementData& e) const {
     double sum = 0;
     for (int q = e.first; q < e.first + e.count; ++q) sum += points[std::size_t(q)].weight;
+    return sum;
+}
+
+int FieldModel::magnets() const {
+    int sum = 0;
+    for (const BodyMesh& mesh : meshes) sum += mesh.magnets;
     return sum;
 }
 

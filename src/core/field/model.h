@@ -12,6 +12,7 @@
 #include <array>
 #include <functional>
 #include <memory>
+#include <span>
 #include <vector>
 
 namespace mavlo {
@@ -27,7 +28,7 @@ struct PortTurns {
 
 /// What a model is made from.
 struct FieldInput {
-    const Section& section;
+    std::span<const Section> sections; ///< of the stack; they share the currents and the rotor's angle
     const std::vector<Substance>& substances;
     const Sector& sector;
     int ports = 0;
@@ -61,11 +62,19 @@ struct FieldModel {
 
     Quality quality = Quality::Normal;
     Sector sector;
-    double depth = 0;             ///< axial length, m
-    int rotor = 0;                ///< the body that turns
-    std::vector<BodyMesh> meshes; ///< of the bodies, inside out; unknowns counted through
-    std::unique_ptr<GapElement> gap;
-    std::unique_ptr<Exterior> exterior; ///< beyond the outer body; null: A = 0 on its outside
+    double depth = 0; ///< length of the stack, m
+    int rotor = 0;    ///< of a section's bodies the one that turns
+    /// Each section of the stack: its chart, and its share of the length, which its points' weights are
+    /// multiplied by, so that all sums go over the whole stack.
+    struct SectionPlace {
+        Chart chart;
+        double share;
+        bool coils; ///< coil sides reach it
+    };
+    std::vector<SectionPlace> sections;
+    std::vector<BodyMesh> meshes; ///< of the bodies, section by section, inside out; unknowns counted through
+    std::vector<std::unique_ptr<GapElement>> gaps; ///< of the sections
+    std::unique_ptr<Exterior> exterior;            ///< beyond the outer body; null: A = 0 on its outside
     std::vector<Point6> points;
     std::vector<ElementData> elements;      ///< body by body
     std::vector<std::size_t> first_element; ///< of each body, and the end
@@ -79,13 +88,21 @@ struct FieldModel {
     std::vector<double> linear_values; ///< stiffness of all linear parts and of the gap without its coupling
     SparsePattern linear_pattern;      ///< where elements of linear parts stand, without the gap
     std::vector<double> linear_part;   ///< their stiffness
-    std::vector<int> coupling_entry;   ///< place of each (outer, inner) pair of gap unknowns, column by column
-                                       ///< of the coupling
+    /// Of each gap, the place of each (outer, inner) pair of its unknowns, column by column of the coupling.
+    std::vector<std::vector<int>> coupling_entry;
     std::vector<double> magnet_load;
     std::vector<std::vector<double>>
         port_load; ///< int of turns density: load for 1 A, and weights of the flux linkage
     std::unique_ptr<Cholesky> analysed;
 
+    static constexpr int bodies = 2; ///< of a section
+    const GapElement& gap(std::size_t section = 0) const { return *gaps[section]; }
+    std::size_t section_of(const Part& part) const { return std::size_t(part.body / bodies); }
+    const Chart& chart(const Part& part) const { return sections[section_of(part)].chart; }
+    double share(const Part& part) const { return sections[section_of(part)].share; }
+    std::size_t rotor_body(std::size_t section = 0) const { return bodies * section + std::size_t(rotor); }
+    std::size_t stator_body(std::size_t section = 0) const { return bodies * section + std::size_t(1 - rotor); }
+    int magnets() const; ///< bodies of magnet in one sector of all sections
     int unknowns() const { return pattern->size; }
     int ports() const { return int(port_load.size()); }
     const Part& part(const ElementData& e) const { return parts[std::size_t(e.part)]; }
@@ -93,9 +110,9 @@ struct FieldModel {
         return part.substance < 0 ? nullptr : &substances[std::size_t(part.substance)];
     }
     int body_of(const ElementData& e) const { return part(e).body; }
-    const BodyMesh& rotor_mesh() const { return meshes[std::size_t(rotor)]; }
-    bool is_rotor(int body) const { return body == rotor; }
-    /// Area of an element, m2.
+    const BodyMesh& rotor_mesh() const { return meshes[rotor_body()]; }
+    bool is_rotor(int body) const { return body % bodies == rotor; }
+    /// Area of an element, m2, times its section's share.
     double area(const ElementData& e) const;
     /// How far the bodies have turned when the rotor stands at this angle.
     GapElement::Turns turns(double angle) const {

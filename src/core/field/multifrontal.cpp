@@ -23,8 +23,10 @@ class Multifrontal final : public Cholesky {
         for (const auto& front : m_tree->fronts) most_rows = std::max(most_rows, front.row_count());
         for (Aligned& rows : m_rows) rows.resize(std::size_t(padded(most_rows)));
         m_across.resize(m_tree->order.size() - std::size_t(m_tree->first_top_column));
-        const auto& root = m_tree->fronts.back();
-        m_into_root.resize(std::size_t(root.columns) * std::size_t(padded(root.columns)));
+        for (std::size_t f = m_tree->first_root; f < m_tree->fronts.size(); ++f) {
+            const auto& root = m_tree->fronts[f];
+            m_into_roots.emplace_back(std::size_t(root.columns) * std::size_t(padded(root.columns)));
+        }
     }
 
     void use_two_cores(bool two) override { m_two_cores = two && most_threads() > 1; }
@@ -35,20 +37,25 @@ class Multifrontal final : public Cholesky {
             m_two_cores, [&] { sound[0] = eliminate_half(0, values); },
             [&] { sound[1] = eliminate_half(1, values); });
         if (!sound[0] || !sound[1]) return false;
-        for (std::size_t f = m_tree->half_end[1]; f + 1 < m_tree->fronts.size(); ++f)
+        for (std::size_t f = m_tree->half_end[1]; f < m_tree->first_root; ++f)
             if (!eliminate(m_tree->fronts[f], values, m_two_cores)) return false;
-        std::fill(m_into_root.begin(), m_into_root.end(), T(0));
-        for (int child : m_tree->fronts.back().children)
-            add_to_columns(m_tree->fronts.back(), m_tree->fronts[std::size_t(child)], m_into_root.data(),
-                           nullptr);
+        for (std::size_t k = 0; k < m_into_roots.size(); ++k) {
+            const auto& root = m_tree->fronts[m_tree->first_root + k];
+            std::fill(m_into_roots[k].begin(), m_into_roots[k].end(), T(0));
+            for (int child : root.children)
+                add_to_columns(root, m_tree->fronts[std::size_t(child)], m_into_roots[k].data(), nullptr);
+        }
         return refactorise_root(values);
     }
 
     bool refactorise_root(const std::vector<double>& values) override {
-        const auto& root = m_tree->fronts.back();
-        std::copy(m_into_root.begin(), m_into_root.end(), m_factor.begin() + root.diagonal);
-        add_entries(root, values);
-        return factor_diagonal(m_factor.data() + root.diagonal, root.columns, m_two_cores);
+        for (std::size_t k = 0; k < m_into_roots.size(); ++k) {
+            const auto& root = m_tree->fronts[m_tree->first_root + k];
+            std::copy(m_into_roots[k].begin(), m_into_roots[k].end(), m_factor.begin() + root.diagonal);
+            add_entries(root, values);
+            if (!factor_diagonal(m_factor.data() + root.diagonal, root.columns, m_two_cores)) return false;
+        }
+        return true;
     }
 
     void solve(std::vector<double>& x) override {
@@ -167,9 +174,9 @@ class Multifrontal final : public Cholesky {
 
     std::shared_ptr<const FrontTree> m_tree;
     Aligned m_factor, m_updates;
-    Aligned m_into_root; ///< what the others hand to the root
-    Aligned m_rows[2];   ///< of the front in hand, in each half
-    Aligned m_across;    ///< what the second half adds to the top's values
+    std::vector<Aligned> m_into_roots; ///< what the others hand to each part of the root
+    Aligned m_rows[2];                 ///< of the front in hand, in each half
+    Aligned m_across;                  ///< what the second half adds to the top's values
     std::vector<T> m_ordered;
     bool m_two_cores = false;
 };

@@ -43,6 +43,8 @@ FieldSolver::FieldSolver(std::shared_ptr<const FieldModel> model)
     , m_angle(std::numeric_limits<double>::quiet_NaN())
     , m_tolerance(m_model->quality == Quality::Draft ? tolerance_draft : tolerance) {
     const auto n = std::size_t(m_model->unknowns());
+    m_outer_product.resize(m_model->gaps.size());
+    m_inner_product.resize(m_model->gaps.size());
     m_sources.resize(n);
     m_residual.resize(n);
     m_direction.resize(n);
@@ -83,16 +85,19 @@ void FieldSolver::set_step(const StepTerm* term) {
 }
 
 void FieldSolver::put_coupling(std::vector<double>& values) const {
-    const double* value = m_coupling.data(); // column by column, as coupling_entry; none before an angle is set
-    if (!value) return;
-    for (int entry : m_model->coupling_entry) values[std::size_t(entry)] = *value++;
+    for (std::size_t k = 0; k < m_coupling.size(); ++k) {
+        const double* value = m_coupling[k].data(); // column by column, as coupling_entry
+        for (int entry : m_model->coupling_entry[k]) values[std::size_t(entry)] = *value++;
+    }
 }
 
 void FieldSolver::set_angle(double angle) {
     if (angle == m_angle) return;
     m_angle = angle;
     if (m_base.empty()) m_base = m_model->linear_values;
-    m_coupling = m_model->gap->coupling(m_model->turns(angle).relative(), m_two_cores);
+    m_coupling.clear();
+    for (const auto& gap : m_model->gaps)
+        m_coupling.push_back(gap->coupling(m_model->turns(angle).relative(), m_two_cores));
     put_coupling(m_base);
     if (!m_factored) return;
     // Nothing but the coupling stands where unknowns of both sides meet.
@@ -237,11 +242,13 @@ bool FieldSolver::step(FieldSolution& s, double decrement) {
 }
 
 void FieldSolver::finish(FieldSolution& s) {
-    const GapElement& gap = *m_model->gap;
-    const auto traces = gap.traces(gather(gap.outer_unknowns(), s.potential),
-                                   gather(gap.inner_unknowns(), s.potential), m_model->turns(s.angle));
-    // The gap pulls its two sides in opposite directions.
-    s.torque = (m_model->rotor == 0 ? 1 : -1) * m_model->depth * gap.torque(traces);
+    s.torque = 0;
+    for (const auto& gap : m_model->gaps) {
+        const auto traces = gap->traces(gather(gap->outer_unknowns(), s.potential),
+                                        gather(gap->inner_unknowns(), s.potential), m_model->turns(s.angle));
+        // The gap pulls its two sides in opposite directions.
+        s.torque += (m_model->rotor == 0 ? 1 : -1) * m_model->depth * gap->torque(traces);
+    }
     const double whole = m_model->depth * m_model->sector.count;
     for (const auto& load : m_model->port_load) s.flux_linkage.push_back(whole * inner(load, s.potential));
     // The step's own term is no energy.
@@ -312,16 +319,18 @@ double torque_scale(const FieldModel& model) {
 }
 
 std::vector<double> torque_slope(const FieldModel& model, const FieldSolution& field) {
-    const GapElement& gap = *model.gap;
-    const Eigen::MatrixXd slope = gap.coupling_slope(model.turns(field.angle).relative());
     const double scale = torque_scale(model);
-    const Eigen::VectorXd outer = scale * slope * gather(gap.inner_unknowns(), field.potential),
-                          inner = scale * slope.transpose() * gather(gap.outer_unknowns(), field.potential);
     std::vector<double> result(field.potential.size(), 0.0);
-    for (std::size_t i = 0; i < gap.outer_unknowns().size(); ++i)
-        result[std::size_t(gap.outer_unknowns()[i])] = outer[Eigen::Index(i)];
-    for (std::size_t i = 0; i < gap.inner_unknowns().size(); ++i)
-        result[std::size_t(gap.inner_unknowns()[i])] = inner[Eigen::Index(i)];
+    for (const auto& gap : model.gaps) {
+        const Eigen::MatrixXd slope = gap->coupling_slope(model.turns(field.angle).relative());
+        const Eigen::VectorXd outer = scale * slope * gather(gap->inner_unknowns(), field.potential),
+                              inner =
+                                  scale * slope.transpose() * gather(gap->outer_unknowns(), field.potential);
+        for (std::size_t i = 0; i < gap->outer_unknowns().size(); ++i)
+            result[std::size_t(gap->outer_unknowns()[i])] = outer[Eigen::Index(i)];
+        for (std::size_t i = 0; i < gap->inner_unknowns().size(); ++i)
+            result[std::size_t(gap->inner_unknowns()[i])] = inner[Eigen::Index(i)];
+    }
     return result;
 }
 

@@ -104,13 +104,13 @@ class FieldSolver {
     Corrections m_corrections;
     std::vector<double> m_knee; ///< of each nonlinear point of quadrature, T; empty: the curves as they are
     double m_angle, m_tolerance;
-    bool m_begins_far = false;    ///< the last field of a map could not use an old factor, nor will the next
-    Eigen::MatrixXd m_coupling;   ///< of the gap's two sides, at this angle
-    std::vector<double> m_base;   ///< matrix of the linear parts at this angle
-    std::vector<double> m_values; ///< tangent matrix, of the iron as it was when last factorised
+    bool m_begins_far = false; ///< the last field of a map could not use an old factor, nor will the next
+    std::vector<Eigen::MatrixXd> m_coupling; ///< of each gap's two sides, at this angle; none before one is set
+    std::vector<double> m_base;              ///< matrix of the linear parts at this angle
+    std::vector<double> m_values;            ///< tangent matrix, of the iron as it was when last factorised
     std::vector<double> m_sources, m_residual, m_before, m_direction, m_product, m_trial;
     std::vector<double> m_forces; ///< of the steel, and behind them what its second half has again
-    Eigen::VectorXd m_outer_product, m_inner_product; ///< of the gap's sides
+    std::vector<Eigen::VectorXd> m_outer_product, m_inner_product; ///< of the gaps' sides
     std::vector<double> m_eddy_product;
     bool m_two_cores = false;
     /// Where the residual is that of the last solution.

@@ -48,7 +48,7 @@ Complex CageField::moment(int order) const {
 }
 
 CageField::Waves CageField::waves(const HarmonicField& field) const {
-    const GapElement& gap = *m_model->gap;
+    const GapElement& gap = m_model->gap();
     const auto traces = [&](const std::vector<double>& potential) {
         return gap.traces(gather(gap.outer_unknowns(), potential), gather(gap.inner_unknowns(), potential),
                           m_model->turns(m_angle));
@@ -69,7 +69,7 @@ CageField::Waves CageField::waves(const HarmonicField& field) const {
 
 /// Torque and loss, wave by wave: real fields of half the phasors have the same means.
 void CageField::add_waves(const HarmonicField& field, double omega, CagePoint& out) const {
-    const GapElement& gap = *m_model->gap;
+    const GapElement& gap = m_model->gap();
     Waves w = waves(field);
     const auto& bore = m_model->rotor == 0 ? w.forward.outer : w.forward.inner;
     const double pairs = m_model->machine.pole_pairs(), turning = omega * (1 - out.slip) / pairs,

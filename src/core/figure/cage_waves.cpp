@@ -67,7 +67,7 @@ Result<CageWaves> CageWaves::of(const CageField& field, const CagePoint& idle, d
         return std::abs(n) * std::norm(wave.coefficient(potential, sectors));
     };
     const double working = energy(circle.wave(out.m_pairs), out.m_pairs);
-    for (int n : model.gap->orders())
+    for (int n : model.gap().orders())
         for (int order : {n, -n}) {
             if (n == 0 || n > 2 * model.machine.slots + out.m_pairs || order == out.m_pairs) continue;
             GapWave wave = circle.wave(order);

@@ -165,6 +165,12 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     const Air air = air_at(air_temperature(m));
     const double omega = std::abs(speed), r = m.rotor_radius();
     out.bearings = m.friction_torque * omega;
+    if (m.facts().axial) { // discs in free air; what a narrow gap changes is left out
+        const double outer = m.values.number("machine.outer_diameter") / 2;
+        const int discs = m.values.word("machine.topology") == "axial-two-rotors" ? 2 : 1;
+        out.windage = discs * end_faces_loss(air, omega, outer);
+        return out;
+    }
     const double reynolds = omega * r * m.gap / air.viscosity;
     if (reynolds < 1) return out;
     // 1/x = 2.04 + 1.768 ln(Re x) with x = sqrt(C_d): the left falls and the right rises, so there is one root.

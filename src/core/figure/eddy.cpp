@@ -20,13 +20,15 @@ EddyBody magnet_body(const MachineModel& model, std::vector<std::size_t> element
     EddyBody body;
     const Substance& magnet = *model.substance(part_of(model, elements.front()));
     double area = 0;
+    const double share = model.share(part_of(model, elements.front()));
     for (std::size_t e : elements) {
         area += model.area(model.elements[e]);
         body.sign.push_back(part_of(model, e).magnet_sign);
     }
     if (magnet.resistivity > 0)
-        body.conductivity = magnet.filling / magnet.resistivity *
-                            (kept ? *kept : finite_length_share(magnet.length, body_width(magnet, area)));
+        body.conductivity =
+            magnet.filling / magnet.resistivity *
+            (kept ? *kept : finite_length_share(magnet.length, body_width(magnet, area / share)));
     body.elements = std::move(elements);
     return body;
 }
@@ -86,9 +88,8 @@ Stages stages_for(const MachineModel& model, const std::vector<EddyBody>& bodies
 }
 
 std::vector<std::vector<std::size_t>> magnet_bodies(const MachineModel& model) {
-    std::vector<std::vector<std::size_t>> bodies(std::size_t(model.rotor_mesh().magnets));
-    const auto rotor = std::size_t(model.rotor);
-    for (std::size_t i = model.first_element[rotor]; i < model.first_element[rotor + 1]; ++i)
+    std::vector<std::vector<std::size_t>> bodies(std::size_t(model.magnets()));
+    for (std::size_t i = 0; i < model.elements.size(); ++i)
         if (const Part& part = part_of(model, i); part.magnet >= 0)
             bodies[std::size_t(part.magnet)].push_back(i);
     return bodies;

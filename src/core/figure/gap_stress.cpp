@@ -23,14 +23,14 @@ GapStress stress_of(const GapElement::Ring& ring) {
 } // namespace
 
 GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places) {
-    return stress_of(model.gap->ring(gap_traces(model, field), model.machine.middle_of_gap(), places));
+    return stress_of(model.gap().ring(gap_traces(model, field), model.machine.middle_of_gap(), places));
 }
 
 Point rotor_pull(const MachineModel& model, const FieldSolution& field) {
     // Products of two orders need twice as many places, and one more for the turn.
-    const int places = 2 * (model.gap->orders().back() + 2);
-    const double radius = model.gap->middle_radius(), step = 2 * std::numbers::pi / places;
-    const GapStress s = stress_of(model.gap->ring(gap_traces(model, field), radius, places));
+    const int places = 2 * (model.gap().orders().back() + 2);
+    const double radius = model.gap().middle_radius(), step = 2 * std::numbers::pi / places;
+    const GapStress s = stress_of(model.gap().ring(gap_traces(model, field), radius, places));
     Point sum;
     for (int i = 0; i < places; ++i) {
         const auto k = std::size_t(i);
@@ -38,6 +38,20 @@ Point rotor_pull(const MachineModel& model, const FieldSolution& field) {
     }
     // On what the cylinder holds: of an outer rotor that is the stator.
     return (model.rotor == 0 ? 1 : -1) * radius * model.machine.stack_length * step * sum;
+}
+
+double axial_pull(const MachineModel& model, const FieldSolution& field) {
+    double pull = 0;
+    for (std::size_t k = 0; k < model.sections.size(); ++k) {
+        const GapElement& gap = model.gap(k);
+        const int places = 2 * (gap.orders().back() + 2);
+        const GapStress s = stress_of(gap.ring(gap_traces(model, field, k), gap.middle_radius(), places));
+        double sum = 0;
+        for (double stress : s.radial) sum += stress;
+        const double circumference = 2 * std::numbers::pi * model.sections[k].chart.flat;
+        pull += model.machine.stack_length * model.sections[k].share * circumference * sum / places;
+    }
+    return pull;
 }
 
 int places_round(const Machine& machine, int least) {

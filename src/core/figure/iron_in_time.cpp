@@ -118,8 +118,8 @@ double IronInTime::side_loss(const Unfolding& side) const {
         Eigen::Map<const Eigen::ArrayXd>(m_steps.data(), Eigen::Index(m_steps.size())).replicate(stretches, 1);
     double sum = 0;
     const std::vector<int> twin = side.twins();
-    for (std::size_t e = 0; e < side.elements; ++e) {
-        const std::size_t element = side.first + e;
+    for (std::size_t e = 0; e < side.elements.size(); ++e) {
+        const std::size_t element = side.elements[e];
         const int pitch = int(e / side.each()), first = twin[std::size_t(pitch)];
         if (!m_loses[element] || first < pitch) continue;
         const auto alike = double(std::count(twin.begin(), twin.end(), pitch));
@@ -128,7 +128,7 @@ double IronInTime::side_loss(const Unfolding& side) const {
                        Eigen::ArrayXXd(steps.size() + 1, data.count)};
         for (int k = 0; k < stretches; ++k) {
             const Unfolding::Source source = side.source(pitch, k);
-            put(loci, side.first + std::size_t(source.pitch) * side.each() + e % side.each(), source, k);
+            put(loci, side.in_pitch(source.pitch, e), source, k);
         }
         const Substance& steel = *m_model->substance(m_model->part(data));
         const IronLossLaw& law = m_laws[std::size_t(m_model->part(data).substance)];

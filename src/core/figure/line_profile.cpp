@@ -23,7 +23,8 @@ class Profile {
         for (int copy = 0; copy < m_picture.sector.count; ++copy) {
             const double turn = copy * m_picture.sector.angle(),
                          sign = m_picture.sector.sign < 0 && copy % 2 ? -1 : 1;
-            const Point a = rotated(m_out.a, -turn), b = rotated(m_out.b, -turn);
+            const Chart& chart = m_picture.chart;
+            const Point a = chart.turned(m_out.a, -turn), b = chart.turned(m_out.b, -turn);
             for (const auto& t : m_picture.coloured)
                 within(t, a, b, [&](std::size_t i, const auto& w) { density(t, i, w, turn, sign); });
             for (const auto& t : m_picture.triangles)
@@ -85,7 +86,7 @@ class Profile {
     void density(const FieldPicture::Triangle& t, std::size_t i, const Weights& w, double turn, double sign) {
         const Point b{mean(t, w, [](const auto& v) { return double(v.x); }),
                       mean(t, w, [](const auto& v) { return double(v.y); })};
-        const Point here = sign * rotated(b, turn + (turns(t) ? m_angle : 0));
+        const Point here = sign * m_picture.chart.turned_direction(b, turn + (turns(t) ? m_angle : 0));
         const Point way = (1 / std::max(norm(m_out.b - m_out.a), 1e-300)) * (m_out.b - m_out.a);
         m_out.across[i] = cross(here, way);
         m_out.lengthwise[i] = dot(here, way);

@@ -29,9 +29,9 @@ SideLoci solved(const FieldModel& model, const std::vector<std::vector<double>>&
                 const Unfolding& side) {
     std::vector<int> own(std::size_t(side.pitches));
     std::iota(own.begin(), own.end(), 0);
-    SideLoci to = empty_loci(model, side.first, own, 1, Eigen::Index(potentials.size()));
+    SideLoci to = empty_loci(model, side.elements, own, 1, Eigen::Index(potentials.size()));
     Columns at;
-    for (std::size_t element = to.first; element < to.end; ++element) {
+    for (std::size_t element : to.elements) {
         const auto& e = model.elements[element];
         const Part& part = model.part(e);
         const bool steel = part.use == Use::Iron, mean = has_mean(part), solid = has_solid_points(part);
@@ -63,7 +63,7 @@ SideLoci solved(const FieldModel& model, const std::vector<std::vector<double>>&
 SideLoci unfolded(const FieldModel& model, const SideLoci& from, const Unfolding& side, double stretch) {
     const int stretches = side.stretches();
     const Eigen::Index rows = from.samples();
-    SideLoci to = empty_loci(model, side.first, side.twins(), stretch * stretches, rows * stretches);
+    SideLoci to = empty_loci(model, side.elements, side.twins(), stretch * stretches, rows * stretches);
     for (int k = 0; k < stretches; ++k)
         for (int p = 0, first_twins = 0; p < side.pitches; ++p) {
             const Unfolding::Source source = side.source(p, k);
@@ -107,12 +107,11 @@ bool has_solid_points(const Part& part) {
     return part.use == Use::Magnet || part.use == Use::Solid;
 }
 
-SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int> twin, double period,
-                    Eigen::Index samples) {
-    const auto body = std::find(model.first_element.begin(), model.first_element.end(), first);
-    SideLoci loci{first, body[1], period, std::move(twin), {}, {}, {}, {}, {}};
+SideLoci empty_loci(const FieldModel& model, std::vector<std::size_t> elements, std::vector<int> twin,
+                    double period, Eigen::Index samples) {
+    SideLoci loci{std::move(elements), period, std::move(twin), {}, {}, {}, {}, {}};
     Columns all;
-    for (std::size_t i = first; i < loci.end; ++i) count(model, i, all);
+    for (std::size_t i : loci.elements) count(model, i, all);
     const auto pitches = Eigen::Index(loci.twin.size());
     Eigen::Index distinct = 0;
     for (Eigen::Index p = 0; p < pitches; ++p) distinct += loci.twin[std::size_t(p)] == p;

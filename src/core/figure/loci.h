@@ -13,8 +13,8 @@ namespace mavlo {
 /// Series of one side until they repeat, one row a position; the rotor's in the rotor's own frame. Columns go
 /// element by element.
 struct SideLoci {
-    std::size_t first = 0, end = 0; ///< of its elements in the model
-    double period = 1;              ///< in electrical periods
+    std::vector<std::size_t> elements; ///< of the model, pitch by pitch
+    double period = 1;                 ///< in electrical periods
     /// Of each pitch, the first one whose steel sees the same, later or turned: that one's steel stands for it.
     std::vector<int> twin;
     Eigen::MatrixXd mean_bx, mean_by;   ///< means over its magnets' and conductors' elements, T
@@ -22,12 +22,12 @@ struct SideLoci {
     Eigen::MatrixXd solid_a;            ///< at those of its magnets and solid parts, Wb/m
 
     int samples() const { return int(mean_bx.rows()); }
-    std::size_t each() const { return (end - first) / twin.size(); } ///< elements of a pitch
+    std::size_t each() const { return elements.size() / twin.size(); } ///< of a pitch
 };
 
 /// Of so many positions, all zero.
-SideLoci empty_loci(const FieldModel& model, std::size_t first, std::vector<int> twin, double period,
-                    Eigen::Index samples);
+SideLoci empty_loci(const FieldModel& model, std::vector<std::size_t> elements, std::vector<int> twin,
+                    double period, Eigen::Index samples);
 
 /// Mean flux density over an element with these potentials at its nodes.
 Point element_mean(const FieldModel& model, const FieldModel::ElementData& element,

@@ -56,8 +56,9 @@ class Losses {
         m_biased.resize(model.elements.size());
         for (const Substance& s : model.substances) m_laws.push_back(s.core_law());
         Eigen::Index column = 0;
-        for (std::size_t i = loci.rotor.first; i < loci.rotor.end; ++i) {
-            m_solid_column.push_back(column);
+        m_solid_column.resize(model.elements.size());
+        for (std::size_t i : loci.rotor.elements) {
+            m_solid_column[i] = column;
             if (has_solid_points(part(i))) column += model.elements[i].count;
         }
     }
@@ -95,11 +96,12 @@ class Losses {
         const Eigen::MatrixXd d = slope_of(side), vx = d * side.steel_bx, vy = d * side.steel_by;
         m_waves = squares_of_waves(vx, vy);
         Eigen::Index c = 0;
-        for (std::size_t i = side.first; i < side.end; ++i) {
+        for (std::size_t place = 0; place < side.elements.size(); ++place) {
+            const std::size_t i = side.elements[place];
             if (part(i).use != Use::Iron) continue;
-            const std::size_t pitch = (i - side.first) / side.each(), twin = std::size_t(side.twin[pitch]);
+            const std::size_t pitch = place / side.each(), twin = std::size_t(side.twin[pitch]);
             if (twin < pitch) {
-                const std::size_t first = i - (pitch - twin) * side.each();
+                const std::size_t first = side.elements[place - (pitch - twin) * side.each()];
                 m_out.density[i] = m_out.density[first];
                 m_beyond[i] = m_beyond[first];
                 m_biased[i] = m_biased[first];
@@ -208,7 +210,7 @@ class Losses {
         std::vector<double> weight;
         for (std::size_t i : elements) {
             const auto& e = m_model.elements[i];
-            Eigen::Index column = m_solid_column[i - m_loci.rotor.first];
+            Eigen::Index column = m_solid_column[i];
             for (int q = e.first; q < e.first + e.count; ++q) {
                 out.element.push_back(i);
                 out.column.push_back(column++);
@@ -245,7 +247,7 @@ class Losses {
     void shaft() {
         std::vector<std::size_t> elements;
         double rho = 0;
-        for (std::size_t i = m_loci.rotor.first; i < m_loci.rotor.end; ++i) {
+        for (std::size_t i : m_loci.rotor.elements) {
             const Substance* solid = part(i).use == Use::Solid ? m_model.substance(part(i)) : nullptr;
             if (!solid || is_shell(*solid)) continue; // a shell's reaction is no small one
             rho = solid->resistivity;
@@ -266,7 +268,7 @@ class Losses {
         const Eigen::MatrixXd d = slope_of(side), vx = d * side.mean_bx, vy = d * side.mean_by;
         double loss = 0;
         Eigen::Index column = 0;
-        for (std::size_t i = side.first; i < side.end; ++i) {
+        for (std::size_t i : side.elements) {
             if (!has_mean(part(i))) continue;
             if (part(i).use == Use::Conductor) {
                 const Point out = outwards(m_model, m_model.elements[i]);
@@ -300,9 +302,11 @@ class Losses {
         return out;
     }
     double kept(const std::vector<std::size_t>& body, const MagnetSlope& in) const {
-        const Substance& magnet = *m_model.substance(part(body.front()));
-        const AcrossMagnet across = across_magnet(part(body.front()), m_model.sector, places(in.points),
-                                                  in.points.weight, body_width(magnet, in.area));
+        const Part& first = part(body.front());
+        const Substance& magnet = *m_model.substance(first);
+        const AcrossMagnet across =
+            across_magnet(first, m_model.sector, m_model.chart(first), places(in.points), in.points.weight,
+                          body_width(magnet, in.area / m_model.share(first)));
         return kept_in_pieces(across, in.slope, magnet.length);
     }
 
@@ -324,7 +328,7 @@ class Losses {
 
     const MachineModel& m_model;
     const Loci& m_loci;
-    std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor, where its points begin
+    std::vector<Eigen::Index> m_solid_column; ///< of each element of the rotor's, where its points begin
     std::vector<char> m_beyond;               ///< of each element of steel: it goes beyond its loss table
     std::vector<double> m_biased;             ///< … and the share of its points whose loops stand on a bias
     Eigen::MatrixXd m_waves;                  ///< squares of the side in hand, see squares_of_waves

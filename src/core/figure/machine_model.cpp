@@ -8,7 +8,7 @@ std::vector<PortTurns> coil_sides(const Machine& machine) {
     std::vector<PortTurns> sides;
     const MachineWinding& w = machine.winding;
     for (const Coil& coil : w.layout.coils) {
-        const double turns = coil.sign * coil.turns / w.paths;
+        const double turns = w.in_section * coil.sign * coil.turns / w.paths;
         sides.push_back({coil.phase, coil.go.slot, coil.go.layer, turns});
         if (coil.back.slot != outside_core)
             sides.push_back({coil.phase, coil.back.slot, coil.back.layer, -turns});
@@ -21,7 +21,7 @@ std::vector<PortTurns> coil_sides(const Machine& machine) {
 Result<std::shared_ptr<const MachineModel>> prepare_field(const Machine& machine, const ModelOptions& options) {
     auto model = std::make_shared<MachineModel>();
     model->machine = machine;
-    const FieldInput input{machine.section,     machine.substances,
+    const FieldInput input{machine.solved(),    machine.substances,
                            machine.sector(),    machine.winding.phases,
                            coil_sides(machine), machine.winding.layout.sharing == SlotSharing::SideBySide};
     if (auto problems = prepare(*model, input, options); !problems.empty()) return problems;

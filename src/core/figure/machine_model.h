@@ -10,6 +10,10 @@ namespace mavlo {
 
 struct MachineModel : FieldModel {
     Machine machine;
+    /// Height of the mechanical gap's middle in a section.
+    double middle_of_gap(std::size_t section = 0) const {
+        return sections[section].chart.is_flat() ? sections[section].chart.flat : machine.middle_of_gap();
+    }
     bool is_stator_iron(const Part& part) const { return part.use == Use::Iron && !is_rotor(part.body); }
     bool is_rotor_iron(const Part& part) const { return part.use == Use::Iron && is_rotor(part.body); }
 };

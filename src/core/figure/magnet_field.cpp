@@ -7,7 +7,7 @@ namespace mavlo {
 std::vector<MagnetElement> magnet_elements(const MachineModel& model, const SideLoci& rotor) {
     std::vector<MagnetElement> list;
     Eigen::Index column = -1;
-    for (std::size_t i = rotor.first; i < rotor.end; ++i) {
+    for (std::size_t i : rotor.elements) {
         const auto& e = model.elements[i];
         const Part& part = model.part(e);
         if (has_mean(part)) ++column;
@@ -16,9 +16,9 @@ std::vector<MagnetElement> magnet_elements(const MachineModel& model, const Side
         Point middle{};
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            middle = middle + p.weight * p.at;
+            middle = middle + (p.weight / out.area) * p.at;
         }
-        const Point m = polar(1, part.direction.at(angle_of(middle)));
+        const Point m = polar(1, part.direction.at(model.chart(part).angle(middle)));
         out.lowest = (m.x * rotor.mean_bx.col(column) + m.y * rotor.mean_by.col(column)).minCoeff();
         list.push_back(out);
     }

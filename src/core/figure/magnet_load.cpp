@@ -22,7 +22,7 @@ MagnetLoad magnet_load(const MachineModel& model, const FieldSolution& solution)
         const auto a = local_values(e, solution.potential);
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            const Point g = gradient(p, a), m = polar(1, part.direction.at(angle_of(p.at)));
+            const Point g = gradient(p, a), m = polar(1, part.direction.at(model.chart(part).angle(p.at)));
             const double b = m.x * g.y - m.y * g.x; // of B = (dA/dy, -dA/dx) along the remanence
             load.flux_density += p.weight * b;
             load.field += p.weight * (b - magnet.own_remanence()) / (mu0 * magnet.material.magnet.recoil_mu_r);

@@ -36,17 +36,18 @@ double share_of_order(double k, double length) {
     return half < 1e-3 ? half * half / 3 : 1 - std::tanh(half) / half;
 }
 
-AcrossMagnet across_magnet(const Part& part, const Sector& sector, const std::vector<Point>& points,
-                           const Eigen::VectorXd& weight, double width) {
-    const double begin = angle_of(points.front()), whole = 2 * pi / sector.count;
+AcrossMagnet across_magnet(const Part& part, const Sector& sector, const Chart& chart,
+                           const std::vector<Point>& points, const Eigen::VectorXd& weight, double width) {
+    const double begin = chart.angle(points.front()), whole = 2 * pi / sector.count;
     const Remanence& remanence = part.direction;
     const double square = remanence.at(begin) + pi / 2;
     AcrossMagnet out{Eigen::VectorXd(weight.size()), weight, width};
     for (Eigen::Index k = 0; k < weight.size(); ++k) {
         const Point p = points[std::size_t(k)];
-        const double turns = std::round((angle_of(p) - begin) / whole);
-        const double angle = angle_of(p) - turns * whole, radius = std::hypot(p.x, p.y);
-        out.place[k] = remanence.turn != 0 ? radius * (angle - begin) : radius * std::cos(angle - square);
+        const double turns = std::round((chart.angle(p) - begin) / whole),
+                     angle = chart.angle(p) - turns * whole, radius = chart.arm(chart.height(p));
+        out.place[k] = chart.is_flat() || remanence.turn != 0 ? radius * (angle - begin)
+                                                              : radius * std::cos(angle - square);
     }
     const double middle = weight.dot(out.place) / weight.sum();
     out.place.array() += width / 2 - middle;

@@ -23,8 +23,8 @@ struct AcrossMagnet {
 };
 /// Of these points of a magnet whose first piece is `part`; pieces beyond the end of the sector are turned back
 /// to it. Across is square to the remanence, along the arc where that turns with the angle.
-AcrossMagnet across_magnet(const Part& part, const Sector& sector, const std::vector<Point>& points,
-                           const Eigen::VectorXd& weight, double width);
+AcrossMagnet across_magnet(const Part& part, const Sector& sector, const Chart& chart,
+                           const std::vector<Point>& points, const Eigen::VectorXd& weight, double width);
 
 /// Share of the mean square of a current density (a row an instant, a column a point, without net current)
 /// that pieces of this length keep: its cosines of k = n pi/width each by share_of_order, what is finer than

@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 
 #include <algorithm>
+#include <cassert>
 #include <cmath>
 
 namespace mavlo {
@@ -13,7 +14,9 @@ class Maker {
     Maker(const MachineModel& model, const FieldSolution& solution)
         : m_model(model)
         , m_solution(solution) {
+        assert(model.sections.size() == 1 && "a picture is of one section");
         m_out.sector = model.sector;
+        m_out.chart = model.sections.front().chart;
     }
 
     FieldPicture run() {
@@ -38,7 +41,6 @@ class Maker {
     void add_mesh(const BodyMesh& mesh, double angle, const std::vector<double>& potential,
                   std::size_t first_node, const std::vector<std::array<Point, 3>>& density,
                   std::size_t first_element) {
-        const double c = std::cos(angle), s = std::sin(angle);
         for (std::size_t index = 0; index < mesh.elements.size(); ++index) {
             const auto& e = mesh.elements[index];
             const auto& b = density[first_element + index];
@@ -48,10 +50,8 @@ class Maker {
             for (std::size_t k = 0; k < 6; ++k) {
                 const auto node = std::size_t(e.node[k]);
                 const Point p = mesh.nodes[node];
-                m_out.vertices.push_back({{c * p.x - s * p.y, s * p.x + c * p.y},
-                                          float(potential[first_node + node]),
-                                          float(values[k].x),
-                                          float(values[k].y)});
+                m_out.vertices.push_back({m_out.chart.turned(p, angle), float(potential[first_node + node]),
+                                          float(values[k].x), float(values[k].y)});
             }
             for (const auto& t : {std::array{0, 3, 5}, {3, 1, 4}, {5, 4, 2}, {3, 4, 5}})
                 m_out.triangles.push_back({{first + t[0], first + t[1], first + t[2]}});
@@ -69,7 +69,7 @@ class Maker {
         const auto& bodies = m_model.machine.section.bodies;
         const double inner = bodies.front().tile.gap_radius, outer = bodies.back().tile.gap_radius;
         const auto traces = gap_traces(m_model, m_solution);
-        const int highest = m_model.gap->orders().back();
+        const int highest = m_model.gap().orders().back();
         int count = 1024;
         while (2 * count < 3 * highest && count < 8192) count *= 2;
         const int columns = count / m_model.sector.count;
@@ -77,12 +77,13 @@ class Maker {
         const auto mesh_triangles = std::ptrdiff_t(m_out.triangles.size());
         for (int layer = 0; layer <= layers; ++layer) {
             const double radius = inner + (outer - inner) * layer / layers;
-            const auto ring = m_model.gap->ring(traces, radius, count);
+            const auto ring = m_model.gap().ring(traces, radius, count);
             for (int i = 0; i <= columns; ++i) {
                 const auto at = std::size_t(i % count);
-                const Point gap = rotated({ring.radial[at], ring.tangential[at]}, 2 * pi * i / count);
+                const double angle = 2 * pi * i / count;
+                const Point gap = m_out.chart.turned_direction({ring.radial[at], ring.tangential[at]}, angle);
                 m_out.vertices.push_back(
-                    {polar(radius, 2 * pi * i / count), float(ring.potential[at]), float(gap.x), float(gap.y)});
+                    {m_out.chart.place(radius, angle), float(ring.potential[at]), float(gap.x), float(gap.y)});
             }
         }
         for (int layer = 0; layer < layers; ++layer)
@@ -116,6 +117,24 @@ class Maker {
 
 FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution) {
     return Maker(model, solution).run();
+}
+
+FieldPicture rolled(FieldPicture picture, const MachineModel& model, double angle) {
+    const Chart chart = picture.chart;
+    if (!chart.is_flat()) return picture;
+    const std::size_t of_gap = FieldPicture::of_element * picture.elements;
+    for (std::size_t i = 0; i < picture.vertices.size(); ++i) {
+        FieldPicture::Vertex& v = picture.vertices[i];
+        // Directions stand in their body's frame, the gap's in the resting one.
+        const bool turns =
+            i < of_gap && model.is_rotor(model.part(model.elements[i / FieldPicture::of_element]).body);
+        const Point b = rotated({double(v.x), double(v.y)}, chart.angle(v.at) - (turns ? angle : 0));
+        v.x = float(b.x);
+        v.y = float(b.y);
+        v.at = chart.rolled(v.at);
+    }
+    picture.chart = {};
+    return picture;
 }
 
 void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, const ElementScale& scale) {

@@ -10,8 +10,8 @@
 
 namespace mavlo {
 
-/// Vertices of one sector (rotor already turned) and the gap's ring. The other sectors are copies turned by
-/// `sector.angle()`, with the potential's sign changed where `sector.sign` is -1.
+/// Vertices of one sector (rotor already turned) and the gap's ring. The other sectors are copies turned on the
+/// chart by `sector.angle()`, with the potential's sign changed where `sector.sign` is -1.
 struct FieldPicture {
     struct Vertex {
         Point at;
@@ -33,6 +33,7 @@ struct FieldPicture {
     std::vector<Triangle> coloured;  ///< the same area in fewer, for B, which is linear in an element
     std::vector<std::array<int, 2>> mesh_edges; ///< edges of the elements, without the gap's
     Sector sector;
+    Chart chart{};
     /// What the colours stand for; a highest value of 0 leaves the range to the view.
     struct Shown {
         std::string label = "|B|, T";
@@ -54,7 +55,11 @@ void show_of_elements(FieldPicture& picture, const std::vector<double>& values, 
 /// The same of vectors at each element's six nodes; their size is shown.
 void show_of_nodes(FieldPicture& picture, const std::vector<Point>& values, const ElementScale& scale);
 
+/// Of a model of one section.
 FieldPicture make_picture(const MachineModel& model, const FieldSolution& solution);
+
+/// Of a flat section, rolled up round the axis as its drawing is; others as they are.
+FieldPicture rolled(FieldPicture picture, const MachineModel& model, double angle);
 
 struct Segment {
     Point a, b;

@@ -78,15 +78,17 @@ std::vector<std::array<Point, 3>> corner_flux_density(const FieldModel& model, c
     return result;
 }
 
-GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution) {
-    return model.gap->traces(gather(model.gap->outer_unknowns(), solution.potential),
-                             gather(model.gap->inner_unknowns(), solution.potential),
-                             model.turns(solution.angle));
+GapElement::Traces gap_traces(const FieldModel& model, const FieldSolution& solution, std::size_t section) {
+    const GapElement& gap = model.gap(section);
+    return gap.traces(gather(gap.outer_unknowns(), solution.potential),
+                      gather(gap.inner_unknowns(), solution.potential), model.turns(solution.angle));
 }
 
 IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution) {
     const Machine& m = model.machine;
-    const double gap = m.stator_radius(), slot_depth = m.wound() ? std::abs(m.winding.slot_bottom - gap) : 0;
+    // Over the chart's own height, which is another in every section of a stack of flat ones.
+    const double gap = m.stator_radius() - m.section.chart().flat,
+                 slot_depth = m.wound() ? std::abs(m.winding.slot_bottom - m.stator_radius()) : 0;
     const auto flux_density = corner_flux_density(model, solution);
     std::vector<Sampled> tooth, yoke, rotor;
     std::size_t index = 0;
@@ -95,6 +97,7 @@ IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution)
             const std::size_t element = index++;
             const Part& part = model.part(model.elements[element]);
             if (part.use != Use::Iron) continue;
+            const Chart& chart = model.chart(part);
             const double weight = model.area(model.elements[element]) / (rows * rows);
             const auto& b = flux_density[element];
             std::array<Point, 3> corner;
@@ -103,9 +106,10 @@ IronLevels iron_levels(const MachineModel& model, const FieldSolution& solution)
                 return (1 - at[0] - at[1]) * of[0] + at[0] * of[1] + at[1] * of[2];
             };
             for (const auto& at : middles()) {
-                auto& list = model.is_rotor(part.body)                                ? rotor
-                             : std::abs(norm(between(corner, at)) - gap) < slot_depth ? tooth
-                                                                                      : yoke;
+                const double height = chart.height(between(corner, at)) - chart.flat;
+                auto& list = model.is_rotor(part.body)             ? rotor
+                             : std::abs(height - gap) < slot_depth ? tooth
+                                                                   : yoke;
                 list.push_back({norm(between(b, at)), weight});
             }
         }

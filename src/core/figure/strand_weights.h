@@ -17,9 +17,10 @@ struct StrandWeights {
 /// Empty where no winding has conductors of a known size.
 std::optional<StrandWeights> strand_weights(const MachineModel& model);
 
-/// The direction in which an element lies.
+/// The direction across the gap where an element lies.
 inline Point outwards(const FieldModel& model, const FieldModel::ElementData& element) {
-    return polar(1, angle_of(model.points[std::size_t(element.first)].at));
+    const Chart& chart = model.chart(model.part(element));
+    return chart.turned_direction({1, 0}, chart.angle(model.points[std::size_t(element.first)].at));
 }
 
 } // namespace mavlo

@@ -13,8 +13,8 @@ StrandsInTime::StrandsInTime(const MachineModel& model, double omega)
     , m_omega(omega)
     , m_weights(strand_weights(model)) {
     const Unfolding side = stator_unfolding(model, {});
-    for (std::size_t i = side.first; m_weights && i < side.first + side.elements; ++i)
-        if (model.part(model.elements[i]).use == Use::Conductor) m_elements.push_back(i);
+    for (std::size_t i : side.elements)
+        if (m_weights && model.part(model.elements[i]).use == Use::Conductor) m_elements.push_back(i);
     m_waves = Eigen::MatrixXcd::Zero(2 * Eigen::Index(m_elements.size()), orders);
 }
 

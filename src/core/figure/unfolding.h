@@ -11,14 +11,21 @@ namespace mavlo {
 /// After a stretch (a period, or the part of it that is solved) the pattern has moved by `shift` pitches with
 /// `sign`, so that what an element sees then is what another saw before.
 struct Unfolding {
-    std::size_t first = 0, elements = 0; ///< of the body, in the model
-    int pitches = 1;                     ///< alike pitches in the sector
-    double pitch = 0;                    ///< their angle, rad
+    /// Of the side in all sections of the stack, numbers in the model, pitch by pitch, each in the same order.
+    std::vector<std::size_t> elements;
+    int pitches = 1;   ///< alike pitches in the sector
+    double pitch = 0;  ///< their angle, rad
+    bool turns = true; ///< directions turn with the pitch; on a flat chart they do not
     int shift = 0, sign = 1, sector_sign = 1;
 
-    std::size_t each() const { return elements / std::size_t(pitches); } ///< elements of a pitch
+    std::size_t each() const { return elements.size() / std::size_t(pitches); } ///< elements of a pitch
     /// Stretches until every element is back at its own pitch with its own sign.
     int stretches() const;
+
+    /// What stands in a pitch where element `k` of this list stands in its own.
+    std::size_t in_pitch(int at, std::size_t k) const {
+        return elements[std::size_t(at) * each() + k % each()];
+    }
 
     /// Where a pitch's field was one stretch or more ago: vectors are turned by cosine and sine, which carry
     /// the sign.

@@ -76,7 +76,8 @@ class Writer {
                 for (std::size_t k = 0; k < 6; ++k) {
                     const auto& v = m_picture.vertices[6 * e + k];
                     const Point b{double(v.x), double(v.y)};
-                    take(Node{rotated(v.at, angle), sign * rotated(b, turn_of(e) + angle),
+                    const Chart& chart = m_picture.chart;
+                    take(Node{chart.turned(v.at, angle), sign * chart.turned_direction(b, turn_of(e) + angle),
                               sign * double(v.potential)});
                 }
         }
@@ -120,9 +121,10 @@ class Writer {
         for (std::size_t k = 0; k < 3; ++k)
             middle = middle + (1.0 / 3) * m_picture.vertices[6 * element + k].at;
         const double sign = copy % 2 ? m_picture.sector.sign : 1, turn = turn_of(element);
-        const double own = part.direction.at(angle_of(rotated(middle, -turn)));
-        return sign *
-               polar(m_model.substance(part)->own_remanence(), own + turn + copy * m_picture.sector.angle());
+        const Chart& chart = m_picture.chart;
+        const double own = part.direction.at(chart.angle(chart.turned(middle, -turn)));
+        return sign * chart.turned_direction(polar(m_model.substance(part)->own_remanence(), own),
+                                             turn + copy * m_picture.sector.angle());
     }
 
     const MachineModel& m_model;

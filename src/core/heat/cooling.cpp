@@ -182,6 +182,8 @@ class Reading {
 } // namespace
 
 Result<CoolingData> cooling_of(const Machine& machine, const MaterialLibrary& own) {
+    if (machine.facts().axial)
+        return Problem{"machine.topology", "What warms an axial machine is not computed yet."};
     return Reading(machine, own).run();
 }
 

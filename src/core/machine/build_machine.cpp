@@ -1,5 +1,6 @@
 // A machine from the values of its parameters, step by step, with all that is wrong.
 
+#include "machine/axial.h"
 #include "machine/machine.h"
 #include "machine/rotors/cage.h"
 #include "machine/rotors/pole_shift.h"
@@ -44,6 +45,13 @@ class Builder {
         return std::move(m);
     }
 
+    /// Of a machine that is built, at another radius.
+    static std::vector<Body> at(const Machine& machine, double radius) {
+        Builder builder(machine.values, {}, {});
+        builder.m.winding = machine.winding;
+        return builder.bodies(at_radius(machine.values, radius));
+    }
+
   private:
     void add(const Problems& problems) {
         m_problems.insert(m_problems.end(), problems.begin(), problems.end());
@@ -56,10 +64,11 @@ class Builder {
         m.slots = v.whole("stator.slots");
         m.poles = v.whole("rotor.poles");
         m.stack_length = m.section.depth = number("machine.stack_length");
+        if (is_axial(v)) m.section.depth *= axial_form(v).halves;
         m.gap = number("gap");
         m.friction_torque = number("machine.friction_torque");
         if (v.has("rotor.pole_depth")) m.pole_depth = number("rotor.pole_depth");
-        m.skew = {skew("rotor"), skew("stator")};
+        if (!is_axial(v)) m.skew = {skew("rotor"), skew("stator")};
         m.rating = {.speed = number("rating.speed"),
                     .current = number("rating.current"),
                     .advance = number("rating.advance"),
@@ -71,8 +80,9 @@ class Builder {
             m.rating.turn_off = number("rating.turn_off");
         }
         if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
-        const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
+        if (is_axial(v)) return axial();
+        const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (is_outer(v)) {
             if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
                 say("rotor.outer_diameter",
@@ -87,6 +97,39 @@ class Builder {
         else if (shaft > rotor - 1e-5)
             say("rotor.shaft_diameter", fmt::format("The shaft is {} thicker than the rotor.",
                                                     millimetres(2 * (shaft - rotor + 1e-5))));
+    }
+
+    /// What axial machines ask of their kinds.
+    void axial() {
+        const Values& v = m.values;
+        add(axial_problems(v));
+        for (const auto& [side, path] :
+             {std::pair{Side::Stator, "stator.slot.kind"}, {Side::Rotor, "rotor.kind"}}) {
+            const TileKind* kind = find_kind(side, v.word(path));
+            if (kind->flat) continue;
+            std::vector<std::string> others;
+            for (const TileKind& other : registry<TileKind>().all())
+                if (other.side == side && other.flat) others.push_back(other.name);
+            say(path, fmt::format("\"{}\" is drawn round an axis so far; an axial machine takes one of: {}.",
+                                  kind->name, fmt::join(others, ", ")));
+        }
+        const std::string core = v.has_word("stator.core") ? v.word("stator.core") : "yoke";
+        const std::string& slot = v.word("stator.slot.kind");
+        if (core == "none" && slot != "gap-winding")
+            say("stator.slot.kind", "A stator without a core takes a winding in the gap (gap-winding).");
+        if (core != "teeth" && slot == "between-teeth")
+            say("stator.slot.kind",
+                "Slots between single teeth need a stator whose core is teeth alone, between two "
+                "rotors.");
+        if (core == "teeth" && slot != "between-teeth" && slot != "gap-winding" && slot != "none")
+            say("stator.slot.kind",
+                "A core of teeth alone has no yoke that slots could end in; take the slots between-teeth.");
+        if (pole_shift() != 0)
+            say("rotor.pole_shift",
+                "An axial machine's poles are not shifted against each other so far; set it to 0.");
+        if (!v.shapes().empty())
+            say("drawings.shapes",
+                "Shapes cannot be drawn onto an axial machine's section so far; take them away.");
     }
 
     Skew skew(const std::string& side) const {
@@ -174,12 +217,17 @@ class Builder {
 
     double pole_shift() const { return m.values.has("rotor.pole_shift") ? number("rotor.pole_shift") : 0; }
 
-    std::optional<Body> body(Side side, const char* kind_path, const TileFrame& frame, bool turns) {
-        const TileKind* kind = find_kind(side, m.values.word(kind_path));
-        auto tile = kind->tile(frame, m.values);
+    std::optional<Body> body(const Values& values, Side side, const char* kind_path, const TileFrame& frame,
+                             bool turns) {
+        const TileKind* kind = find_kind(side, values.word(kind_path));
+        auto tile = kind->tile(frame, values);
         if (!tile) {
             add(tile.problems());
             return std::nullopt;
+        }
+        if (is_axial(values)) {
+            const AxialForm form = axial_form(values);
+            tile->mirror = turns ? form.mirrored_rotor : form.mirrored_stator;
         }
         if (!m.values.shapes().empty()) {
             tile = with_shapes(std::move(*tile), m.values.shapes(), turns ? "rotor" : "stator");
@@ -206,16 +254,53 @@ class Builder {
         return body;
     }
 
-    void shapes() {
-        const TileFrame stator_place =
-                            stator_frame(m.values, m.winding.layout.sharing, m.winding.layout.input.layers),
-                        rotor_place = rotor_frame(m.values);
-        auto stator = body(Side::Stator, "stator.slot.kind", stator_place, false);
-        auto rotor = body(Side::Rotor, "rotor.kind", rotor_place, true);
-        if (!stator || !rotor) return;
+    TileFrame stator_place(const Values& values) const {
+        return stator_frame(values, m.winding.layout.sharing, m.winding.layout.input.layers);
+    }
+
+    /// Rotor and stator by these values, inside out; empty where they do not fit.
+    std::vector<Body> bodies(const Values& values) {
+        auto stator = body(values, Side::Stator, "stator.slot.kind", stator_place(values), false);
+        auto rotor = body(values, Side::Rotor, "rotor.kind", rotor_frame(values), true);
+        if (!stator || !rotor) return {};
         if (stator->tile.outside() ? rotor->tile.gap_radius >= stator->tile.gap_radius
-                                   : stator->tile.gap_radius >= rotor->tile.gap_radius)
-            return say("gap", "The faces leave no gap between them.");
+                                   : stator->tile.gap_radius >= rotor->tile.gap_radius) {
+            say("gap", "The faces leave no gap between them.");
+            return {};
+        }
+        return is_outer(values) ? std::vector{*stator, *rotor} : std::vector{*rotor, *stator};
+    }
+
+    /// The flat sections at their radii.
+    void slices() {
+        const AxialForm form = axial_form(m.values);
+        for (const RadialSlice& slice : radial_slices(m.values)) {
+            Section section = m.section;
+            section.share = slice.share;
+            section.coils = has_coils_at(m.values, slice.radius);
+            const std::size_t before = m_problems.size();
+            section.bodies = bodies(at_radius(m.values, slice.radius));
+            for (std::size_t k = before; k < m_problems.size(); ++k)
+                m_problems[k].sentence =
+                    fmt::format("At the radius of {}: {}", millimetres(slice.radius), m_problems[k].sentence);
+            if (section.bodies.empty()) return;
+            m.slices.push_back(std::move(section));
+        }
+        // A lone slice in the middle is the section that is drawn.
+        if (m.slices.size() == 1) {
+            m.section = std::move(m.slices.front());
+            m.slices.clear();
+        }
+        m.winding.in_section = form.shared_coils ? 0.5 : 1;
+        m.winding.stators = form.shared_coils ? 1 : form.halves;
+        m.winding.end_spread = form.length() / (form.outer + form.inner);
+        m.winding.side_length = coil_side_length(m.values);
+    }
+
+    void shapes() {
+        m.section.bodies = bodies(m.values);
+        if (m.section.bodies.empty()) return;
+        const Body *stator = &m.section.stator(), *rotor = &m.section.rotor();
         const Pitches pitches{m.wound() ? m.slots : 0, rotor->pitches,
                               rotor->alternates   ? Pitches::Repeat::Alternating
                               : pole_shift() != 0 ? Pitches::Repeat::Alike
@@ -224,9 +309,9 @@ class Builder {
         m.symmetry = find_symmetry(pitches, m.wound() ? &m.winding.layout : nullptr, m_options.whole,
                                    stator->tile.mirrored && rotor->tile.mirrored);
         const int count = m.symmetry.sector.count;
-        m.section.bodies = is_outer(m.values) ? std::vector{*stator, *rotor} : std::vector{*rotor, *stator};
         for (const Body& b : m.section.bodies) m.symmetry.sector.pitches.push_back(b.pitches / count);
-        marks(stator_place, rotor_place);
+        if (is_axial(m.values)) slices();
+        marks(stator_place(m.values), rotor_frame(m.values));
     }
 
     /// What a region of this use may be of. Shapes of air may be filled with whatever is not magnetic, a
@@ -249,7 +334,16 @@ class Builder {
     }
 
     void materials() {
-        for (Body& body : m.section.bodies)
+        materials_of(m.section);
+        for (Section& slice : m.slices) materials_of(slice);
+        open_outside();
+        if (!m.wound()) return;
+        if (const Substance* copper = m.substance("winding.conductor.material"))
+            m.winding.conductor_material = copper->material;
+    }
+
+    void materials_of(Section& section) {
+        for (Body& body : section.bodies)
             for (Region& region : body.tile.regions) {
                 if (region.use == Use::Air &&
                     (region.material.empty() || is_air(m.values.word(region.material))))
@@ -260,10 +354,6 @@ class Builder {
                 region.substance = int(known - m.substances.begin());
                 if (known == m.substances.end()) m.substances.push_back(substance(path, region.use));
             }
-        open_outside();
-        if (!m.wound()) return;
-        if (const Substance* copper = m.substance("winding.conductor.material"))
-            m.winding.conductor_material = copper->material;
     }
 
     void rings() {
@@ -287,6 +377,7 @@ class Builder {
     /// Steel that saturates lets the field out.
     void open_outside() {
         Body& outer = m.section.bodies.back();
+        if (outer.tile.chart.is_flat()) return; // a disc's iron is taken to hold its flux
         const std::string& word = m.values.word(outer.turns ? "rotor.outer_boundary" : "stator.outer_boundary");
         outer.tile.open = word == "open" ||
                           (word == "auto" && std::any_of(outer.tile.regions.begin(), outer.tile.regions.end(),
@@ -381,6 +472,7 @@ class Builder {
         s.resistivity = s.material.resistivity_at(s.temperature);
         s.length = m.stack_length / v.whole(owner + ".segments");
         if (v.has(owner + ".thickness")) s.thickness = v.number(owner + ".thickness");
+        if (m.section.rotor().tile.mirror && !v.has("rotor.back_iron")) s.thickness /= 2; // half of it is drawn
         if (v.has(owner + ".clearance") && v.number(owner + ".clearance") > 0) {
             const std::string& faces = v.word(owner + ".clearance_faces");
             const double air = (faces == "both" ? 2 : faces == "back" ? 1 : 0) * v.number(owner + ".clearance");
@@ -395,16 +487,34 @@ class Builder {
     void slot() {
         const TileFrame frame = stator_frame(m.values, m.winding.layout.sharing, m.winding.layout.input.layers);
         if (m.values.word("stator.slot.kind") == "drawn") return drawn_slot(frame);
+        if (!has_contour(m.values)) return open_slot();
         const auto contour = contour_of(frame, m.values);
         if (!contour) return add(contour.problems());
         // A kind need not have a liner or a tip.
         const auto own = [&](const char* path) { return m.values.has(path) ? m.values.number(path) : 0; };
-        const SlotArea area = slot_area(*contour, own("stator.slot.liner"));
+        const SlotArea area = slot_area(frame.chart, *contour, own("stator.slot.liner"));
         if (area.conductors <= 0.02 * area.whole)
             return say("stator.slot.liner", "The liner leaves no room for conductors; make it thinner.");
         m.winding.slot_area = area.conductors;
         m.winding.slot_bottom = contour->steps.back().to.x;
         m.winding.conductor_depth = frame.depth_of(contour->steps.back().to) - own("stator.slot.tip_depth");
+    }
+
+    /// Coil sides that no slot's contour bounds: as they are drawn.
+    void open_slot() {
+        const Tile& tile = m.section.stator().tile;
+        double low = 1e300, high = 0;
+        for (const PackingSpace& space : slot_spaces(m)) {
+            m.winding.slot_area += std::abs(area(space.polygon));
+            for (Point p : space.polygon) {
+                const double depth = std::abs(tile.chart.height(p) - tile.gap_radius);
+                low = std::min(low, depth);
+                high = std::max(high, depth);
+            }
+        }
+        m.winding.slot_bottom = tile.gap_radius + (tile.outside() ? high : -high);
+        m.winding.conductor_depth = std::max(0.0, high - low);
+        if (m.winding.slot_area <= 0) say("stator.slot.kind", "The coil sides have no room.");
     }
 
     /// What the slots leave the conductors.
@@ -433,8 +543,22 @@ class Builder {
         auto diameter = [&](const char* path, double r) {
             m.marks.push_back({path, Kind::Diameter, {-r, 0}, {r, 0}, {r, 0}, {2, 0}});
         };
-        diameter("stator.outer_diameter", number("stator.outer_diameter") / 2);
-        diameter("stator.bore_diameter", number("stator.bore_diameter") / 2);
+        if (!is_axial(m.values)) {
+            diameter("stator.outer_diameter", number("stator.outer_diameter") / 2);
+            diameter("stator.bore_diameter", number("stator.bore_diameter") / 2);
+        } else if (m.values.has("stator.thickness")) {
+            // Where the middle plane cuts the core the mark goes to it, and half of the thickness is seen.
+            const Point back{stator.far_radius, 0};
+            const double share =
+                axial_form(m.values).halves == 2 && m.values.word("machine.topology") == "axial-two-rotors" ? 2
+                                                                                                            : 1;
+            m.marks.push_back({"stator.thickness",
+                               Kind::Length,
+                               {stator.gap_radius, 0},
+                               back,
+                               back,
+                               {share * stator.dir(), 0}});
+        }
         const Point face{rotor.gap_radius, 0};
         m.marks.push_back({"gap", Kind::Length, face, {stator.gap_radius, 0}, face, {rotor.dir(), 0}});
         const TileKind* slot = find_kind(Side::Stator, m.values.word("stator.slot.kind"));
@@ -445,9 +569,20 @@ class Builder {
             for (Point* p : {&mark.a, &mark.b, &mark.handle, &mark.gradient}) *p = rotated(*p, turn);
             m.marks.push_back(mark);
         }
+        if (is_axial(m.values)) roll_marks();
     }
 
-    const MaterialLibrary& m_own;
+    /// Marks of a flat section stand on the drawing that is rolled up.
+    void roll_marks() {
+        const Chart& chart = m.section.chart();
+        for (DimensionMark& mark : m.marks) {
+            const double angle = chart.angle(mark.handle), stretched = chart.flat / mark.handle.x;
+            mark.gradient = rotated({mark.gradient.x, mark.gradient.y * stretched}, angle);
+            for (Point* p : {&mark.a, &mark.b, &mark.handle}) *p = chart.rolled(*p);
+        }
+    }
+
+    const MaterialLibrary m_own;
     MachineOptions m_options;
     Problems m_problems;
     Machine m;
@@ -455,26 +590,75 @@ class Builder {
 
 } // namespace
 
+namespace {
+
+/// Heights of an axial section count so that the gap's middle has that of its radius.
+TileFrame flat_frame(const Values& v, double dir, double thickness, int pitches) {
+    TileFrame frame;
+    frame.chart.flat = section_radius(v);
+    frame.gap = v.number("gap");
+    frame.gap_radius = section_radius(v) + dir * frame.gap / 2;
+    frame.far_radius = frame.gap_radius + dir * thickness;
+    frame.pitches = pitches;
+    return frame;
+}
+
+/// From the gap's face to the back, or to the middle plane that cuts it.
+double flat_stator_thickness(const Values& v) {
+    const bool between = v.word("machine.topology") == "axial-two-rotors",
+               gap_wound = v.has("winding.side_thickness");
+    double thickness = v.has("stator.thickness") ? v.number("stator.thickness") / (between ? 2 : 1) : 0;
+    if (!gap_wound) return thickness;
+    if (thickness == 0) return v.number("winding.side_thickness") / 2;
+    return thickness + v.number("winding.side_thickness") + v.number("winding.side_distance");
+}
+
+double flat_rotor_thickness(const Values& v) {
+    const double magnets = v.has("rotor.magnet.thickness") ? v.number("rotor.magnet.thickness") : 0,
+                 iron = v.has("rotor.back_iron") ? v.number("rotor.back_iron") : 0;
+    const bool between = v.word("machine.topology") == "axial-two-stators";
+    if (iron == 0) return magnets / 2;
+    return magnets + iron / (between ? 2 : 1);
+}
+
+} // namespace
+
 TileFrame stator_frame(const Values& v, SlotSharing sharing, int layers) {
-    const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
     // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
     const int pitches =
         v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
-    return is_outer(v) ? TileFrame{outer, bore, pitches, v.number("gap"), sharing, layers}
-                       : TileFrame{bore, outer, pitches, v.number("gap"), sharing, layers};
+    if (is_axial(v)) {
+        TileFrame frame = flat_frame(v, 1, flat_stator_thickness(v), pitches);
+        frame.sharing = sharing;
+        frame.layers = layers;
+        return frame;
+    }
+    const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
+    return is_outer(v) ? TileFrame{{}, outer, bore, pitches, v.number("gap"), sharing, layers}
+                       : TileFrame{{}, bore, outer, pitches, v.number("gap"), sharing, layers};
 }
 
 TileFrame rotor_frame(const Values& v) {
     const double gap = v.number("gap");
     const TileKind* kind = find_kind(Side::Rotor, v.word("rotor.kind"));
+    const int pitches = v.whole(kind->pitches ? kind->pitches : "rotor.poles");
+    if (is_axial(v)) {
+        TileFrame frame = flat_frame(v, -1, flat_rotor_thickness(v), pitches);
+        frame.pole_pairs = v.whole("rotor.poles") / 2;
+        return frame;
+    }
     TileFrame frame;
     frame.gap = gap;
-    frame.pitches = v.whole(kind->pitches ? kind->pitches : "rotor.poles");
+    frame.pitches = pitches;
     frame.pole_pairs = v.whole("rotor.poles") / 2;
     frame.gap_radius =
         is_outer(v) ? v.number("stator.outer_diameter") / 2 + gap : v.number("stator.bore_diameter") / 2 - gap;
     frame.far_radius = v.number(is_outer(v) ? "rotor.outer_diameter" : "rotor.shaft_diameter") / 2;
     return frame;
+}
+
+std::vector<Body> bodies_at(const Machine& machine, double radius) {
+    return Builder::at(machine, radius);
 }
 
 Result<Machine> build_machine(const Values& values, const MaterialLibrary& own, MachineOptions options) {

@@ -200,7 +200,7 @@ class Reader {
         const auto values = resolve(m_sheet.design);
         if (!values) return;
         for (const auto& [reading, equivalent] : m_compared) {
-            const double own = equivalent->value(*values).value_or(NAN);
+            const double own = value_of(*equivalent, *values).value_or(NAN);
             const auto given = quantity_of(*equivalent, reading->line.value);
             if (!given || std::isnan(own)) continue;
             if (std::abs(given->si - own) <= tolerance * std::abs(own)) {

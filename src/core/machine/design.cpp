@@ -1,6 +1,7 @@
 #include "machine/design.h"
 
 #include "circuit/netlist.h"
+#include "machine/axial.h"
 #include "machine/shape_outline.h"
 #include "machine/tile_kind.h"
 #include "quantity/formula.h"
@@ -34,12 +35,7 @@ class Resolver {
         for (const char* path : {"machine.topology", "stator.slot.kind", "rotor.kind"})
             choose(*find_parameter(path)); // what else is used hangs on these
         if (!m_problems.empty()) return m_problems;
-        // What follows from a stator turned inside out would only hide the cause.
-        const auto outer = quantity("stator.outer_diameter"), bore = quantity("stator.bore_diameter");
-        if (outer && bore && outer->si <= bore->si)
-            return Problem{"stator.outer_diameter",
-                           fmt::format("The stator's outer diameter is {} smaller than its bore.",
-                                       millimetres(bore->si - outer->si))};
+        if (auto problems = inside_out(); !problems.empty()) return problems;
         for (const Parameter* parameter : used_parameters(m_design)) {
             if (parameter->kind == ParameterKind::Choice)
                 choose(*parameter);
@@ -54,7 +50,15 @@ class Resolver {
         take_drawings();
         take_shapes();
         if (!m_problems.empty()) return m_problems;
+        if (is_axial(m_values)) take_radius();
         return m_values;
+    }
+
+    /// An axial machine is drawn at its mean radius; its active width stands for a stack.
+    void take_radius() {
+        const AxialForm form = axial_form(m_values);
+        m_values.set_number("machine.stack_length", form.length());
+        m_values = at_radius(std::move(m_values), (form.inner + form.outer) / 2);
     }
 
     static Problem unknown(const std::string& path) {
@@ -64,6 +68,18 @@ class Resolver {
     }
 
   private:
+    /// What follows from a stator turned inside out would only hide the cause.
+    Problems inside_out() {
+        const bool axial = is_axial(m_design);
+        const std::string far = axial ? "machine.outer_diameter" : "stator.outer_diameter",
+                          near = axial ? "machine.inner_diameter" : "stator.bore_diameter";
+        const auto outer = quantity(far), inner = quantity(near);
+        if (!outer || !inner || outer->si > inner->si) return {};
+        const std::string by = millimetres(inner->si - outer->si);
+        return {{far, axial ? fmt::format("The outer diameter is {} smaller than the inner one.", by)
+                            : fmt::format("The stator's outer diameter is {} smaller than its bore.", by)}};
+    }
+
     void choose(const Parameter& parameter) {
         const auto choices = parameter.choices();
         const std::string word = m_design.text(parameter.path);
@@ -184,12 +200,18 @@ class Resolver {
 
     /// See derived_quantities().
     Result<Quantity> derive(const std::string& path) {
-        const bool outer = m_design.text("machine.topology") == "outer-rotor";
+        const bool outer = m_design.text("machine.topology") == "outer-rotor", axial = is_axial(m_design);
         const auto formula = [&](const std::string& text, const Dimension& wanted) {
             return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
         };
         if (path == "gap_diameter")
-            return formula(outer ? "= stator.outer_diameter" : "= stator.bore_diameter", dimension::length);
+            return formula(axial   ? "= (machine.outer_diameter + machine.inner_diameter) / 2"
+                           : outer ? "= stator.outer_diameter"
+                                   : "= stator.bore_diameter",
+                           dimension::length);
+        if (path == "machine.active_width")
+            return axial ? formula("= (machine.outer_diameter - machine.inner_diameter) / 2", dimension::length)
+                         : Result<Quantity>(Problem{{}, "Only axial machines have an active ring."});
         if (path == "pole_pitch") return formula("= pi * gap_diameter / rotor.poles", dimension::length);
         if (path == "slot_pitch") return formula("= pi * gap_diameter / stator.slots", dimension::length);
         if (path == "slot_angle") return formula("= 360 deg / stator.slots", dimension::angle);
@@ -197,7 +219,10 @@ class Resolver {
         if (path == "bar_angle") return formula("= 360 deg / rotor.bars", dimension::angle);
         if (path == "pole_angle") return formula("= 360 deg / rotor.poles", dimension::angle);
         if (path == "stator_thickness")
-            return formula("= (stator.outer_diameter - stator.bore_diameter) / 2", dimension::length);
+            return formula(axial ? "= stator.thickness"
+                                 : "= (stator.outer_diameter - stator.bore_diameter) / 2",
+                           dimension::length);
+        if (axial) return formula("= rotor.back_iron", dimension::length);
         return formula(outer ? "= (rotor.outer_diameter - stator.outer_diameter) / 2 - gap"
                              : "= (stator.bore_diameter - rotor.shaft_diameter) / 2 - gap",
                        dimension::length);

@@ -9,25 +9,22 @@ namespace {
 
 constexpr double same_length = 1e-8;
 
-bool on_line(Point p, double angle) {
+bool on_line(const Chart& chart, Point p, double angle) {
+    if (chart.is_flat()) return std::abs(p.y - chart.flat * angle) < same_length;
     return std::abs(cross(polar(1, angle), p)) < same_length;
-}
-
-Point mirrored(Point p, double angle) {
-    return rotated(p, 2 * (angle - angle_of(p)));
 }
 
 /// The face with its image beyond the line at this angle, where it touches the line along one run; empty
 /// otherwise.
-Polygon whole_of(const Polygon& half, double angle) {
+Polygon whole_of(const Chart& chart, const Polygon& half, double angle) {
     const std::size_t n = half.size();
     for (std::size_t i = 0; i < n; ++i) {
         // a boundary piece on the line starts at i and ends at i+1; the rest of the face is one chain
-        if (!on_line(half[i], angle) || !on_line(half[(i + 1) % n], angle)) continue;
+        if (!on_line(chart, half[i], angle) || !on_line(chart, half[(i + 1) % n], angle)) continue;
         Polygon whole;
         for (std::size_t k = 1; k <= n; ++k) whole.push_back(half[(i + k) % n]);
         Polygon back(whole.rbegin(), whole.rend());
-        for (Point& p : back) p = mirrored(p, angle);
+        for (Point& p : back) p = chart.mirrored(p, angle);
         // first and last points lie on the line and would stand twice
         whole.insert(whole.end(), back.begin() + 1, back.end() - 1);
         return whole;
@@ -35,9 +32,22 @@ Polygon whole_of(const Polygon& half, double angle) {
     return {};
 }
 
-Polygon turned(Polygon polygon, double angle) {
-    for (Point& p : polygon) p = rotated(p, angle);
-    return polygon;
+/// Turned on the chart, and rolled up with so many points that lines along the gap become arcs.
+Polygon turned(const Chart& chart, const Polygon& polygon, double angle, bool closed = true) {
+    Polygon out;
+    if (!chart.is_flat()) {
+        for (Point p : polygon) out.push_back(rotated(p, angle));
+        return out;
+    }
+    constexpr double chord = 0.02; // rad
+    for (std::size_t i = 0; i < polygon.size(); ++i) {
+        const Point a = polygon[i], b = polygon[(i + 1) % polygon.size()];
+        const bool last = !closed && i + 1 == polygon.size();
+        const int parts = last ? 1 : std::max(1, int(std::ceil(std::abs(b.y - a.y) / chart.flat / chord)));
+        for (int k = 0; k < parts; ++k)
+            out.push_back(chart.rolled(chart.turned(a + (double(k) / parts) * (b - a), angle)));
+    }
+    return out;
 }
 
 /// The smallest face round a point: iron goes round the pockets in it.
@@ -74,11 +84,11 @@ class Painter {
             const auto points = points_along(m_tile.outline, edge);
             if (is_inner_line(edge, points)) continue;
             for (int pitch = 0; pitch < m_body.pitches; ++pitch) {
-                list.push_back(turned(points, axis_of(pitch)));
+                list.push_back(turned(m_tile.chart, points, axis_of(pitch), false));
                 if (!m_tile.mirrored) continue;
                 auto image = points;
-                for (Point& p : image) p = mirrored(p, 0);
-                list.push_back(turned(image, axis_of(pitch)));
+                for (Point& p : image) p = m_tile.chart.mirrored(p, 0);
+                list.push_back(turned(m_tile.chart, image, axis_of(pitch), false));
             }
         }
         return list;
@@ -96,20 +106,23 @@ class Painter {
             const bool cut =
                 region.spans == Spans::Boundary; // its other half is its mirror image beyond the edge
             if (cut && region.seed.y < 0) return;
-            return push(list, out, turned(cut ? whole_of(face, m_tile.half_pitch()) : face, axis), region, axis,
-                        false);
+            return push(
+                list, out,
+                turned(m_tile.chart, cut ? whole_of(m_tile.chart, face, m_tile.half_pitch()) : face, axis),
+                region, axis, false);
         }
-        const Polygon whole = apart || region.spans == Spans::Boundary ? Polygon{} : whole_of(face, 0);
-        if (!whole.empty()) return push(list, out, turned(whole, axis), region, axis, false);
+        const Polygon whole =
+            apart || region.spans == Spans::Boundary ? Polygon{} : whole_of(m_tile.chart, face, 0);
+        if (!whole.empty()) return push(list, out, turned(m_tile.chart, whole, axis), region, axis, false);
         if (region.spans == Spans::Boundary)
-            if (const Polygon both = whole_of(face, m_tile.half_pitch()); !both.empty())
-                return push(list, out, turned(both, axis), region, axis, false);
+            if (const Polygon both = whole_of(m_tile.chart, face, m_tile.half_pitch()); !both.empty())
+                return push(list, out, turned(m_tile.chart, both, axis), region, axis, false);
         Polygon lower = face;
-        for (Point& p : lower) p = mirrored(p, 0);
+        for (Point& p : lower) p = m_tile.chart.mirrored(p, 0);
         std::reverse(lower.begin(), lower.end());
-        push(list, out, turned(lower, axis), region, axis, true);
+        push(list, out, turned(m_tile.chart, lower, axis), region, axis, true);
         if (apart) out.layer = 1;
-        push(list, out, turned(face, axis), region, axis, false);
+        push(list, out, turned(m_tile.chart, face, axis), region, axis, false);
     }
 
     void push(std::vector<DrawnRegion>& list, DrawnRegion out, Polygon polygon, const Region& region,
@@ -120,6 +133,7 @@ class Painter {
             const double local = angle_of(rotated(middle, -axis)), sign = image ? -1 : 1;
             const double flip = m_body.alternates && out.pitch % 2 ? std::numbers::pi : 0;
             out.direction = axis + sign * region.magnet->at(sign * local) + flip;
+            if (m_tile.chart.is_flat()) out.direction += local; // across the gap is along the radius
             const Point m = polar(1, out.direction), r = (1 / norm(middle)) * middle;
             out.polarity = std::abs(dot(m, r)) > 0.3 ? (dot(m, r) > 0 ? 1 : -1) : (cross(r, m) > 0 ? 1 : -1);
         }
@@ -128,7 +142,7 @@ class Painter {
 
     bool is_inner_line(const Edge& edge, const std::vector<Point>& points) const {
         const auto both_on = [&](double angle) {
-            return on_line(points.front(), angle) && on_line(points.back(), angle);
+            return on_line(m_tile.chart, points.front(), angle) && on_line(m_tile.chart, points.back(), angle);
         };
         if (!edge.centre)
             return both_on(m_tile.half_pitch()) || both_on(m_tile.first_angle()) ||
@@ -153,11 +167,14 @@ DrawnBody drawn(const Machine& m, const Body& body) {
     out.turns = body.turns;
     out.steel = body.turns ? "rotor.steel" : "stator.steel";
     const Values& v = m.values;
-    const double hole =
-        m.outer_rotor() ? v.number("stator.bore_diameter") / 2 : v.number("rotor.shaft_diameter") / 2;
+    const bool flat = body.tile.chart.is_flat();
+    const double hole = flat              ? m.section.inner().tile.far_radius
+                        : m.outer_rotor() ? v.number("stator.bore_diameter") / 2
+                                          : v.number("rotor.shaft_diameter") / 2;
     out.inner_radius = body.tile.outside() ? body.tile.iron_radius : hole;
     out.outer_radius = body.tile.outside() ? body.tile.far_radius : body.tile.iron_radius;
     out.hole_radius = body.tile.outside() ? 0 : hole;
+    out.shaft = body.turns && !flat;
     out.regions = painter.regions();
     out.lines = painter.lines();
     return out;

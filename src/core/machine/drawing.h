@@ -1,5 +1,6 @@
 #pragma once
 // The whole cross-section as it is drawn: the bodies' rings of iron, what lies in them, and their outlines.
+// Flat sections of axial machines are drawn rolled up round the axis.
 
 #include "machine/machine.h"
 #include "shape/faces.h"
@@ -23,6 +24,7 @@ struct DrawnBody {
     bool turns = false;
     double inner_radius = 0, outer_radius = 0; ///< of the ring of iron
     double hole_radius = 0;                    ///< shaft, or the hole of an inner stator; 0: none
+    bool shaft = false;                        ///< what lies in the hole
     std::string steel;                         ///< path of the parameter that names its material
     std::vector<DrawnRegion> regions;
     std::vector<std::vector<Point>> lines;

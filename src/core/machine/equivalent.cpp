@@ -1,5 +1,6 @@
 #include "machine/equivalent.h"
 
+#include "machine/axial.h"
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 
@@ -209,10 +210,14 @@ const Register<Equivalent> current_rms{
 
 } // namespace
 
+std::optional<double> value_of(const Equivalent& equivalent, const Values& values) {
+    return is_axial(values) ? std::nullopt : equivalent.value(values);
+}
+
 std::vector<const Equivalent*> equivalents_of(const Values& values) {
     std::vector<const Equivalent*> list;
     for (const Equivalent& e : registry<Equivalent>().all())
-        if (e.value(values)) list.push_back(&e);
+        if (value_of(e, values)) list.push_back(&e);
     return list;
 }
 
@@ -223,7 +228,7 @@ Result<Quantity> quantity_of(const Equivalent& equivalent, const std::string& te
 Result<Design> with_equivalent(const Design& design, const Equivalent& equivalent, const std::string& text) {
     const auto values = resolve(design);
     if (!values) return values.problems();
-    if (!equivalent.value(*values))
+    if (!value_of(equivalent, *values))
         return Problem{equivalent.path, fmt::format("This design has no “{}”.", equivalent.label)};
     const std::string entry = with_unit(std::string(trim(text)), equivalent.unit);
     const auto quantity = parse_quantity(entry);

@@ -26,6 +26,9 @@ struct Equivalent {
     std::function<std::string(const Values&, const std::string& text)> write{};
 };
 
+/// In SI; empty where the design has no such dimension, as axial machines have none of them.
+std::optional<double> value_of(const Equivalent& equivalent, const Values& values);
+
 /// Those that the design has.
 std::vector<const Equivalent*> equivalents_of(const Values& values);
 

@@ -22,6 +22,7 @@ Facts Machine::facts() const {
     f.switched = f.wound && winding.layout.switched();
     f.dq_frame = f.wound && winding.phases > 1 && !f.induced && !f.switched;
     f.mirrored = symmetry.mirrored;
+    f.axial = section.chart().is_flat();
     return f;
 }
 
@@ -29,6 +30,11 @@ const Substance* Machine::substance(std::string_view path) const {
     const auto found =
         std::find_if(substances.begin(), substances.end(), [&](const Substance& s) { return s.path == path; });
     return found == substances.end() ? nullptr : &*found;
+}
+
+Machine of_section(Machine machine) {
+    machine.slices.clear();
+    return machine;
 }
 
 const Substance* Machine::magnet() const {

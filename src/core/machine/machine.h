@@ -8,6 +8,7 @@
 #include "machine/symmetry.h"
 #include "machine/tile.h"
 
+#include <span>
 #include <vector>
 
 namespace mavlo {
@@ -28,6 +29,7 @@ struct Facts {
     bool shell = false;    ///< a rotor of a conducting shell
     bool cage = false;     ///< a rotor of bars that rings join
     bool induced = false;  ///< either of them: the rotor's own currents give the torque
+    bool axial = false;    ///< the gap's field runs along the axis
     bool switched = false; ///< phases take their currents by position, one after the other
     int phases = 0;
 };
@@ -36,7 +38,10 @@ struct Machine {
     Values values;
     int slots = 0, poles = 0;
     double stack_length = 0, gap = 0;
-    Section section;
+    Section section; ///< as it is drawn; of axial machines at the middle radius
+    /// Where the field is solved, if that is not `section` alone: at several radii. One machine's sections are
+    /// alike but for what follows the radius.
+    std::vector<Section> slices{};
     SkewedStack skew;
     std::vector<Substance> substances;
     std::optional<EndRing> rings{}; ///< of a cage
@@ -53,6 +58,9 @@ struct Machine {
     /// Electrical periods in a turn: of phases that are switched by position one for each rotor pole.
     int pole_pairs() const { return symmetry.periods; }
     const Sector& sector() const { return symmetry.sector; }
+    std::span<const Section> solved() const {
+        return slices.empty() ? std::span(&section, 1) : std::span(slices);
+    }
     /// Radii of the mechanical gap, and of its middle.
     double rotor_radius() const { return section.rotor().tile.face_radius; }
     double stator_radius() const { return section.stator().tile.face_radius; }
@@ -76,6 +84,9 @@ Result<Machine> build_machine(const Design& design, const MaterialLibrary& own =
 /// The same from values that are resolved already.
 Result<Machine> build_machine(const Values& values, const MaterialLibrary& own = {},
                               MachineOptions options = {});
+
+/// The machine as its drawn section alone shows it: of an axial one the slice at the mean radius.
+Machine of_section(Machine machine);
 
 /// A design with all that follows from it; what desktop, terminal and questions share.
 struct Built {

@@ -31,17 +31,25 @@ class Measurer {
         if (turns > 0) out.turn_length = length / turns;
         for (double r : out.phase_resistance) out.resistance += r / w.phases;
         out.copper_volume = length * out.size.area;
-        out.end_inductance = end_inductance();
+        // Stators in series repeat what one of them has.
+        for (double& r : out.phase_resistance) r *= w.stators;
+        out.resistance *= w.stators;
+        out.copper_volume *= w.stators;
+        out.end_inductance = w.stators * end_inductance();
         return out;
     }
 
   private:
-    double pitch() const { return pi * (m.stator_radius() + w.slot_bottom) / m.slots; }
+    double pitch() const {
+        const Chart& chart = m.section.chart();
+        return 2 * pi * chart.arm((m.stator_radius() + w.slot_bottom) / 2) / m.slots;
+    }
 
     /// Mean distance of the coil's two sides along the circle through the slots' middles.
     double coil_width(const Coil& coil) const {
         const int span = span_of(coil, m.slots), across = std::min(span, m.slots - span);
-        const double depth = std::abs(w.slot_bottom - m.stator_radius()), slot_width = w.slot_area / depth;
+        const double depth = std::abs(w.slot_bottom - m.stator_radius()),
+                     slot_width = depth > 0 ? w.slot_area / depth : 0;
         // Around one tooth the two sides lie half a slot nearer to each other than the slots' centres.
         return w.layout.sharing == SlotSharing::SideBySide ? across * pitch() - slot_width / 2
                                                            : across * pitch();
@@ -53,8 +61,12 @@ class Measurer {
                          beyond = m.section.stator().tile.far_radius;
             return 2 * (m.stack_length + 2 * w.overhang + std::abs(beyond - middle));
         }
-        if (w.end_length > 0) return 2 * (m.stack_length + w.end_length);
-        return 2 * (m.stack_length + end_turn_length(coil_width(coil), w.overhang, 0));
+        const double length = w.side_length > 0 ? w.side_length : m.stack_length;
+        if (w.end_length > 0) return 2 * (length + w.end_length);
+        const double width = coil_width(coil);
+        // Axial: one end lies inside the ring, the other outside it.
+        return 2 * length + end_turn_length((1 - w.end_spread) * width, w.overhang, 0) +
+               end_turn_length((1 + w.end_spread) * width, w.overhang, 0);
     }
 
     double end_inductance() const {
@@ -96,7 +108,7 @@ std::vector<double> MachineWinding::turns_in_slot(int slot) const {
     std::vector<double> turns(std::size_t(layout.input.layers), 0.0);
     for (const Coil& coil : layout.coils)
         for (const CoilSide& side : {coil.go, coil.back})
-            if (side.slot == slot) turns[std::size_t(side.layer)] += coil.turns;
+            if (side.slot == slot) turns[std::size_t(side.layer)] += in_section * coil.turns;
     return turns;
 }
 
@@ -104,7 +116,7 @@ double MachineWinding::most_turns_in_slot() const {
     std::vector<double> turns(std::size_t(layout.input.slots), 0.0);
     for (const Coil& coil : layout.coils)
         for (const CoilSide& side : {coil.go, coil.back})
-            if (side.slot != outside_core) turns[std::size_t(side.slot)] += coil.turns;
+            if (side.slot != outside_core) turns[std::size_t(side.slot)] += in_section * coil.turns;
     return *std::max_element(turns.begin(), turns.end());
 }
 

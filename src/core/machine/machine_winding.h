@@ -27,6 +27,12 @@ struct MachineWinding {
     double slot_area = 0;       ///< of one slot, for conductors
     double conductor_depth = 0; ///< radial, of the conductors in the slot
     double slot_bottom = 0;     ///< radius
+    /// Share of a coil's turns that stand in the section: half of them where a middle plane cuts the coils.
+    double in_section = 1;
+    double side_length = 0; ///< of a coil side in the core, where that is not the stack's length, m
+    double end_spread =
+        0;           ///< by which an axial machine's outer ends are wider than the mean, the inner narrower
+    int stators = 1; ///< that carry this winding, in series
     double resistivity() const { return conductor_material.resistivity_at(temperature); }
     bool star() const { return connection == Connection::Star; }
     /// Conductors' turns in a slot, by layer.

@@ -26,12 +26,23 @@ int edit_distance(std::string_view a, std::string_view b) { // Levenshtein 1966
     return row[b.size()];
 }
 
+/// Of a choice that other designs have other words for.
+void add_words(Parameter& to, const Parameter& from) {
+    for (const std::string& word : from.words)
+        if (std::find(to.words.begin(), to.words.end(), word) == to.words.end()) to.words.push_back(word);
+}
+
 std::vector<Parameter> all_parameters() {
     std::vector<Parameter> all;
     const auto take = [&](const std::vector<Parameter>& list) {
-        for (const Parameter& p : list)
-            if (std::none_of(all.begin(), all.end(), [&](const Parameter& q) { return q.path == p.path; }))
+        for (const Parameter& p : list) {
+            const auto known =
+                std::find_if(all.begin(), all.end(), [&](const Parameter& q) { return q.path == p.path; });
+            if (known == all.end())
                 all.push_back(p);
+            else
+                add_words(*known, p);
+        }
     };
     for (const ParameterSet& set : registry<ParameterSet>().all()) take(set.parameters);
     for (const TileKind& kind : registry<TileKind>().all()) take(kind.parameters);
@@ -44,6 +55,17 @@ const Parameter* find_in(const std::vector<Parameter>& list, std::string_view pa
     const auto found =
         std::find_if(list.begin(), list.end(), [&](const Parameter& p) { return p.path == path; });
     return found == list.end() ? nullptr : &*found;
+}
+
+/// Of several with this path the one that the design uses.
+const Parameter* find_used(const std::vector<Parameter>& list, std::string_view path, const Design& design) {
+    const Parameter* first = nullptr;
+    for (const Parameter& p : list) {
+        if (p.path != path) continue;
+        if (!first) first = &p;
+        if (!p.used || p.used(design)) return &p;
+    }
+    return first;
 }
 
 } // namespace
@@ -67,7 +89,9 @@ const Parameter* find_parameter(std::string_view path) {
 
 const Parameter* find_parameter(std::string_view path, const Design& design) {
     for (const TileKind* kind : chosen_kinds(design))
-        if (const Parameter* own = kind ? find_in(kind->parameters, path) : nullptr) return own;
+        if (const Parameter* own = kind ? find_used(kind->parameters, path, design) : nullptr) return own;
+    for (const ParameterSet& set : registry<ParameterSet>().all())
+        if (const Parameter* own = find_used(set.parameters, path, design)) return own;
     return find_parameter(path);
 }
 
@@ -77,7 +101,8 @@ std::vector<const Parameter*> used_parameters(const Design& design) {
         for (const Parameter& p : from)
             if (!p.used || p.used(design)) list.push_back(&p);
     };
-    for (const ParameterSet& set : registry<ParameterSet>().all()) take(set.parameters);
+    for (const ParameterSet& set : registry<ParameterSet>().all())
+        if (!set.used || set.used(design)) take(set.parameters);
     for (const TileKind* kind : chosen_kinds(design))
         if (kind) take(kind->parameters);
     std::stable_sort(list.begin(), list.end(),
@@ -99,7 +124,9 @@ std::vector<std::string> similar_paths(std::string_view path) {
 
 const std::vector<DerivedQuantity>& derived_quantities() {
     static const std::vector<DerivedQuantity> list{
-        {"gap_diameter", "mm", "Diameter of the stator at the air gap, whichever side the rotor is on."},
+        {"gap_diameter", "mm",
+         "Diameter of the stator at the air gap, whichever side the rotor is on; of axial machines the mean "
+         "one."},
         {"pole_pitch", "mm", "Length of a pole's arc on the gap diameter."},
         {"slot_pitch", "mm", "Length of a slot pitch on the gap diameter."},
         {"slot_angle", "deg", "Mechanical angle of a slot pitch."},
@@ -109,6 +136,8 @@ const std::vector<DerivedQuantity>& derived_quantities() {
         {"stator_thickness", "mm", "Radial thickness of the stator, from the gap to its other side."},
         {"rotor_thickness", "mm",
          "Radial thickness of the rotor, from the gap to its other side or the shaft."},
+        {"machine.active_width", "mm",
+         "Of an axial machine's active ring, from its inner to its outer radius."},
     };
     return list;
 }

@@ -45,6 +45,7 @@ struct ParameterSet {
     std::string name;
     std::vector<Parameter> parameters;
     int order = 0;
+    bool (*used)(const Design&) = nullptr; ///< whether the design uses any of it
 };
 
 /// All parameters that are known, of every kind, each path once, in the order an engineer would dimension the

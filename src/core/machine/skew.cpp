@@ -1,5 +1,7 @@
 #include "machine/skew.h"
 
+#include "quantity/gauss_legendre.h"
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
@@ -7,33 +9,6 @@
 
 namespace mavlo {
 namespace {
-
-struct GaussPoint {
-    double at, weight; ///< between 0 and 1; weights sum to 1
-};
-
-/// Points of Gauss and Legendre by Newton's method on the polynomial (W.H. Press et al., Numerical Recipes, 3rd
-/// ed., sec. 4.6).
-std::vector<GaussPoint> gauss(int n) {
-    std::vector<GaussPoint> points;
-    for (int i = 0; i < n; ++i) {
-        double x = std::cos(std::numbers::pi * (i + 0.75) / (n + 0.5)), slope = 1;
-        for (int round = 0; round < 50; ++round) {
-            double p = 1, before = 0;
-            for (int k = 1; k <= n; ++k) {
-                const double next = ((2 * k - 1) * x * p - (k - 1) * before) / k;
-                before = p;
-                p = next;
-            }
-            slope = n * (x * p - before) / (x * x - 1);
-            const double step = p / slope;
-            x -= step;
-            if (std::abs(step) < 1e-15) break;
-        }
-        points.push_back({(1 - x) / 2, 1 / ((1 - x * x) * slope * slope)});
-    }
-    return points;
-}
 
 void add_breaks(const Skew& skew, std::vector<double>& breaks) {
     if (skew.angle == 0) return;
@@ -69,7 +44,7 @@ std::vector<Slice> SkewedStack::slices(int points) const {
     std::sort(breaks.begin(), breaks.end());
     breaks.erase(std::unique(breaks.begin(), breaks.end(), [](double a, double b) { return b - a < 1e-9; }),
                  breaks.end());
-    const auto rule = gauss(is_even(rotor) || is_even(stator) ? points : 1);
+    const auto rule = gauss_legendre(is_even(rotor) || is_even(stator) ? points : 1);
     std::vector<Slice> list;
     for (std::size_t k = 0; k + 1 < breaks.size(); ++k)
         for (const GaussPoint& p : rule) {

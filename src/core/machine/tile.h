@@ -3,7 +3,7 @@
 // section.
 
 #include "material/material.h"
-#include "shape/outline.h"
+#include "shape/chart.h"
 
 #include <optional>
 #include <string>
@@ -72,16 +72,19 @@ struct SizeHint {
     bool operator==(const SizeHint&) const = default;
 };
 
-/// One pitch (a slot's or a pole's), centred on angle 0. A mirrored tile is drawn from its axis to half the
-/// pitch, both edges being mirror lines; a whole one from minus to plus half the pitch.
+/// One pitch (a slot's or a pole's), centred on angle 0. Radii are heights of its chart. A mirrored tile is
+/// drawn from its axis to half the pitch, both edges being mirror lines; a whole one from minus to plus half
+/// the pitch.
 struct Tile {
+    Chart chart{};
     double pitch = 0; ///< rad
     bool mirrored = true;
     double gap_radius = 0; ///< of the circle where the exact gap begins
     double face_radius =
         0; ///< of what is nearest to the other side; apart from gap_radius where the face is shaped
-    double far_radius = 0;  ///< the far side: the outside, or the hole in the middle
-    bool open = false;      ///< the field goes on in the air beyond the outside; else A = 0 there
+    double far_radius = 0; ///< the far side: the outside, or the hole in the middle
+    bool open = false;     ///< the field goes on in the air beyond the outside; else A = 0 there
+    bool mirror = false; ///< flat: what lies beyond the far side is this body's mirror image (H along it is 0)
     double iron_radius = 0; ///< where the iron ends towards the gap, for drawing
     Outline outline;
     std::vector<Region> regions;
@@ -92,7 +95,11 @@ struct Tile {
     double turn = 0;       ///< rad, of the first tile's middle in its body's frame
 
     double half_pitch() const { return pitch / 2; }
+    /// The place at a height and an angle.
+    Point place(double height, double angle) const { return chart.place(height, angle); }
     bool outside() const { return far_radius > gap_radius; }
+    /// Whether its far side bounds the field; the hole in the middle of a round one does not.
+    bool bounded() const { return outside() || chart.is_flat(); }
     /// Angle of the edge where the drawing begins: 0, or minus half the pitch.
     double first_angle() const { return mirrored ? 0 : -pitch / 2; }
     bool operator==(const Tile&) const = default;
@@ -107,11 +114,14 @@ struct Body {
     bool operator==(const Body&) const = default;
 };
 
-/// Bodies from the inside out, with a gap between neighbours.
+/// Bodies from the inside out (flat ones from below), with a gap between neighbours.
 struct Section {
-    double depth = 0; ///< axial length, m
+    double depth = 0;  ///< of the whole stack that it belongs to, m: axial, of flat ones along the radius
+    double share = 1;  ///< of that depth that it stands for
+    bool coils = true; ///< coil sides reach it
     std::vector<Body> bodies;
 
+    const Chart& chart() const { return bodies.front().tile.chart; }
     const Body& inner() const { return bodies.front(); }
     const Body& outer() const { return bodies.back(); }
     int rotor_index() const { return bodies.front().turns ? 0 : 1; }

@@ -12,6 +12,7 @@ TileDrawing::TileDrawing(const TileFrame& frame, const std::string& side)
     : m_frame(frame)
     , m_side(side)
     , m_half(frame.half_pitch()) {
+    m_tile.chart = frame.chart;
     m_tile.pitch = frame.pitch();
     m_tile.gap_radius = m_tile.face_radius = m_tile.iron_radius = frame.gap_radius;
 }
@@ -19,6 +20,13 @@ TileDrawing::TileDrawing(const TileFrame& frame, const std::string& side)
 void TileDrawing::line(Point a, Point b) {
     const int from = at(a), to = at(b);
     if (from != to) m_tile.outline.line(from, to);
+}
+
+void TileDrawing::along(Point a, Point b) {
+    if (m_frame.chart.is_flat())
+        line(a, b);
+    else
+        arc(a, b, {});
 }
 
 void TileDrawing::arc(Point a, Point b, Point centre) {
@@ -45,48 +53,52 @@ void TileDrawing::magnet(Point seed, const std::string& name, Remanence remanenc
 
 void TileDrawing::lift_gap(double layer) {
     m_tile.gap_radius = m_frame.gap_radius - m_frame.dir() * layer;
-    air(polar((m_tile.gap_radius + m_frame.gap_radius) / 2, m_half * (1 - 1e-6)), "face");
+    air(m_frame.place((m_tile.gap_radius + m_frame.gap_radius) / 2, m_half * (1 - 1e-6)), "face");
 }
 
 void TileDrawing::cut_line(double angle) {
-    const Point along = polar(1, angle);
-    std::vector<double> radii;
+    std::vector<double> heights;
     for (const Point& p : m_tile.outline.points)
-        if (std::abs(cross(along, p)) < here && dot(along, p) > 0) radii.push_back(dot(along, p));
-    std::sort(radii.begin(), radii.end());
-    for (std::size_t i = 0; i + 1 < radii.size(); ++i) line(polar(radii[i], angle), polar(radii[i + 1], angle));
+        if (m_frame.chart.on_line(p, angle)) heights.push_back(m_frame.chart.height(p));
+    std::sort(heights.begin(), heights.end());
+    for (std::size_t i = 0; i + 1 < heights.size(); ++i)
+        line(m_frame.place(heights[i], angle), m_frame.place(heights[i + 1], angle));
 }
 
-void TileDrawing::cut_ring(double radius) {
+void TileDrawing::cut_ring(double height) {
     std::vector<double> angles{0, m_half};
     for (const Point& p : m_tile.outline.points)
-        if (std::abs(norm(p) - radius) < here) angles.push_back(angle_of(p));
+        if (std::abs(m_frame.chart.height(p) - height) < here) angles.push_back(m_frame.chart.angle(p));
     std::sort(angles.begin(), angles.end());
     for (std::size_t i = 0; i + 1 < angles.size(); ++i)
-        arc(polar(radius, angles[i]), polar(radius, angles[i + 1]));
+        along(m_frame.place(height, angles[i]), m_frame.place(height, angles[i + 1]));
+}
+
+void TileDrawing::cut_middle() {
+    const double far = m_frame.far_radius;
+    const bool has_hole = far > 1e-6;
+    double inmost = has_hole ? far : m_frame.gap_radius;
+    if (!has_hole)
+        for (const Point& p : m_tile.outline.points) inmost = std::min(inmost, norm(p));
+    m_tile.far_radius = hole_radius(inmost, m_frame.pairs());
+    cut_ring(m_tile.far_radius);
+    if (!has_hole) return;
+    cut_ring(far);
+    const Point seed = polar((m_tile.far_radius + far) / 2, m_half / 2);
+    if (m_side == "rotor")
+        region(seed, Use::Solid, "rotor.shaft");
+    else
+        air(seed, "bore");
 }
 
 Tile TileDrawing::finish() {
     const double far = m_frame.far_radius;
     cut_ring(m_tile.gap_radius);
-    if (m_frame.outside()) {
+    if (m_frame.outside() || m_frame.chart.is_flat()) {
         m_tile.far_radius = far;
         cut_ring(far);
     } else {
-        const bool has_hole = far > 1e-6;
-        double inmost = has_hole ? far : m_frame.gap_radius;
-        if (!has_hole)
-            for (const Point& p : m_tile.outline.points) inmost = std::min(inmost, norm(p));
-        m_tile.far_radius = hole_radius(inmost, m_frame.pairs());
-        cut_ring(m_tile.far_radius);
-        if (has_hole) {
-            cut_ring(far);
-            const Point seed = polar((m_tile.far_radius + far) / 2, m_half / 2);
-            if (m_side == "rotor")
-                region(seed, Use::Solid, "rotor.shaft");
-            else
-                air(seed, "bore");
-        }
+        cut_middle();
     }
     cut_line(0);
     cut_line(m_half);

@@ -13,8 +13,10 @@ class TileDrawing {
 
     int at(Point p) { return m_tile.outline.add(p); }
     void line(Point a, Point b);
+    /// At one height: on the circle about the machine's centre, or straight where the chart is flat.
+    void along(Point a, Point b);
     /// About `centre`, the shorter way round.
-    void arc(Point a, Point b, Point centre = {});
+    void arc(Point a, Point b, Point centre);
 
     void region(Point seed, Use use, const std::string& name, const std::string& material = {});
     void iron(Point seed) { region(seed, Use::Iron, m_side, m_side + ".steel"); }
@@ -36,7 +38,9 @@ class TileDrawing {
 
   private:
     void cut_line(double angle);
-    void cut_ring(double radius);
+    void cut_ring(double height);
+    /// What lies in the middle of a round rotor: shaft, bore, and the hole that is left of them.
+    void cut_middle();
     const TileFrame& m_frame;
     std::string m_side;
     double m_half;

@@ -9,6 +9,8 @@
 #include "winding/layout.h"
 
 #include <array>
+#include <cmath>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -17,8 +19,9 @@ namespace mavlo {
 /// `Bar`: what a rotor has in its pitches beside them, drawn by the rotor.
 enum class Side { Stator, Rotor, Bar };
 
-/// Where a tile is drawn, in its own polar coordinates: "depth" counts from the gap into the body.
+/// Where a tile is drawn, on its own chart: "depth" counts from the gap into the body.
 struct TileFrame {
+    Chart chart{};
     double gap_radius = 0; ///< of what is nearest to the other side
     double far_radius = 0; ///< the body's other side: outside, or shaft or hole (0: none)
     int pitches = 0;       ///< slots, poles or bars in a turn
@@ -33,11 +36,23 @@ struct TileFrame {
     double half_pitch() const { return pitch() / 2; }
     int pairs() const { return pole_pairs > 0 ? pole_pairs : pitches / 2; }
     double radius(double depth) const { return gap_radius + dir() * depth; }
-    double depth_of(Point p) const { return dir() * (norm(p) - gap_radius); }
+    double depth_of(Point p) const { return dir() * (chart.height(p) - gap_radius); }
     /// `depth` along the axis from where the axis meets the gap, and `y` across.
     Point at(double depth, double y) const { return {gap_radius + dir() * depth, y}; }
     /// On the circle at this depth.
-    Point on(double depth, double angle) const { return polar(radius(depth), angle); }
+    Point on(double depth, double angle) const { return place(radius(depth), angle); }
+    /// At a height, which of round frames is a radius.
+    Point place(double height, double angle) const { return chart.place(height, angle); }
+    /// Where what stands `y` beside the axis meets the gap.
+    Point on_gap(double y) const {
+        return {chart.is_flat() ? gap_radius : std::sqrt(gap_radius * gap_radius - y * y), y};
+    }
+    /// Distance from the axis of what stands on the gap at this angle.
+    double half_chord(double angle) const {
+        return chart.is_flat() ? chart.flat * angle : gap_radius * std::sin(angle);
+    }
+    /// The centre of arcs at one height, which on a flat chart are straight.
+    std::optional<Point> middle() const { return chart.is_flat() ? std::nullopt : std::optional(Point{}); }
     double thickness() const { return dir() * (far_radius - gap_radius); }
     const char* far_path() const; ///< of the rotor's dimension on the far side
 };
@@ -54,6 +69,7 @@ struct TileKind {
     int order = 0;
     const char* pitches = nullptr; ///< path of the number of its pitches; null: stator.slots or rotor.poles
     bool has_bars = false;         ///< of the shape that rotor.bar.kind names
+    bool flat = false;             ///< it can be drawn on a flat chart, too
 };
 
 /// A slot and a rotor may share a name.

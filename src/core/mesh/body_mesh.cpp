@@ -56,7 +56,7 @@ class Layout {
     double local_angle(std::size_t node) const {
         return m_mesh.on_first[node]    ? m_tile.first_angle()
                : m_mesh.on_second[node] ? m_tile.half_pitch()
-                                        : angle_of(m_mesh.nodes[node]);
+                                        : m_tile.chart.angle(m_mesh.nodes[node]);
     }
 
     /// The node of the piece before that this node is, when the pieces touch there; -1 for others.
@@ -78,9 +78,9 @@ class Layout {
                 continue;
             }
             ids[i] = int(m_out.nodes.size());
-            m_out.nodes.push_back(polar(norm(m_mesh.nodes[i]), angle(h, local_angle(i))));
+            m_out.nodes.push_back(m_tile.place(m_tile.chart.height(m_mesh.nodes[i]), angle(h, local_angle(i))));
             m_image.push_back(-1);
-            m_fixed.push_back(m_mesh.on_outside[i] && !m_tile.open);
+            m_fixed.push_back(m_mesh.on_outside[i] && !m_tile.open && !m_tile.mirror);
         }
         return ids;
     }
@@ -122,7 +122,8 @@ class Layout {
                      a = reversed(h) ? -region.magnet->angle : region.magnet->angle;
         const double turn = region.magnet->turn;
         const double flip = m_body.alternates && out.pitch % 2 ? std::numbers::pi : 0;
-        out.direction = {axis + a - turn * axis + flip, turn};
+        // On a flat chart directions do not turn with the place.
+        out.direction = {(m_tile.chart.is_flat() ? 0 : axis) + a - turn * axis + flip, turn};
         // Halves that the axis parts are one body; those that a boundary parts belong to the boundary.
         int where = 2 * out.pitch + (upper(region, h) ? 1 : 0);
         if (region.spans == Spans::Axis) where = 2 * out.pitch;
@@ -196,7 +197,7 @@ void displace(BodyMesh& mesh, const Tile& tile, const std::function<Point(Point)
     const double layer = tile.face_radius - tile.gap_radius;
     std::vector<double> share;
     for (Point& p : mesh.nodes) {
-        share.push_back(std::clamp((norm(p) - tile.gap_radius) / layer, 0.0, 1.0));
+        share.push_back(std::clamp((tile.chart.height(p) - tile.gap_radius) / layer, 0.0, 1.0));
         const Point moved = by(p);
         assert(norm(moved) < std::abs(layer));
         p = p + share.back() * moved;

@@ -1,7 +1,5 @@
 #include "mesh/mesh_mover.h"
 
-#include "mesh/on_line.h"
-
 #include <Eigen/SparseCholesky>
 #include <algorithm>
 #include <cmath>
@@ -72,7 +70,8 @@ class EdgeRadii {
             const Point before = from.outline.points[i], after = to.outline.points[i];
             for (const auto& [angle, later] : {std::pair(from.first_angle(), to.first_angle()),
                                                std::pair(from.half_pitch(), to.half_pitch())})
-                if (on_line(before, angle)) add(norm(before), norm(after), on_line(after, later));
+                if (from.chart.on_line(before, angle))
+                    add(from.chart.height(before), to.chart.height(after), to.chart.on_line(after, later));
         }
         std::sort(m_radii.begin(), m_radii.end());
     }
@@ -185,9 +184,9 @@ struct MeshMover::Springs {
             const Point before = mesh.nodes[i];
             Point after;
             if (mesh.on_first[i])
-                after = polar(radii.moved(norm(before)), to.first_angle());
+                after = to.place(radii.moved(to.chart.height(before)), to.first_angle());
             else if (mesh.on_second[i])
-                after = polar(radii.moved(norm(before)), to.half_pitch());
+                after = to.place(radii.moved(to.chart.height(before)), to.half_pitch());
             else
                 after = point_on(to.outline, to.outline.edges[std::size_t(place[i].edge)], place[i].share);
             shift[i] = after - before;

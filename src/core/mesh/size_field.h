@@ -15,8 +15,8 @@ class SizeField {
         , m_factor(factor * tile.coarseness) {}
 
     double operator()(Point p) const {
-        double size =
-            std::min(m_tile.max_size, m_tile.gap_size + growth * std::abs(norm(p) - m_tile.gap_radius));
+        double size = std::min(m_tile.max_size,
+                               m_tile.gap_size + growth * std::abs(m_tile.chart.height(p) - m_tile.gap_radius));
         for (const SizeHint& hint : m_tile.hints)
             size = std::min(size, hint.size + growth * distance(p, hint.at));
         return size * m_factor;

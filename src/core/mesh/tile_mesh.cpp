@@ -1,7 +1,6 @@
 #include "mesh/tile_mesh.h"
 
 #include "mesh/handedness.h"
-#include "mesh/on_line.h"
 #include "mesh/size_field.h"
 #include "quantity/stop_point.h"
 
@@ -141,8 +140,7 @@ double clearance(const Outline& outline, const Edge& edge) {
 /// Chords of an arc so short that its parabolas miss no more than the allowed share of the tile's area: over a
 /// sweep t the parabola through both ends and the middle of an arc of radius r misses r^2 t^5/960.
 double chord_for_area(const Tile& tile, double radius, double sweep) {
-    const double whole =
-        tile.pitch * std::abs(tile.gap_radius * tile.gap_radius - tile.far_radius * tile.far_radius) / 4;
+    const double whole = tile.chart.area(tile.gap_radius, tile.far_radius, tile.pitch) / 2;
     return std::min(widest_chord, std::pow(960 * area_error * whole / (radius * radius * sweep), 0.25));
 }
 
@@ -168,7 +166,7 @@ std::vector<double> cuts(const Tile& tile, const Edge& edge, const SizeField& fi
 bool on_edge_of_tile(const Tile& tile, const Edge& edge) {
     const Point a = tile.outline.points[std::size_t(edge.from)], b = tile.outline.points[std::size_t(edge.to)];
     for (double angle : {-tile.half_pitch(), tile.half_pitch()})
-        if (!edge.centre && on_line(a, angle) && on_line(b, angle)) return true;
+        if (!edge.centre && tile.chart.on_line(a, angle) && tile.chart.on_line(b, angle)) return true;
     return false;
 }
 
@@ -184,12 +182,12 @@ std::vector<double> edge_radii(const Tile& tile, double factor) {
     const SizeField field(tile, factor);
     std::vector<double> corners, radii;
     for (const Point& p : tile.outline.points)
-        if (on_line(p, -g) || on_line(p, g)) corners.push_back(norm(p));
+        if (tile.chart.on_line(p, -g) || tile.chart.on_line(p, g)) corners.push_back(tile.chart.height(p));
     keep_apart(corners);
     for (std::size_t i = 0; i + 1 < corners.size(); ++i) {
         const double from = corners[i], length = corners[i + 1] - from;
         const auto size = [&](double t) {
-            return std::min(field(polar(from + t * length, -g)), field(polar(from + t * length, g)));
+            return std::min(field(tile.place(from + t * length, -g)), field(tile.place(from + t * length, g)));
         };
         for (double t : cuts(length, size, 1)) radii.push_back(from + t * length);
     }
@@ -198,13 +196,13 @@ std::vector<double> edge_radii(const Tile& tile, double factor) {
 }
 
 /// Radii of the corners on both edges; true in `alike` when both have the same.
-std::vector<double> corner_radii(const TileMesh& mesh, bool& alike) {
+std::vector<double> corner_radii(const Chart& chart, const TileMesh& mesh, bool& alike) {
     std::vector<double> first, second;
     for (const auto& t : mesh.triangles)
         for (std::size_t k = 0; k < 3; ++k) {
             const auto node = std::size_t(t.node[k]);
-            if (mesh.on_first[node]) first.push_back(norm(mesh.nodes[node]));
-            if (mesh.on_second[node]) second.push_back(norm(mesh.nodes[node]));
+            if (mesh.on_first[node]) first.push_back(chart.height(mesh.nodes[node]));
+            if (mesh.on_second[node]) second.push_back(chart.height(mesh.nodes[node]));
         }
     keep_apart(first);
     keep_apart(second);
@@ -267,7 +265,7 @@ class Mesher {
     void insert_line(double angle) {
         Cdt::Vertex_handle last{};
         for (std::size_t i = 0; i < m_radii.size(); ++i) {
-            Point p = polar(m_radii[i], angle);
+            Point p = m_tile.place(m_radii[i], angle);
             for (const Point& corner : m_tile.outline.points)
                 if (distance(corner, p) < 1e-9) p = corner;
             const auto next = m_cdt.insert({p.x, p.y});
@@ -335,6 +333,17 @@ class Mesher {
 
     static FacePair key(int i, int j) { return {std::min(i, j), std::max(i, j)}; }
 
+    /// Whether an edge runs along at this height: of round tiles on the circle about the machine's centre.
+    bool along_gap(int i, int j, double height) const {
+        if (!m_tile.chart.is_flat()) {
+            const auto arc = m_arcs.find(key(i, j));
+            return arc != m_arcs.end() && arc->second.first == Point{} &&
+                   std::abs(arc->second.second - height) < 1e-9;
+        }
+        const auto at = [&](int node) { return std::abs(m_out.nodes[std::size_t(node)].x - height) < 1e-9; };
+        return at(i) && at(j);
+    }
+
     int middle(int i, int j, bool& curved) {
         const auto arc = m_arcs.find(key(i, j));
         if (arc != m_arcs.end()) curved = true;
@@ -344,11 +353,10 @@ class Mesher {
         if (arc != m_arcs.end()) {
             const auto [c, radius] = arc->second;
             m = c + (radius / distance(m, c)) * (m - c);
-            if (c == Point{} && std::abs(radius - m_tile.gap_radius) < 1e-9)
-                m_out.gap_edges.push_back({i, int(m_out.nodes.size()), j});
-            if (c == Point{} && m_tile.outside() && std::abs(radius - m_tile.far_radius) < 1e-9)
-                m_out.outside_edges.push_back({i, int(m_out.nodes.size()), j});
         }
+        if (along_gap(i, j, m_tile.gap_radius)) m_out.gap_edges.push_back({i, int(m_out.nodes.size()), j});
+        if (m_tile.outside() && along_gap(i, j, m_tile.far_radius))
+            m_out.outside_edges.push_back({i, int(m_out.nodes.size()), j});
         m_out.nodes.push_back(m);
         return m_middles[key(i, j)] = int(m_out.nodes.size()) - 1;
     }
@@ -379,14 +387,12 @@ class Mesher {
         m_out.on_first.assign(n, false);
         m_out.on_second.assign(n, false);
         m_out.on_outside.assign(n, false);
-        const double tolerance = 1e-9;
-        const Point first = polar(1, m_tile.first_angle()), second = polar(1, m_tile.half_pitch());
+        const Chart& chart = m_tile.chart;
         for (std::size_t i = 0; i < n; ++i) {
             const Point& p = m_out.nodes[i];
-            if (std::abs(cross(first, p)) < tolerance && dot(first, p) > 0) m_out.on_first[i] = true;
-            if (std::abs(cross(second, p)) < tolerance && dot(second, p) > 0) m_out.on_second[i] = true;
-            if (m_tile.outside() && std::abs(norm(p) - m_tile.far_radius) < tolerance)
-                m_out.on_outside[i] = true;
+            m_out.on_first[i] = chart.on_line(p, m_tile.first_angle());
+            m_out.on_second[i] = chart.on_line(p, m_tile.half_pitch());
+            m_out.on_outside[i] = m_tile.bounded() && std::abs(chart.height(p) - m_tile.far_radius) < 1e-9;
         }
     }
 
@@ -394,11 +400,11 @@ class Mesher {
         m_out.image.assign(m_out.nodes.size(), -1);
         std::vector<std::pair<double, int>> first;
         for (std::size_t i = 0; i < m_out.nodes.size(); ++i)
-            if (m_out.on_first[i]) first.emplace_back(norm(m_out.nodes[i]), int(i));
+            if (m_out.on_first[i]) first.emplace_back(m_tile.chart.height(m_out.nodes[i]), int(i));
         std::sort(first.begin(), first.end());
         for (std::size_t i = 0; i < m_out.nodes.size(); ++i) {
             if (!m_out.on_second[i]) continue;
-            const double radius = norm(m_out.nodes[i]);
+            const double radius = m_tile.chart.height(m_out.nodes[i]);
             const auto at = std::lower_bound(first.begin(), first.end(), std::pair(radius - 1e-8, -1));
             if (at != first.end() && at->first < radius + 1e-8) m_out.image[i] = at->second;
         }
@@ -436,7 +442,7 @@ Result<TileMesh> triangulate_whole(const Tile& tile, double factor, double sagit
         auto mesh = Mesher(handed.tile, factor, radii, sagitta).run();
         if (!mesh) return mesh;
         bool alike = false;
-        radii = corner_radii(*mesh, alike);
+        radii = corner_radii(tile.chart, *mesh, alike);
         if (alike) return handed.mirrored ? mirror_image(std::move(*mesh)) : std::move(mesh);
     }
     return Problem{"stator", "The two edges of a pitch cannot be meshed alike; move what lies near them."};

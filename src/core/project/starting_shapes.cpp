@@ -124,6 +124,22 @@ Texts outer(const std::string& rotor) {
             {"rating.dc_voltage", "96 V"}};
 }
 
+/// Discs: 12 coils and 10 or 16 poles.
+Texts axial(const char* topology, const Texts& more) {
+    return with({{"machine.topology", topology},
+                 {"machine.outer_diameter", "140 mm"},
+                 {"gap", "1 mm"},
+                 {"stator.slots", "12"},
+                 {"stator.slot.kind", "parallel-slot"},
+                 {"rotor.poles", "10"},
+                 {"rotor.magnet.arc", "0.8"},
+                 {"winding.turns", "20"},
+                 {"rating.speed", "1500 rpm"},
+                 {"rating.current", "10 A"},
+                 {"rating.dc_voltage", "72 V"}},
+                more);
+}
+
 /// A machine works warm: parameters stand at 20 °C for whoever compares, a new design at what it will have.
 std::string working_standard(const Parameter& parameter) {
     if (parameter.path == "winding.temperature") return "100 degC";
@@ -238,6 +254,29 @@ std::vector<StartingShape> make_shapes() {
                              {"rotor.magnet.width", "= 0.26 * pole_pitch"},
                              {"rotor.magnet.thickness", "= 0.1 * pole_pitch"},
                              {"rotor.outer_diameter", "= gap_diameter + 2 * gap + 1.3 * pole_pitch"}})},
+        {"axial", "Axial, one rotor", "A disc with magnets before a slotted stator, 12 slots, 10 poles.",
+         axial("axial-one-rotor", {})},
+        {"axial-yokeless", "Axial, teeth between discs",
+         "Single teeth without a yoke between two discs with magnets, 12 teeth, 10 poles.",
+         axial("axial-two-rotors", {{"stator.slot.kind", "between-teeth"},
+                                    {"stator.thickness", "= 0.9 * pole_pitch"},
+                                    {"rating.dc_voltage", "96 V"}})},
+        {"axial-coreless", "Axial, coils without iron",
+         "Coils without iron between two discs with magnets, 12 coils, 16 poles.",
+         axial("axial-two-rotors", {{"stator.core", "none"},
+                                    {"stator.slot.kind", "gap-winding"},
+                                    {"winding.side_thickness", "8 mm"},
+                                    {"rotor.poles", "16"},
+                                    {"rotor.magnet.thickness", "= 0.35 * pole_pitch"},
+                                    {"winding.turns", "40"},
+                                    {"rating.current", "6 A"}})},
+        {"axial-two-stators", "Axial, two stators",
+         "Magnets alone in a disc between two slotted stators, 36 slots each, 8 poles.",
+         axial("axial-two-stators", {{"stator.slots", "36"},
+                                     {"rotor.poles", "8"},
+                                     {"rotor.magnet.thickness", "= 0.25 * pole_pitch"},
+                                     {"winding.turns", "4"},
+                                     {"rating.dc_voltage", "96 V"}})},
         {"smooth",
          "Smooth stator",
          "A smooth stator without a winding, for checks against exact fields.",

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace mavlo {
 namespace {
@@ -125,6 +126,29 @@ double wanted_sum(const Judgement& judgement) {
     return sum * std::min(least_gain, aim / judgement.need);
 }
 
+/// Hints of one section's tile on another's, whose lines are the same but for where they stand along the gap:
+/// places between two corners stay between them, in proportion.
+std::vector<SizeHint> moved_hints(const Tile& from, const Tile& to) {
+    std::map<double, double> along; // of every corner, before and after
+    const auto &before = from.outline.points, &after = to.outline.points;
+    if (before.size() == after.size())
+        for (std::size_t k = 0; k < before.size(); ++k) along[before[k].y] = after[k].y;
+    along[from.chart.flat * from.first_angle()] = to.chart.flat * to.first_angle();
+    along[from.chart.flat * from.half_pitch()] = to.chart.flat * to.half_pitch();
+    std::vector<SizeHint> out;
+    for (SizeHint hint : from.hints) {
+        auto high = along.lower_bound(hint.at.y);
+        if (high == along.begin()) ++high;
+        if (high == along.end()) --high;
+        const auto low = std::prev(high);
+        hint.at.x += to.chart.flat - from.chart.flat;
+        hint.at.y =
+            low->second + (hint.at.y - low->first) * (high->second - low->second) / (high->first - low->first);
+        out.push_back(hint);
+    }
+    return out;
+}
+
 } // namespace
 
 Promise promise_of(Quality quality) {
@@ -136,6 +160,7 @@ Promise promise_of(Quality quality) {
 Result<Sizing> find_sizing(Machine machine, Quality quality, const Promise& promise, int threads,
                            const Watch& watch) {
     Sizing out;
+    machine.slices.clear(); // sections of one machine are meshed alike
     const Trial trial = trial_of(machine, promise.whole_range());
     if (!trial.empty()) out.coarseness = first_coarseness(machine, quality);
     for (Body& body : machine.section.bodies) body.tile.coarseness = out.coarseness;
@@ -165,6 +190,12 @@ Machine sized(Machine machine, const Sizing& sizing) {
     for (std::size_t b = 0; b < sizing.hints.size(); ++b)
         machine.section.bodies[b].tile.hints = sizing.hints[b];
     for (Body& body : machine.section.bodies) body.tile.coarseness = sizing.coarseness;
+    for (Section& slice : machine.slices)
+        for (std::size_t b = 0; b < slice.bodies.size(); ++b) {
+            Tile& tile = slice.bodies[b].tile;
+            tile.coarseness = sizing.coarseness;
+            if (b < sizing.hints.size()) tile.hints = moved_hints(machine.section.bodies[b].tile, tile);
+        }
     return machine;
 }
 

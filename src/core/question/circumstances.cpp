@@ -31,6 +31,19 @@ std::string conditions_in_words(const Machine& machine) {
     return text;
 }
 
+std::string slices_in_words(const Machine& machine) {
+    if (!machine.facts().axial) return {};
+    const auto solved = machine.solved();
+    const double from = solved.front().chart().flat, to = solved.back().chart().flat;
+    std::string where = solved.size() == 1 ? fmt::format("one flat slice, at a radius of {:.4g} mm", from * 1e3)
+                                           : fmt::format("{} flat slices at radii from {:.4g} to {:.4g} mm",
+                                                         solved.size(), from * 1e3, to * 1e3);
+    return fmt::format(
+        " Computed on {}; what spreads along the radius and beyond the ring's edges is left out, so "
+        "that the real machine links somewhat less (no-load says how much with smooth iron).",
+        where);
+}
+
 double rated_voltage_limit(const Machine& machine) {
     return voltage_limit(VoltageRule::SpaceVector, machine.rating.dc_voltage, reserve,
                          machine.winding.connection, machine.winding.phases);

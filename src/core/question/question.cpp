@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "quantity/failure.h"
 #include "quantity/quantity.h"
+#include "question/circumstances.h"
 #include "question/discretisation.h"
 #include "question/mesh_effort.h"
 
@@ -250,6 +251,7 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
     answer.sentence += warmed;
     if (!kind->skew && !machine.skew.none())
         answer.sentence += " The skew is left out here: this is the stack as it were straight.";
+    if (answer.effort.solves > 0) answer.sentence += slices_in_words(machine);
     if (both) {
         Answer coarser;
         if (auto problems = one(watch, ask.size * coarser_mesh, coarser, left); !problems.empty())

@@ -87,6 +87,13 @@ inline constexpr Need need_no_shell_or_cage{[](const Facts& f) { return !f.induc
 inline constexpr Need need_dq_frame{
     [](const Facts& f) { return !f.switched; }, "winding.form",
     "Phases that are switched by position have no currents along d and q; ask linkage-curves or strokes."};
+inline constexpr Need need_round{
+    [](const Facts& f) { return !f.axial; }, "machine.topology",
+    "This question is about machines with a round gap; of axial ones it is not computed yet."};
+inline constexpr Need need_axial{
+    [](const Facts& f) { return f.axial; }, "machine.topology",
+    "This question is about axial machines, whose rotors are pulled along the shaft."};
+
 inline constexpr Need need_switched{
     [](const Facts& f) { return f.switched; }, "winding.form",
     "This question is about phases that are switched by position, with a coil round every stator pole "

@@ -88,17 +88,27 @@ Result<std::vector<DimensionStep>> dimension_steps(const Design& design, const M
     return steps;
 }
 
+namespace {
+/// Of all sections, in the order of the model's meshes.
+std::vector<const Body*> solved_bodies(const Machine& machine) {
+    std::vector<const Body*> bodies;
+    for (const Section& section : machine.solved())
+        for (const Body& body : section.bodies) bodies.push_back(&body);
+    return bodies;
+}
+} // namespace
+
 Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& options, int threads,
                                     const Watch& watch) {
     MovingModel out;
     out.m_options = options;
     auto movers = std::make_shared<std::vector<MeshMover>>();
     auto meshes = std::make_shared<std::vector<TileMesh>>();
-    for (const Body& body : machine.section.bodies) {
-        auto mesh = triangulate(body.tile, size_factor(options.quality) * options.extra_factor);
+    for (const Body* body : solved_bodies(machine)) {
+        auto mesh = triangulate(body->tile, size_factor(options.quality) * options.extra_factor);
         if (!mesh) return mesh.problems();
         meshes->push_back(*mesh);
-        movers->emplace_back(body.tile, std::move(*mesh));
+        movers->emplace_back(body->tile, std::move(*mesh));
     }
     out.m_movers = movers;
     out.m_own = options;
@@ -114,8 +124,10 @@ Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& 
 
 ModelOptions MovingModel::mesh_of(const Machine& machine) const {
     auto meshes = std::make_shared<std::vector<TileMesh>>();
+    const std::vector<const Body*> bodies = solved_bodies(machine);
+    if (bodies.size() != m_movers->size()) return m_options;
     for (std::size_t k = 0; k < m_movers->size(); ++k) {
-        auto moved = (*m_movers)[k].moved(machine.section.bodies[k].tile);
+        auto moved = (*m_movers)[k].moved(bodies[k]->tile);
         if (!moved) return m_options;
         meshes->push_back(std::move(*moved));
     }

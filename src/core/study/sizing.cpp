@@ -1,6 +1,7 @@
 #include "study/sizing.h"
 
 #include "heat/cooling.h"
+#include "machine/axial.h"
 #include "machine/parameter.h"
 #include "machine/slot_space.h"
 #include "quantity/constants.h"
@@ -259,6 +260,8 @@ Problems check(const Specification& s) {
 
 Result<SizedDesign> size_design(const Specification& specification, const Design& shape, const Watch& watch) {
     if (auto problems = check(specification); !problems.empty()) return problems;
+    if (is_axial(shape))
+        return Problem{"machine.topology", "Machines are sized with a round gap so far; take another shape."};
     return Growing(specification, shape, watch).run();
 }
 

@@ -135,7 +135,8 @@ std::vector<Parameter> insulation() {
 }
 
 const Register<ParameterSet> registered{
-    {"cooling", joined({housing(), cooling(), shaft_and_bearings(), contacts(), insulation()}), 800}};
+    {"cooling", joined({housing(), cooling(), shaft_and_bearings(), contacts(), insulation()}), 800,
+     is_of_round_machine}};
 
 } // namespace
 } // namespace mavlo

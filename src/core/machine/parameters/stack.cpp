@@ -1,6 +1,6 @@
 // What every machine has beside its slots, poles and winding: topology, the stack, the gap, both sides' steels.
 
-#include "machine/design.h"
+#include "machine/axial.h"
 #include "machine/parameter.h"
 #include "machine/tile_kind.h"
 
@@ -23,10 +23,68 @@ Parameter kind_of(const char* path, const char* standard, std::vector<std::strin
 }
 
 bool is_inner(const Design& design) {
-    return design.text("machine.topology") != "outer-rotor";
+    return design.text("machine.topology") == "inner-rotor";
 }
 bool is_outer(const Design& design) {
-    return !is_inner(design);
+    return design.text("machine.topology") == "outer-rotor";
+}
+bool is_radial(const Design& design) {
+    return !is_axial(design);
+}
+bool is_of_discs(const Design& design) {
+    return is_axial(design);
+}
+bool has_two_gaps(const Design& design) {
+    return is_axial(design) && design.text("machine.topology") != "axial-one-rotor";
+}
+bool has_stator_between(const Design& design) {
+    return design.text("machine.topology") == "axial-two-rotors";
+}
+bool has_rotor_between(const Design& design) {
+    return design.text("machine.topology") == "axial-two-stators";
+}
+bool has_stator_iron(const Design& design) {
+    return is_axial(design) && !(has_stator_between(design) && design.text("stator.core") == "none");
+}
+bool has_back_iron(const Design& design) {
+    return is_axial(design) && !(has_rotor_between(design) && design.text("rotor.core") == "none");
+}
+
+/// What an axial machine has in place of bore and stack.
+std::vector<Parameter> discs() {
+    return in_group(
+        "Stator", "Stack", 5,
+        {when(is_of_discs, length("machine.outer_diameter", "120 mm", "Outer diameter", "D",
+                                  "Of the active ring: of the magnets, or of the stator's core.", 1, 5000)),
+         when(is_of_discs, length("machine.inner_diameter", "= 0.58 * machine.outer_diameter", "Inner diameter",
+                                  "d", "Of the active ring.", 0.5, 5000)),
+         when(has_two_gaps, or_auto(length("gap.second", "auto", "Other air gap", "g₂",
+                                           "On the other side; auto: as the first.", 0.02, 100))),
+         when(
+             has_stator_between,
+             choice("stator.core", {"teeth", "yoke", "none"}, "Stator's core",
+                    "Teeth alone, which the flux goes straight through from one disc to the other; a yoke with "
+                    "slots on both its faces, whose windings are in series; or none.")),
+         when(has_rotor_between,
+              choice(
+                  "rotor.core", {"none", "iron"}, "Rotor's core",
+                  "Magnets alone, which reach through the disc; or magnets on both faces of an iron disc. The "
+                  "flux goes straight through, the windings of both stators are in series.")),
+         when(has_stator_iron,
+              length("stator.thickness", "= 0.5 * pole_pitch", "Stator's thickness", "",
+                     "Along the axis, of the core: from the gap to its back, or from gap to gap.", 0.2, 1000)),
+         when(has_back_iron,
+              length("rotor.back_iron", "= 0.25 * pole_pitch", "Back iron", "",
+                     "Thickness of the iron behind the magnets; of a disc between two stators all of it.", 0.2,
+                     1000)),
+         when(is_of_discs,
+              or_auto(whole("machine.slices", "auto", "Slices", "",
+                            "Radii at which the field is solved (on each stretch over which nothing begins "
+                            "or ends); auto: 3, of round magnets 7. 1: the mean radius alone, for a first "
+                            "look.",
+                            1, 33))),
+         when(is_of_discs, choice("machine.slice_places", {"gauss", "even"}, "Slices' places",
+                                  "Points of Gauss and Legendre, or the middles of rings of equal width."))});
 }
 
 /// How a side's steel is built: of sheets, or massive.
@@ -61,21 +119,21 @@ bool is_rotor_sheet(const Design& design) {
 /// How a side is turned along the axis.
 std::vector<Parameter> skew_of(const std::string& side, bool (*in_steps)(const Design&)) {
     return {
-        quantity(side + ".skew.angle", "deg", "0 deg", "Skew", "γ_s",
-                 "Mechanical, over the whole stack; 0: none.", -90, 90),
-        choice(
-            side + ".skew.form", {"continuous", "steps", "vee"}, "Skew's form",
-            "Evenly along the stack, in packets turned against each other, or evenly to the middle and back."),
+        when(is_radial, quantity(side + ".skew.angle", "deg", "0 deg", "Skew", "γ_s",
+                                 "Mechanical, over the whole stack; 0: none.", -90, 90)),
+        when(is_radial, choice(side + ".skew.form", {"continuous", "steps", "vee"}, "Skew's form",
+                               "Evenly along the stack, in packets turned against each other, or evenly to the "
+                               "middle and back.")),
         when(in_steps,
              whole(side + ".skew.steps", "3", "Packets", "n_s",
                    "Of a skew in steps: each is turned by the skew over their number against the next.", 2,
                    50))};
 }
 bool is_stator_stepped(const Design& design) {
-    return design.text("stator.skew.form") == "steps";
+    return is_radial(design) && design.text("stator.skew.form") == "steps";
 }
 bool is_rotor_stepped(const Design& design) {
-    return design.text("rotor.skew.form") == "steps";
+    return is_radial(design) && design.text("rotor.skew.form") == "steps";
 }
 
 /// Of whichever side lies outside.
@@ -89,26 +147,35 @@ Parameter boundary(const std::string& side) {
 const Register<ParameterSet> stack{
     {"stack",
      joined(
-         {in_group("Stator", "Stack", 0,
-                   {
-                       choice("machine.topology", {"inner-rotor", "outer-rotor"}, "Topology",
-                              "Whether the rotor turns inside or outside the stator."),
-                       length("machine.stack_length", "50 mm", "Stack length", "L",
-                              "Axial length of the laminated stack, the same for stator and rotor.", 0.1, 5000),
-                       length("gap", "1 mm", "Air gap", "g",
-                              "Mechanical air gap between the stator and what is nearest to it on the rotor.",
-                              0.02, 100),
-                   }),
+         {in_group(
+              "Stator", "Stack", 0,
+              {
+                  choice("machine.topology",
+                         {"inner-rotor", "outer-rotor", "axial-one-rotor", "axial-two-rotors",
+                          "axial-two-stators"},
+                         "Topology",
+                         "Whether the rotor turns inside or outside the stator; or discs beside each other on "
+                         "the axis."),
+                  when(is_radial, length("machine.stack_length", "50 mm", "Stack length", "L",
+                                         "Axial length of the laminated stack, the same for stator and rotor.",
+                                         0.1, 5000)),
+                  length("gap", "1 mm", "Air gap", "g",
+                         "Mechanical air gap between the stator and what is nearest to it on the rotor.", 0.02,
+                         100),
+              }),
+          discs(),
           in_group(
               "Stator", "Stack", 20,
               {
-                  length("stator.outer_diameter", "100 mm", "Outer diameter", "D",
-                         "Outer diameter of the stator stack; with an outer rotor its side of the gap.", 1,
-                         5000),
-                  length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
-                         "Inner diameter of the stator at the tooth tips; with an outer rotor the hole in "
-                         "its middle.",
-                         0, 5000),
+                  when(is_radial,
+                       length("stator.outer_diameter", "100 mm", "Outer diameter", "D",
+                              "Outer diameter of the stator stack; with an outer rotor its side of the gap.", 1,
+                              5000)),
+                  when(is_radial,
+                       length("stator.bore_diameter", "54 mm", "Bore diameter", "d",
+                              "Inner diameter of the stator at the tooth tips; with an outer rotor the hole in "
+                              "its middle.",
+                              0, 5000)),
                   whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
                   material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
                            MaterialKind::Steel),

@@ -1,6 +1,6 @@
 // The winding and its conductor.
 
-#include "machine/design.h"
+#include "machine/axial.h"
 #include "machine/parameter.h"
 #include "quantity/quantity.h"
 #include "winding/layout.h"
@@ -15,6 +15,9 @@ using namespace parameter;
 
 bool has_winding(const Design& design) {
     return design.text("stator.slot.kind") != "none";
+}
+bool is_axial_wound(const Design& design) {
+    return has_winding(design) && is_axial(design);
 }
 bool shape_is(const Design& design, std::initializer_list<const char*> shapes) {
     const std::string shape = design.text("winding.conductor.shape");
@@ -77,6 +80,14 @@ const Register<ParameterSet> winding{
                   or_auto(whole("winding.span", "auto", "Coil span", "y",
                                 "Slots between the two sides of a coil; auto: nearest to a pole pitch.", 1,
                                 200)),
+                  when(is_axial_wound,
+                       or_auto(length("winding.coil_inner_diameter", "auto", "Coil sides from", "",
+                                      "Diameter at which an axial machine's coil sides begin; auto: "
+                                      "at the active ring's.",
+                                      0.5, 5000))),
+                  when(is_axial_wound,
+                       or_auto(length("winding.coil_outer_diameter", "auto", "Coil sides to", "",
+                                      "Diameter at which they end; auto: at the active ring's.", 0.5, 5000))),
                   whole("winding.turns", "20", "Turns a coil", "N", "Turns of one coil.", 1, 10000),
                   whole("winding.paths", "1", "Parallel paths", "a", "Parallel paths of each phase.", 1, 100),
                   choice("winding.connection", {"star", "delta", "open"}, "Connection",

@@ -226,7 +226,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
             return Problem{"rotor.barriers",
                            fmt::format("Barrier {} is only {} wide at the bridge; take fewer barriers.", k + 1,
                                        millimetres(wide))};
-        draw.arc(b->near.back(), b->far.back());
+        draw.along(b->near.back(), b->far.back());
         fill(draw, frame, *b, magnets, k, l.post);
         draw.hint(frame.radius(l.bridge / 2) *
                       ((2 / norm(b->near.back() + b->far.back())) * (0.5 * (b->near.back() + b->far.back()))),

@@ -127,7 +127,7 @@ struct BarSection {
 BarSection bar_section(const SlotContour& slot) {
     const auto& steps = slot.steps;
     return {(norm(steps[slot.conductor_from].to) + std::abs(steps.back().to.x)) / 2,
-            slot_area(slot, 0).conductors};
+            slot_area({}, slot, 0).conductors};
 }
 
 Result<RingShape> ring_shape(const Values& v, const BarSection& bars) {

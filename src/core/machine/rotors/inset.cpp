@@ -28,7 +28,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     for (int k = 0; k < pieces; ++k) {
         const double to = edge * (2.0 * (k + 1) / pieces - 1), from = to - 2 * edge / pieces;
         if (to < 1e-9) continue;
-        drawing.arc(polar(back, before), polar(back, to));
+        drawing.along(polar(back, before), polar(back, to));
         drawing.line(polar(back, to), polar(r, to));
         drawing.magnet(frame.on(thickness / 2, (before + to) / 2), "rotor.magnet",
                        radial ? Remanence{0, 1} : Remanence{}, from < -1e-9 ? Spans::Axis : Spans::Nothing, k);

@@ -77,7 +77,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
         drawing.arc(side_end, ground_start, round->centre);
     }
     drawing.line(p.tip, side_end);
-    drawing.arc(ground_start, polar(p.ground, g));
+    drawing.along(ground_start, polar(p.ground, g));
     const double r = frame.gap_radius, fine = std::min(half * r / 6, frame.gap);
     if (eccentricity > 0) {
         const Face face = eccentric_face(frame, eccentricity);

@@ -28,7 +28,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     drawing.region(polar((frame.gap_radius + back) / 2, half / 2), Use::Solid, "rotor.shell",
                    "rotor.shell.material");
     if (!solid) {
-        drawing.arc(polar(back, 0), polar(back, half));
+        drawing.along(polar(back, 0), polar(back, half));
         const double inside = frame.far_radius > 1e-6 ? frame.far_radius : hole_radius(back, frame.pairs());
         drawing.iron(polar((back + inside) / 2, half / 2));
     }

@@ -1,7 +1,9 @@
 // Magnets on the surface of a round yoke: ring sectors, or blocks with a flat back and a concentric or
 // eccentric face.
 
+#include "machine/axial.h"
 #include "machine/rotors/face.h"
+#include "machine/rotors/flat_magnets.h"
 #include "machine/rotors/magnet_parameters.h"
 #include "machine/rotors/pocket.h"
 #include "machine/rotors/pole_shift.h"
@@ -133,7 +135,7 @@ void walls(TileDrawing& drawing, const Values& v, const Shape& s) {
     shares.push_back(1);
     for (std::size_t i = 0; i + 1 < shares.size(); ++i) {
         if (s.ring) {
-            drawing.arc(polar(s.back, shares[i] * s.edge), polar(s.back, shares[i + 1] * s.edge));
+            drawing.along(polar(s.back, shares[i] * s.edge), polar(s.back, shares[i + 1] * s.edge));
             continue;
         }
         const double y0 = shares[i] * s.back_corner.y, y1 = shares[i + 1] * s.back_corner.y;
@@ -146,6 +148,7 @@ void walls(TileDrawing& drawing, const Values& v, const Shape& s) {
 }
 
 Result<Tile> tile(const TileFrame& frame, const Values& v) {
+    if (frame.chart.is_flat()) return flat_magnets(frame, v);
     const Shape s = shape_of(frame, v);
     if (auto problems = collisions(frame, s); !problems.empty()) return problems;
     const double g = frame.half_pitch(), far = frame.far_radius;
@@ -153,7 +156,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
     walls(drawing, v, s);
     magnets(drawing, frame, v, s);
     if (!s.full || !s.ring) {
-        drawing.arc(s.back_corner, polar(s.back, g));
+        drawing.along(s.back_corner, polar(s.back, g));
         drawing.line(s.front_corner, s.back_corner);
     }
     if (s.eccentricity > 0) {
@@ -185,6 +188,7 @@ Result<Tile> tile(const TileFrame& frame, const Values& v) {
 }
 
 std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
+    if (frame.chart.is_flat()) return flat_magnet_marks(frame, v);
     using Kind = DimensionMark::Kind;
     const Shape s = shape_of(frame, v);
     const double middle = (frame.gap_radius + s.flat) / 2, half = s.edge;
@@ -202,6 +206,22 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
             far_side_mark(frame)};
 }
 
+bool is_round_machine(const Design& design) {
+    return !is_axial(design);
+}
+bool is_axial_machine(const Design& design) {
+    return is_axial(design);
+}
+bool is_sector(const Design& design) {
+    return !is_axial(design) || design.text("rotor.magnet.outline") == "sector";
+}
+bool is_rectangle(const Design& design) {
+    return is_axial(design) && design.text("rotor.magnet.outline") == "rectangle";
+}
+bool is_round(const Design& design) {
+    return is_axial(design) && design.text("rotor.magnet.outline") == "round";
+}
+
 bool is_loaf(const Design& design) {
     return design.text("rotor.magnet.outline") == "loaf";
 }
@@ -212,19 +232,30 @@ const Register<TileKind> registered{
          {pole_shift_parameters(), magnet_parameters("rotor.", "= min(0.18 * pole_pitch, 0.06 * gap_diameter)"),
           in_group(
               "Rotor", "Magnets", 303,
-              {number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m",
-                      "Magnet arc as a fraction of the pole pitch.", 0.05, 1),
+              {when(is_sector, number("rotor.magnet.arc", "0.85", "Magnet arc", "α_m",
+                                      "Magnet arc as a fraction of the pole pitch.", 0.05, 1)),
+               when(is_rectangle, length("rotor.magnet.width", "= 0.7 * pole_pitch", "Magnet width", "w_m",
+                                         "Of rectangular magnets, along the circumference.", 0.1, 1000)),
+               when(is_round,
+                    length("rotor.magnet.diameter", "= min(0.85 * pole_pitch, machine.active_width)",
+                           "Magnet diameter", "d_m",
+                           "Of round magnets, whose middles stand on the ring's mean radius.", 0.1, 1000)),
                choice(
                    "rotor.magnet.magnetisation", {"radial", "parallel", "halbach"}, "Magnetisation",
                    "Direction of the remanence: on radii, parallel to the pole's axis, or turning from piece "
                    "to piece as in a Halbach array."),
-               choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
-                      "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
-                      "eccentric too."),
+               when(is_round_machine,
+                    choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
+                           "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
+                           "eccentric too.")),
+               when(is_axial_machine, filling("rotor.magnet.between", "Between the magnets",
+                                              "What fills the room between the magnets on a disc.")),
+               when(is_axial_machine, choice("rotor.magnet.outline", {"sector", "rectangle", "round"},
+                                             "Outline", "Of an axial machine's magnets seen along the axis.")),
                when(is_loaf,
                     length("rotor.magnet.eccentricity", "= 0.1 * gap_diameter", "Eccentricity", "e_m",
                            "How far the centre of the magnet's face lies off the machine's.", 0, 2000))})}),
-     tile, marks, 0}};
+     tile, marks, 0, nullptr, false, true}};
 
 } // namespace
 } // namespace mavlo::rotor_surface

@@ -7,7 +7,7 @@ namespace {
 
 Result<Tile> tile(const TileFrame& frame, const Values&) {
     TileDrawing drawing(frame, "stator");
-    drawing.iron(polar((frame.gap_radius + frame.far_radius) / 2, frame.half_pitch() / 2));
+    drawing.iron(frame.place((frame.gap_radius + frame.far_radius) / 2, frame.half_pitch() / 2));
     return drawing.finish();
 }
 
@@ -18,7 +18,10 @@ const Register<TileKind> registered{
      {},
      tile,
      [](const TileFrame&, const Values&) { return std::vector<DimensionMark>{}; },
-     9}};
+     9,
+     nullptr,
+     false,
+     true}};
 
 } // namespace
 } // namespace mavlo::slot_none

@@ -15,9 +15,14 @@ double half_width(const SlotValues& v) {
 Result<SlotContour> contour(const TileFrame& frame, const SlotValues& v) {
     const double half = half_width(v), bottom = frame.radius(v.number("depth"));
     const double narrow = std::min(bottom, frame.gap_radius);
+    if (const double over = half - frame.chart.flat * frame.half_pitch() + 1e-5;
+        frame.chart.is_flat() && over > 0)
+        return Problem{v.path("width"),
+                       fmt::format("The slots are {} too wide: neighbours meet at the radius of {}.",
+                                   millimetres(2 * over), millimetres(frame.chart.flat))};
     if (const double over = half / std::tan(frame.half_pitch()) + 2e-5 -
                             std::sqrt(std::max(0.0, narrow * narrow - half * half));
-        frame.pitches > 2 && over > 0)
+        !frame.chart.is_flat() && frame.pitches > 2 && over > 0)
         return Problem{
             v.path("width"),
             fmt::format("The slots are {} too wide: neighbours meet where they are nearest to the centre.",
@@ -56,7 +61,8 @@ const RegisterSlot registered{
                     "= min(1 mm, 0.05 * slot_pitch)"),
     contour,
     marks,
-    1};
+    1,
+    true};
 
 } // namespace
 } // namespace mavlo::slot_parallel_slot

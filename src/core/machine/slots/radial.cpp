@@ -24,16 +24,17 @@ Result<SlotContour> contour(const TileFrame& frame, const SlotValues& v) {
     const double bottom = frame.radius(v.number("depth"));
     const double low = std::min(bottom, frame.gap_radius) * 0.5,
                  high = std::max(bottom, frame.gap_radius) * 1.5;
-    const Flank flank = frame.outside() ? Flank{polar(low, body / 2), polar(high, body / 2)}
-                                        : Flank{polar(high, body / 2), polar(low, body / 2)};
+    const Flank flank = frame.outside() ? Flank{frame.place(low, body / 2), frame.place(high, body / 2)}
+                                        : Flank{frame.place(high, body / 2), frame.place(low, body / 2)};
     auto out = slot_contour(frame, own, flank);
     if (!out) return out;
     if (is_open(v) && v.given("wedge") <= 0) out->conductor_from = 0;
-    const double width = 2 * half_mouth(frame, own), r = frame.gap_radius, tip = v.number("tip_depth");
+    const double width = 2 * half_mouth(frame, own), r = frame.chart.arm(frame.gap_radius),
+                 tip = v.number("tip_depth");
     const Point corner = out->steps.front().to;
     out->hints = {{corner, std::min(width / 14, frame.half_pitch() * r / 8)}};
-    if (tip > 0) out->hints.push_back({frame.on(tip, angle_of(corner)), width / 5});
-    out->hints.push_back({polar(bottom, body / 2), bottom * body / 6});
+    if (tip > 0) out->hints.push_back({frame.on(tip, frame.chart.angle(corner)), width / 5});
+    out->hints.push_back({frame.place(bottom, body / 2), frame.chart.arm(bottom) * body / 6});
     return out;
 }
 
@@ -43,9 +44,9 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const SlotValues& v) {
     auto list = common_marks(frame, v, *shape);
     const double body = v.number("body_angle") / 2;
     const double radius = frame.radius((v.number("tip_depth") + v.number("depth")) / 2);
-    const Point handle = polar(radius, body);
-    list.push_back({v.path("body_angle"), DimensionMark::Kind::Angle, polar(radius, -body), handle, handle,
-                    (2 / radius) * Point{-std::sin(body), std::cos(body)}});
+    const Point handle = frame.place(radius, body);
+    list.push_back({v.path("body_angle"), DimensionMark::Kind::Angle, frame.place(radius, -body), handle,
+                    handle, (2 / frame.chart.arm(radius)) * frame.chart.turned_direction({0, 1}, body)});
     return list;
 }
 
@@ -58,7 +59,8 @@ const RegisterSlot registered{
                     "0 mm"),
     contour,
     marks,
-    2};
+    2,
+    true};
 
 } // namespace
 } // namespace mavlo::slot_radial

@@ -32,7 +32,7 @@ std::optional<std::vector<Point>> tip_back(const TileFrame& frame, const SlotVal
 std::optional<Fillet> bottom_corner(const TileFrame& frame, const SlotValues& v, const Flank& flank,
                                     double bottom) {
     const double r = v.number("corner_radius");
-    if (v.word("bottom") == "round")
+    if (v.word("bottom") == "round" && !frame.chart.is_flat())
         return fillet_on_circle(flank.from, flank.to, bottom, r, frame.outside() ? -1 : 1, frame.outside());
     const auto corner = meeting(flank.from, flank.to, {bottom, 0}, {bottom, 1});
     if (!corner) return std::nullopt;
@@ -47,7 +47,7 @@ Problems depth_problems(const TileFrame& frame, const SlotValues& v) {
 }
 
 Problems mouth_problems(const TileFrame& frame, const SlotValues& v) {
-    const double width = 2 * half_mouth(frame, v), pitch = 2 * frame.gap_radius * std::sin(frame.half_pitch());
+    const double width = 2 * half_mouth(frame, v), pitch = 2 * frame.half_chord(frame.half_pitch());
     if (width < pitch - 2e-5) return {};
     if (by_angle(v))
         return {{v.path("opening_angle"),
@@ -66,7 +66,8 @@ Problems notch_problems(const TileFrame& frame, const SlotValues& v, double mout
     const double half = v.number("notch_width") / 2, depth = v.number("notch_depth");
     // Inside, teeth and notches come nearer to each other with the depth.
     const double nearest = std::min(frame.gap_radius, frame.radius(depth));
-    const double apart = 2 * nearest * std::sin(frame.pitch() / (2 * (count + 1)));
+    const double between = frame.pitch() / (2 * (count + 1));
+    const double apart = 2 * (frame.chart.is_flat() ? frame.chart.flat * between : nearest * std::sin(between));
     const double neighbour = count > 1 ? std::max(half, mouth) : mouth;
     if (half + neighbour > apart - 5e-5)
         return {{v.path("notch_width"),
@@ -93,15 +94,16 @@ std::vector<Point> polyline(const SlotContour& contour, std::size_t first) {
 }
 
 /// The points of the straight side from a to b at whose radii the area between side and axis is parted evenly.
-std::vector<Point> parting_points(Point a, Point b, int parts) {
+std::vector<Point> parting_points(const Chart& chart, Point a, Point b, int parts) {
     constexpr int steps = 400;
     const auto on_flank = [&](double t) { return a + t * (b - a); };
     std::vector<double> area(steps + 1, 0.0);
     for (int i = 0; i < steps; ++i) {
         const Point lower = on_flank(double(i) / steps), upper = on_flank(double(i + 1) / steps);
-        const double middle = norm(on_flank((i + 0.5) / steps));
-        area[std::size_t(i) + 1] = area[std::size_t(i)] + angle_of(on_flank((i + 0.5) / steps)) * middle *
-                                                              std::abs(norm(upper) - norm(lower));
+        const Point middle = on_flank((i + 0.5) / steps);
+        area[std::size_t(i) + 1] =
+            area[std::size_t(i)] + chart.angle(middle) * chart.arm(chart.height(middle)) *
+                                       std::abs(chart.height(upper) - chart.height(lower));
     }
     std::vector<Point> points;
     for (int part = 1; part < parts; ++part) {
@@ -117,14 +119,14 @@ std::vector<Point> parting_points(Point a, Point b, int parts) {
 /// Angle between the tip's back, which comes from `before`, and what cuts the conductors off at the shoulder.
 double shoulder_angle(const TileFrame& frame, Point before, Point shoulder) {
     const Point back = before - shoulder;
-    const Point cut = frame.outside() ? Point{shoulder.y, -shoulder.x} : Point{0, -1};
+    const Point cut = frame.outside() && !frame.chart.is_flat() ? Point{shoulder.y, -shoulder.x} : Point{0, -1};
     return std::atan2(std::abs(cross(cut, back)), dot(cut, back));
 }
 
 } // namespace
 
 double half_mouth(const TileFrame& frame, const SlotValues& v) {
-    return by_angle(v) ? frame.gap_radius * std::sin(v.number("opening_angle") / 2) : v.number("opening") / 2;
+    return by_angle(v) ? frame.half_chord(v.number("opening_angle") / 2) : v.number("opening") / 2;
 }
 
 bool by_angle(const SlotValues& v) {
@@ -152,7 +154,7 @@ Point cut_from(const SlotContour& contour) {
 double cut_x(const TileFrame& frame, const SlotContour& contour) {
     if (contour.conductor_from == 0) return frame.gap_radius;
     const Point from = cut_from(contour);
-    return frame.outside() ? norm(from) : from.x;
+    return frame.outside() ? frame.chart.height(from) : from.x;
 }
 
 Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, const Flank& flank) {
@@ -161,8 +163,8 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
     const double half = half_mouth(frame, v), tip = v.number("tip_depth");
     if (auto problems = notch_problems(frame, v, half); !problems.empty()) return problems;
     SlotContour out;
-    const double angle = std::asin(half / frame.gap_radius);
-    const Point corner = polar(frame.gap_radius, angle);
+    const Point corner = frame.on_gap(half);
+    const double angle = frame.chart.angle(corner);
     const Point end = by_angle(v) ? frame.on(tip, angle) : frame.at(tip, half);
     const bool on_arc = by_angle(v) && v.number("tip_angle") == 0;
     out.steps.push_back({corner});
@@ -170,14 +172,14 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
     const double bottom = frame.radius(v.number("depth"));
     Point shoulder = end;
     if (on_arc) {
-        shoulder = polar(norm(end), angle_of(flank.to));
-        if (angle_of(shoulder) < angle - 1e-9)
+        shoulder = frame.place(frame.chart.height(end), frame.chart.angle(flank.to));
+        if (frame.chart.angle(shoulder) < angle - 1e-9)
             return Problem{
                 v.path("opening_angle"),
                 fmt::format("The mouth is {:.2f} deg wider than the slot body; set tip_depth to 0 for an "
                             "open slot.",
-                            2 * (angle - angle_of(shoulder)) / degree)};
-        if (tip > 0 && distance(shoulder, end) > 1e-9) out.steps.push_back({shoulder, Point{}});
+                            2 * (angle - frame.chart.angle(shoulder)) / degree)};
+        if (tip > 0 && distance(shoulder, end) > 1e-9) out.steps.push_back({shoulder, frame.middle()});
     } else if (const auto back = tip_back(frame, v, flank, end)) {
         shoulder = back->back();
         if (shoulder.y < end.y - 1e-9)
@@ -196,12 +198,12 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
             fmt::format("The tooth tip's back meets the gap before the slot's side, by {}; raise the angle or "
                         "the tip's depth.",
                         millimetres(0.2 * tip - frame.depth_of(shoulder)))};
-    if (frame.dir() * (bottom - norm(shoulder)) < 1e-5)
+    if (const double rest = frame.dir() * (bottom - frame.chart.height(shoulder)); rest < 1e-5)
         return Problem{
             v.path("depth"),
             fmt::format("The tooth tip ends {} beyond the slot's bottom; make the slot deeper or the tip "
                         "thinner.",
-                        millimetres(std::abs(norm(shoulder) - bottom)))};
+                        millimetres(std::abs(rest)))};
     if (has_notches(v) && v.number("notch_depth") > 0.8 * std::min(tip, frame.depth_of(shoulder))) {
         const double deeper = v.number("notch_depth") - 0.8 * std::min(tip, frame.depth_of(shoulder));
         if (v.whole("notches") > 1 && tip > 0)
@@ -209,7 +211,7 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
                            fmt::format("The notches are {} deeper than the tooth tip under them allows.",
                                        millimetres(deeper))};
         // What is as deep as the tip must lie over the tooth.
-        const double beside = std::abs(cross(polar(1, frame.half_pitch()), shoulder)),
+        const double beside = std::abs(frame.chart.turned(shoulder, -frame.half_pitch()).y),
                      half_notch = v.number("notch_width") / 2;
         if (half_notch > 0.8 * beside)
             return Problem{v.path("notch_width"),
@@ -255,12 +257,12 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
     }
     if (frame.sharing == SlotSharing::Stacked) {
         out.cut_step = out.steps.size();
-        out.cuts = parting_points(out.steps.back().to, round->from, std::max(2, frame.layers));
+        out.cuts = parting_points(frame.chart, out.steps.back().to, round->from, std::max(2, frame.layers));
     }
     out.steps.push_back({round->from});
     if (distance(round->from, round->to) > 1e-7) out.steps.push_back({round->to, round->centre});
     if (v.word("bottom") == "round")
-        out.steps.push_back({{bottom, 0}, Point{}});
+        out.steps.push_back({{bottom, 0}, frame.middle()});
     else
         out.steps.push_back({{bottom, 0}});
     if (distance(out.steps[out.steps.size() - 2].to, {bottom, 0}) < 1e-7) {
@@ -276,13 +278,13 @@ Result<SlotContour> slot_contour(const TileFrame& frame, const SlotValues& v, co
     return out;
 }
 
-SlotArea slot_area(const SlotContour& contour, double liner) {
+SlotArea slot_area(const Chart& chart, const SlotContour& contour, double liner) {
     if (contour.steps.empty()) return {};
     std::vector<Point> polygon = polyline(contour, contour.conductor_from);
     double wall = 0; // length of the half contour that the liner covers
     for (std::size_t i = 1; i < polygon.size(); ++i) wall += distance(polygon[i - 1], polygon[i]);
-    const double start = norm(polygon.front()), to = angle_of(polygon.front());
-    for (int k = 0; k < 64; ++k) polygon.push_back(polar(start, to * k / 64.0)); // back along the arc
+    const double start = chart.height(polygon.front()), to = chart.angle(polygon.front());
+    for (int k = 0; k < 64; ++k) polygon.push_back(chart.place(start, to * k / 64.0)); // back along the arc
     double twice = 0;
     for (std::size_t i = 0; i < polygon.size(); ++i)
         twice += cross(polygon[i], polygon[(i + 1) % polygon.size()]);
@@ -300,6 +302,10 @@ Result<SlotContour> contour_of(const TileFrame& frame, const SlotValues& values)
                        fmt::format("The slots come {} too near to {}; make them less deep.", millimetres(over),
                                    values.far_side(frame))};
     return contour;
+}
+
+bool has_contour(const Values& values) {
+    return registry<SlotShape>().find(values.word("stator.slot.kind")) != nullptr;
 }
 
 Result<SlotContour> contour_of(const TileFrame& frame, const Values& values) {

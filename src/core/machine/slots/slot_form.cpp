@@ -37,7 +37,7 @@ struct SlotDrawing {
     /// straight, since a circle would bulge towards the gap there.
     void across(Point from, double x, bool as_arc) {
         if (as_arc)
-            draw.arc(from, {x, 0});
+            draw.along(from, {x, 0});
         else
             draw.line(from, {x, 0});
     }
@@ -47,7 +47,8 @@ struct SlotDrawing {
     /// it.
     bool parts_by_arc(const SlotContour& contour, Point cut, double start) const {
         const auto& bottom = contour.steps.back();
-        const double at = norm(cut);
+        const double at = frame.chart.height(cut);
+        if (frame.chart.is_flat()) return true;
         if (frame.outside()) return bottom.centre || at < bottom.to.x - 0.1 * (bottom.to.x - start);
         const Point front = cut_from(contour);
         const double dips = start * front.y / std::hypot(front.x - start, front.y); // of the straight front
@@ -66,7 +67,7 @@ struct SlotDrawing {
             const double dir = frame.dir(), least = dir * middles.back() + room,
                          most = dir * bottom - room * double(contour.cuts.size() + 1 - middles.size());
             by_arc.push_back(parts_by_arc(contour, cut, start));
-            middles.push_back(by_arc.back() ? norm(cut)
+            middles.push_back(by_arc.back() ? frame.chart.height(cut)
                                             : dir * std::clamp(dir * cut.x, least, std::max(least, most)));
         }
         for (std::size_t i = 1; i < steps.size(); ++i) {
@@ -96,14 +97,14 @@ struct SlotDrawing {
             conductor({(middles[layer] + middles[layer + 1]) / 2, y}, int(layer));
         const double back = frame.radius(deepest(frame, contour)), far = frame.far_radius,
                      inside = far > 1e-6 ? far : hole_radius(back, frame.pairs());
-        draw.iron(polar((back + inside) / 2, frame.half_pitch() / 2));
+        draw.iron(frame.place((back + inside) / 2, frame.half_pitch() / 2));
     }
 
     /// What lies before the conductors, on the slot's axis: the mouth, and a wedge of another material.
     void mouth(const SlotContour& contour, double start, double y) {
         double end = start;
         if (contour.wedge_from) {
-            end = frame.outside() ? norm(*contour.wedge_from) : contour.wedge_from->x;
+            end = frame.outside() ? frame.chart.height(*contour.wedge_from) : contour.wedge_from->x;
             across(*contour.wedge_from, end);
             draw.air({(end + start) / 2, y}, "slot.wedge", v.path("wedge_filling"));
         }
@@ -114,12 +115,11 @@ struct SlotDrawing {
         if (!has_notches(v)) return;
         const double half = v.number("notch_width") / 2, depth = v.number("notch_depth");
         for (double angle : notch_angles(frame, v.whole("notches"))) {
-            const auto place = [&](double along, double y) { return rotated({along, y}, angle); };
-            const double top = std::sqrt(frame.gap_radius * frame.gap_radius - half * half),
-                         bottom = frame.gap_radius + frame.dir() * depth;
+            const auto place = [&](double along, double y) { return frame.chart.turned({along, y}, angle); };
+            const double top = frame.on_gap(half).x, bottom = frame.gap_radius + frame.dir() * depth;
             const bool cut = angle > frame.half_pitch() - 1e-9; // half of it lies in the next tile
             draw.line(place(top, -half), place(bottom, -half));
-            draw.line(place(bottom, -half), cut ? polar(bottom, angle) : place(bottom, half));
+            draw.line(place(bottom, -half), cut ? frame.place(bottom, angle) : place(bottom, half));
             if (!cut) draw.line(place(bottom, half), place(top, half));
             draw.air(place((top + bottom) / 2, -half / 2), "slot.notch");
             draw.hint(place(top, -half), std::min(half, depth) / 2);
@@ -133,7 +133,7 @@ Tile slot_tile(const TileFrame& frame, const SlotContour& contour, const SlotVal
     TileFrame cut = frame;
     cut.gap_radius = frame.radius(bridge);
     SlotDrawing drawing{cut, values, TileDrawing(frame, values.place().side)};
-    if (bridge > 0) drawing.draw.arc(contour.steps.front().to, {cut.gap_radius, 0});
+    if (bridge > 0) drawing.draw.along(contour.steps.front().to, {cut.gap_radius, 0});
     drawing.slot(contour);
     drawing.notches();
     for (const SizeHint& hint : contour.hints) drawing.draw.hint(hint.at, hint.size);
@@ -148,21 +148,25 @@ std::vector<DimensionMark> common_marks(const TileFrame& frame, const SlotValues
     std::vector<DimensionMark> list{
         {v.path("depth"), Kind::Length, frame.at(0, 0), frame.at(depth, 0), frame.at(depth, 0), {dir, 0}}};
     if (by_angle(v)) {
-        const double angle = angle_of(corner), radius = frame.radius(tip / 2);
+        const double angle = frame.chart.angle(corner), radius = frame.radius(tip / 2),
+                     arm = frame.chart.arm(radius);
         if (tip > 0 || !v.has("body_angle"))
-            list.push_back({v.path("opening_angle"), Kind::Angle, polar(radius, -angle), polar(radius, angle),
-                            polar(radius, angle), (2 / radius) * Point{-std::sin(angle), std::cos(angle)}});
+            list.push_back({v.path("opening_angle"), Kind::Angle, frame.place(radius, -angle),
+                            frame.place(radius, angle), frame.place(radius, angle),
+                            (2 / arm) * frame.chart.turned_direction({0, 1}, angle)});
     } else {
         list.push_back({v.path("opening"), Kind::Length, {corner.x, -corner.y}, corner, corner, {0, 2}});
     }
     if (tip > 0)
-        list.push_back({v.path("tip_depth"), Kind::Length, corner, end, end,
-                        by_angle(v) ? dir * polar(1, angle_of(corner)) : Point{dir, 0}});
+        list.push_back(
+            {v.path("tip_depth"), Kind::Length, corner, end, end,
+             by_angle(v) ? frame.chart.turned_direction({dir, 0}, frame.chart.angle(corner)) : Point{dir, 0}});
     if (has_notches(v)) {
         const double angle = frame.pitch() / (v.whole("notches") + 1);
-        const Point across{-std::sin(angle), std::cos(angle)}, along = polar(dir, angle);
+        const Point across = frame.chart.turned_direction({0, 1}, angle),
+                    along = frame.chart.turned_direction({dir, 0}, angle);
         const double half = v.number("notch_width") / 2, deep = v.number("notch_depth");
-        const Point middle = polar(frame.gap_radius, angle);
+        const Point middle = frame.place(frame.gap_radius, angle);
         list.push_back({v.path("notch_width"), Kind::Length, middle - half * across, middle + half * across,
                         middle - half * across, -2.0 * across});
         list.push_back(
@@ -205,13 +209,13 @@ std::vector<DimensionMark> slot_marks(const TileFrame& frame, const SlotValues& 
 
 RegisterSlot::RegisterSlot(std::string name, std::string tells, std::vector<Parameter> parameters,
                            Result<SlotContour> (*contour)(const TileFrame&, const SlotValues&),
-                           std::vector<DimensionMark> (*marks)(const TileFrame&, const SlotValues&),
-                           int order) {
+                           std::vector<DimensionMark> (*marks)(const TileFrame&, const SlotValues&), int order,
+                           bool flat) {
     Registry<SlotShape>::instance().add({name, contour, marks, order});
     auto of_bars = bar_parameters(parameters);
     Registry<TileKind>::instance().add({Side::Bar, name, tells, std::move(of_bars), nullptr, nullptr, order});
     Registry<TileKind>::instance().add({Side::Stator, std::move(name), std::move(tells), std::move(parameters),
-                                        stator_tile, stator_marks, order});
+                                        stator_tile, stator_marks, order, nullptr, false, flat});
 }
 
 } // namespace mavlo

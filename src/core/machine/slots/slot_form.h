@@ -40,7 +40,7 @@ Result<Tile> slot_tile(const TileFrame& frame, const SlotValues& values);
 struct SlotArea {
     double whole = 0, conductors = 0;
 };
-SlotArea slot_area(const SlotContour& contour, double liner);
+SlotArea slot_area(const Chart& chart, const SlotContour& contour, double liner);
 
 /// The dimensions that mouth, tip, depth and notches have in every kind.
 std::vector<DimensionMark> common_marks(const TileFrame& frame, const SlotValues& values,
@@ -58,6 +58,8 @@ double half_mouth(const TileFrame& frame, const SlotValues& values);
 /// The kind's contour again, for areas and depths; of the stator's slots where no place is named.
 Result<SlotContour> contour_of(const TileFrame& frame, const SlotValues& values);
 Result<SlotContour> contour_of(const TileFrame& frame, const Values& values);
+/// Whether the stator's slots have a contour; conductors in the gap have none.
+bool has_contour(const Values& values);
 
 /// How a slot's contour is made, in whatever place it stands.
 struct SlotShape {
@@ -75,7 +77,8 @@ std::vector<Parameter> bar_parameters(const std::vector<Parameter>& of_slots);
 struct RegisterSlot {
     RegisterSlot(std::string name, std::string tells, std::vector<Parameter> parameters,
                  Result<SlotContour> (*contour)(const TileFrame&, const SlotValues&),
-                 std::vector<DimensionMark> (*marks)(const TileFrame&, const SlotValues&), int order);
+                 std::vector<DimensionMark> (*marks)(const TileFrame&, const SlotValues&), int order,
+                 bool flat = false);
 };
 
 } // namespace mavlo

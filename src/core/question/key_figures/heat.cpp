@@ -4,7 +4,7 @@ namespace mavlo::key_heat {
 namespace {
 
 bool warms_up(const Facts& f) {
-    return f.wound && !f.induced;
+    return f.wound && !f.induced && !f.axial;
 }
 
 const Register<KeyFigure> winding{{

@@ -397,7 +397,7 @@ const RegisterQuestion registered{
      drive_solves,
      run,
      102,
-     {need_winding, need_no_shell, need_dq_frame},
+     {need_round, need_winding, need_no_shell, need_dq_frame},
      false,
      true}};
 

@@ -208,7 +208,7 @@ const RegisterQuestion registered{
      solves,
      run,
      38,
-     {need_winding, need_no_shell},
+     {need_round, need_winding, need_no_shell},
      true,
      true}};
 

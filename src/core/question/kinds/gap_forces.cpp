@@ -204,7 +204,7 @@ const RegisterQuestion registered{
      solves,
      run,
      37,
-     {need_winding, need_no_shell},
+     {need_round, need_winding, need_no_shell},
      true,
      true}};
 

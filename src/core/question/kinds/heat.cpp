@@ -177,7 +177,7 @@ const RegisterQuestion registered{
      heat_solves,
      run,
      100,
-     {},
+     {need_round},
      true, // its losses are those of load: one mesh serves both
      true}};
 

@@ -270,7 +270,7 @@ const RegisterQuestion registered{
      heat_solves,
      run,
      103,
-     {need_winding},
+     {need_round, need_winding},
      true, // its losses are those of load: one mesh serves both
      true}};
 

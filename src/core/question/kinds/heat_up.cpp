@@ -92,7 +92,7 @@ class Course {
             return Problem{"--with duty",
                            "A torque is lost at a speed; at standstill give a current, or rest."};
         if (!m_drive) {
-            for (const Need& need : {need_no_shell, need_dq_frame})
+            for (const Need& need : {need_round, need_no_shell, need_dq_frame})
                 if (!need.met(c.machine.facts()))
                     return Problem{"--with duty",
                                    "Torques go by the flux map, which this machine has not; give "

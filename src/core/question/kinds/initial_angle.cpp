@@ -18,7 +18,7 @@ int solves(const Machine&, const Inputs&) {
 double wave_axis(const MachineModel& model, const FieldSolution& field) {
     const Machine& m = model.machine;
     const int points = std::max(720, 64 * m.poles), p = m.pole_pairs();
-    const auto ring = model.gap->ring(gap_traces(model, field), m.middle_of_gap(), points);
+    const auto ring = model.gap().ring(gap_traces(model, field), model.middle_of_gap(), points);
     const auto waves = harmonics(ring.radial);
     const double period = 2 * pi / p, axis = -std::arg(waves[std::size_t(p)]) / p;
     const double within = axis - period * std::floor(axis / period);

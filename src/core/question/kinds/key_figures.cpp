@@ -1,6 +1,7 @@
 // The key figures as an answer, for studies of many designs: what the tell-tales show.
 
 #include "figure/mass.h"
+#include "machine/axial.h"
 #include "question/key_figure_choice.h"
 #include "question/mesh_effort.h"
 #include "question/question.h"
@@ -18,14 +19,25 @@ int solves(const Machine&, const Inputs&) {
     return fields;
 }
 
+/// Of the cylinder round all that is active, m3: stack length and outer radius, of axial machines the length of
+/// all discs and the ring's outer radius.
+double active_volume(const Machine& m) {
+    double r = m.section.outer_radius(), length = m.stack_length;
+    if (m.facts().axial) {
+        const AxialForm form = axial_form(m.values);
+        r = form.outer;
+        length = form.halves * (m.section.stator().tile.far_radius - m.section.rotor().tile.far_radius);
+    }
+    return std::numbers::pi * r * r * length;
+}
+
 /// What prices and volumes are made from.
 void add_amounts(const MachineModel& model, Answer& answer) {
     const ActiveMass mass = active_mass(model);
-    const double r = model.machine.section.outer_radius();
     answer.figures.push_back({"mass_magnets", mass.magnets, "kg"});
     answer.figures.push_back({"mass_copper", mass.copper, "kg"});
     answer.figures.push_back({"mass_steel", mass.stator_steel + mass.rotor_steel, "kg"});
-    answer.figures.push_back({"active_volume", std::numbers::pi * r * r * model.machine.stack_length, "m3"});
+    answer.figures.push_back({"active_volume", active_volume(model.machine), "m3"});
 }
 
 Problems run(QuestionContext& c) {

@@ -331,7 +331,7 @@ const RegisterQuestion registered{
      solves,
      run,
      920,
-     {need_magnets},
+     {need_round, need_magnets},
      true,
      true}};
 

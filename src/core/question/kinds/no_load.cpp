@@ -1,5 +1,6 @@
 // Flux linkage, back-EMF and the gap's field without current.
 
+#include "figure/axial_curvature.h"
 #include "figure/circulating.h"
 #include "figure/loss.h"
 #include "figure/loss_part.h"
@@ -31,17 +32,37 @@ Curve spectrum_of(const Curve& curve, const std::string& x_name) {
     return spectrum_curve(curve.name, curve.unit, curve.y, {x_name, "1", 1, 0, 100});
 }
 
+/// The field across the gap's middle over angle and radius, as every slice has it.
+void add_field_over_radius(QuestionContext& c, const MachineModel& model, const FieldSolution& field) {
+    const int points = std::max(360, 36 * c.machine.poles);
+    Map map{"gap_flux_density_axial", "T", "gap_angle", "deg", "radius", "m", {}, {}, {}};
+    for (int i = 0; i < points; ++i) map.x.push_back(360.0 * i / points);
+    for (std::size_t k = 0; k < model.sections.size(); ++k) {
+        map.y.push_back(model.sections[k].chart.flat);
+        const auto ring = model.gap(k).ring(gap_traces(model, field, k), model.middle_of_gap(k), points);
+        map.z.emplace_back(ring.radial.begin(), ring.radial.end());
+    }
+    c.answer.maps.push_back(std::move(map));
+}
+
 /// The gap's field over a whole turn at its middle with the rotor at its zero.
 Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineModel>& model) {
     FieldSolver solver(model);
     solver.use_two_cores();
     const auto field = solver.solve(0, {});
     if (!field) return field.problems();
-    const auto traces = gap_traces(*model, *field);
-    Curve radial{"gap_flux_density_radial", "T", "gap_angle", "deg", {}, {}}, tangential = radial;
+    const std::size_t middle = model->sections.size() / 2;
+    const auto traces = gap_traces(*model, *field, middle);
+    Curve radial{c.machine.facts().axial ? "gap_flux_density_axial" : "gap_flux_density_radial",
+                 "T",
+                 "gap_angle",
+                 "deg",
+                 {},
+                 {}},
+        tangential = radial;
     tangential.name = "gap_flux_density_tangential";
     const int points = std::max(1440, 128 * c.machine.poles);
-    auto ring = model->gap->ring(traces, c.machine.middle_of_gap(), points);
+    auto ring = model->gap(middle).ring(traces, model->middle_of_gap(middle), points);
     for (int i = 0; i < points; ++i)
         for (Curve* curve : {&radial, &tangential}) curve->x.push_back(360.0 * i / points);
     radial.y = std::move(ring.radial);
@@ -51,7 +72,20 @@ Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineMo
     c.answer.curves.push_back(std::move(radial));
     c.answer.curves.push_back(std::move(tangential));
     c.answer.effort.newton_steps += field->newton_steps;
+    if (model->sections.size() > 1) add_field_over_radius(c, *model, *field);
     return {};
+}
+
+/// What slices leave out of an axial machine, computed but not corrected for.
+void add_curvature(QuestionContext& c) {
+    if (!c.machine.facts().axial) return;
+    const auto ratio = linkage_in_three_dimensions(c.machine);
+    c.answer.figures.push_back({"linkage_three_dimensional_ratio", ratio, "1"});
+    if (ratio)
+        c.answer.sentence +=
+            fmt::format(" With smooth ideal iron the field in space would link {:.4g} times what "
+                        "slices of it do; the figures here are the slices'.",
+                        *ratio);
 }
 
 void add_voltages(QuestionContext& c, const PeriodSeries& series) {
@@ -145,6 +179,7 @@ Problems add_winding(QuestionContext& c, const std::shared_ptr<const MachineMode
     if (!round) return round.problems();
     tell_delta_round(c, *round);
     add_losses(c, field_losses(*model, period->loci), *solid);
+    add_curvature(c);
     tell_stray_field(c, outside.largest());
     c.answer.effort.newton_steps = series.newton_steps;
     return {};

@@ -211,7 +211,7 @@ const RegisterQuestion registered{
      solves,
      run,
      921,
-     {need_magnets},
+     {need_round, need_magnets},
      true,
      true}};
 
