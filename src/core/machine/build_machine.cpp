@@ -82,6 +82,10 @@ class Builder {
         if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
         if (is_axial(v)) return axial();
+        if (const std::string& slot = v.word("stator.slot.kind");
+            slot == "gap-winding" || slot == "between-teeth")
+            return say("stator.slot.kind",
+                       fmt::format("\"{}\" is drawn for axial machines alone so far; take slots.", slot));
         const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (is_outer(v)) {
             if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
