@@ -1,5 +1,6 @@
 #include "draw/disc_space.h"
 
+#include "section/section_layers.h"
 #include "shell/theme.h"
 
 #include <QKeyEvent>
@@ -25,16 +26,13 @@ QColor body_colour(const std::string& path) {
 
 QColor part_colour(const Machine& machine, const DiscPart& part) {
     if (part.use == Use::Magnet) return part.polarity < 0 ? theme().north_in : theme().north_out;
-    for (const Coil& coil : machine.winding.layout.coils)
-        for (const CoilSide& side : {coil.go, coil.back})
-            if (side.slot == part.pitch && side.layer == part.layer)
-                return theme().phase[std::size_t(coil.phase) % theme().phase.size()];
-    return theme().slot;
+    const SideOf side = side_of(machine, part.pitch, part.layer);
+    return side.phase < 0 ? theme().slot : theme().phase[std::size_t(side.phase)];
 }
 
 } // namespace
 
-DiscSpace::DiscSpace(Document& document, QWidget* parent)
+DiscSpace::DiscSpace(const Document& document, QWidget* parent)
     : QWidget(parent)
     , m_document(document) {
     setObjectName(QStringLiteral("disc_space"));
@@ -43,17 +41,12 @@ DiscSpace::DiscSpace(Document& document, QWidget* parent)
     setCursor(Qt::OpenHandCursor);
     setAccessibleName(tr("The machine in space, its discs apart; arrow keys turn it"));
     setToolTip(tr("Drag to turn it"));
-    connect(&document, &Document::changed, this, &DiscSpace::follow_document);
-    follow_document();
+    set_discs(nullptr);
 }
 
-void DiscSpace::follow_document() {
-    const auto built = m_document.built();
-    if (built && m_document.is_good()) {
-        m_discs.reset();
-        if (built->machine.facts().axial) m_discs = make_discs(built->machine);
-    }
-    setVisible(m_discs.has_value());
+void DiscSpace::set_discs(const std::shared_ptr<const Discs>& discs) {
+    m_discs = discs;
+    setVisible(m_discs != nullptr);
     update();
 }
 

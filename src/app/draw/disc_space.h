@@ -5,15 +5,16 @@
 #include "shell/document.h"
 
 #include <QWidget>
-#include <optional>
+#include <memory>
 
 namespace mavlo::app {
 
 class DiscSpace : public QWidget {
     Q_OBJECT
   public:
-    explicit DiscSpace(Document& document, QWidget* parent = nullptr);
-    double turn() const { return m_turn; } ///< about the axis, rad
+    explicit DiscSpace(const Document& document, QWidget* parent = nullptr);
+    void set_discs(const std::shared_ptr<const Discs>& discs); ///< of the document; null: hidden
+    double turn() const { return m_turn; }                     ///< about the axis, rad
     double tilt() const { return m_tilt; } ///< of the eye over the discs' plane, rad; below 0 from below
 
   protected:
@@ -28,7 +29,6 @@ class DiscSpace : public QWidget {
         const DiscLayer* layer;
         double from, to;
     };
-    void follow_document();
     void turn_by(double turn, double tilt);
     std::vector<Raised> raised() const;
     QPointF placed(Point p, double z) const;
@@ -37,8 +37,8 @@ class DiscSpace : public QWidget {
     void paint_prism(QPainter& painter, const Polygon& outline, const Raised& layer,
                      const QColor& colour) const;
 
-    Document& m_document;
-    std::optional<Discs> m_discs;
+    const Document& m_document;
+    std::shared_ptr<const Discs> m_discs;
     double m_turn = 0.5, m_tilt = 0.6, m_scale = 1; ///< pixels a metre
     QPointF m_centre, m_pressed;
 };

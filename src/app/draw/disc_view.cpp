@@ -1,12 +1,12 @@
 #include "draw/disc_view.h"
 
 #include "machine/axial.h"
+#include "section/section_layers.h"
 #include "shell/theme.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -30,17 +30,6 @@ QColor disc_colour(Use use, const std::string& path, int polarity) {
     default:
         return t.paper;
     }
-}
-
-/// The phase that a coil side carries; the slot's colour where there is none.
-QColor coil_colour(const Machine& machine, int slot, int layer) {
-    for (const Coil& coil : machine.winding.layout.coils)
-        for (const auto& [side, sign] : {std::pair{coil.go, coil.sign}, {coil.back, -coil.sign}})
-            if (side.slot == slot && side.layer == layer) {
-                const auto phase = std::size_t(coil.phase) % theme().phase.size();
-                return sign > 0 ? theme().phase[phase] : theme().return_side(int(phase));
-            }
-    return theme().slot;
 }
 
 /// Path of the parameter that names what a part is of.
@@ -75,9 +64,10 @@ void DiscView::follow_document() {
     const auto built = m_document.built();
     if (built && m_document.is_good()) {
         m_discs.reset();
-        if (built->machine.facts().axial) m_discs = make_discs(built->machine);
+        if (built->machine.facts().axial) m_discs = std::make_shared<const Discs>(make_discs(built->machine));
     }
-    setVisible(m_discs.has_value());
+    Q_EMIT discs_changed(m_discs);
+    setVisible(m_discs != nullptr);
     if (m_discs) set_radius(m_radius > 0 ? m_radius : built->machine.section.chart().flat);
     update();
 }
@@ -199,7 +189,7 @@ void DiscView::paint_face(QPainter& painter) const {
                    chosen = m_selected == (magnet ? "rotor.magnet" : "stator.slot");
         // Coil sides lie before the magnets: their outlines alone, in the phases' colours.
         const QColor colour = magnet ? disc_colour(part.use, {}, part.polarity)
-                                     : coil_colour(built->machine, part.pitch, part.layer);
+                                     : coil_side_colour(built->machine, part.pitch, part.layer);
         painter.setPen(QPen(chosen   ? theme().accent
                             : magnet ? theme().ink
                                      : colour,
@@ -228,8 +218,9 @@ void DiscView::paint_strip(QPainter& painter) const {
     painter.setClipRect(room);
     for (const StripPart& part : m_strip) {
         const bool chosen = !m_selected.empty() && part.path == m_selected;
-        const QColor colour = part.use == Use::Conductor ? coil_colour(built->machine, part.pitch, part.layer)
-                                                         : disc_colour(part.use, part.path, part.polarity);
+        const QColor colour = part.use == Use::Conductor
+                                  ? coil_side_colour(built->machine, part.pitch, part.layer)
+                                  : disc_colour(part.use, part.path, part.polarity);
         // Iron goes on from pitch to pitch without a seam.
         painter.setPen(chosen                  ? QPen(theme().accent, 1.8)
                        : part.use == Use::Iron ? QPen(colour, 0.8)

@@ -6,7 +6,7 @@
 #include "shell/document.h"
 
 #include <QWidget>
-#include <optional>
+#include <memory>
 
 namespace mavlo::app {
 
@@ -21,7 +21,10 @@ class DiscView : public QWidget {
     /// Where a layer of the cut along the axis is drawn; empty: there is none.
     QRectF layer(const std::string& path) const;
 
+    const std::shared_ptr<const Discs>& discs() const { return m_discs; } ///< null: the machine has none
+
   Q_SIGNALS:
+    void discs_changed(const std::shared_ptr<const mavlo::Discs>& discs);
     void part_chosen(const std::string& part, const std::string& material);
 
   protected:
@@ -55,7 +58,7 @@ class DiscView : public QWidget {
     void lay_strip();
 
     Document& m_document;
-    std::optional<Discs> m_discs;
+    std::shared_ptr<const Discs> m_discs; ///< of the last good design
     std::vector<StripPart> m_strip;
     double m_radius = 0, m_low = 0, m_high = 0; ///< of the strip; its heights from the gap's middle
     std::string m_selected;

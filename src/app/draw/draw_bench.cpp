@@ -42,7 +42,10 @@ void offer_discs(Desk& desk, Sheet& sheet, QWidget& foot) {
     row->setSpacing(0);
     auto* discs = new DiscView(desk.document, &foot);
     row->addWidget(discs, 1);
-    row->addWidget(new DiscSpace(desk.document, &foot));
+    auto* space = new DiscSpace(desk.document, &foot);
+    row->addWidget(space);
+    QObject::connect(discs, &DiscView::discs_changed, space, &DiscSpace::set_discs);
+    space->set_discs(discs->discs());
     static_cast<QVBoxLayout*>(foot.layout())->addLayout(row);
     QObject::connect(discs, &DiscView::part_chosen, &desk.section, &SectionView::set_selected);
     QObject::connect(discs, &DiscView::part_chosen, &sheet, &Sheet::show_part);

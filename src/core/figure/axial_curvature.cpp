@@ -58,16 +58,15 @@ class Ratio {
     static Layers layers_of(const Machine& machine) {
         const Values& v = machine.values;
         const Tile &rotor = machine.section.rotor().tile, &stator = machine.section.stator().tile;
-        const bool through = rotor.mirror && !v.has("rotor.back_iron");
+        const AxialForm form = axial_form(v);
         const double face = rotor.face_radius,
-                     thickness = v.number("rotor.magnet.thickness") / (through ? 2 : 1),
+                     thickness = v.number("rotor.magnet.thickness") / (form.magnets_alone ? 2 : 1),
                      far = stator.iron_radius;
         Layers out{thickness, far - face, far - face, far - face, machine.magnet()->recoil_mu_r()};
         if (v.has(
                 "winding.side_thickness")) { // a layer in the gap; conductors in slots count on the iron's face
             out.coil_from = stator.face_radius - face;
-            out.coil_to = out.coil_from + (stator.mirror && !v.has("stator.thickness") ? 0.5 : 1.0) *
-                                              v.number("winding.side_thickness");
+            out.coil_to = out.coil_from + (form.coreless ? 0.5 : 1.0) * v.number("winding.side_thickness");
         }
         return out;
     }

@@ -1,5 +1,6 @@
 #include "figure/copper.h"
 
+#include "machine/axial.h"
 #include "quantity/constants.h"
 
 #include <algorithm>
@@ -166,9 +167,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     const double omega = std::abs(speed), r = m.rotor_radius();
     out.bearings = m.friction_torque * omega;
     if (m.facts().axial) { // discs in free air; what a narrow gap changes is left out
-        const double outer = m.values.number("machine.outer_diameter") / 2;
-        const int discs = m.values.word("machine.topology") == "axial-two-rotors" ? 2 : 1;
-        out.windage = discs * end_faces_loss(air, omega, outer);
+        const AxialForm form = axial_form(m.values);
+        out.windage = (form.stator_between ? 2 : 1) * end_faces_loss(air, omega, form.outer);
         return out;
     }
     const double reynolds = omega * r * m.gap / air.viscosity;

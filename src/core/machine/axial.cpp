@@ -15,6 +15,9 @@ bool is_axial_word(const std::string& word) {
     return word.starts_with("axial-");
 }
 
+/// The number under which at_radius() keeps the radius.
+const std::string section_radius_path = "section.radius";
+
 std::string magnet_outline(const Values& v) {
     return v.has_word("rotor.magnet.outline") ? v.word("rotor.magnet.outline") : "sector";
 }
@@ -99,6 +102,19 @@ int wanted_points(const Values& v) {
     return magnet_outline(v) == "round" ? 7 : 3;
 }
 
+/// Slots that the stator's core has no place for.
+void add_core_problems(const Values& v, Problems& problems) {
+    const std::string core = v.has_word("stator.core") ? v.word("stator.core") : "yoke",
+                      &slot = v.word("stator.slot.kind");
+    const auto say = [&](const char* sentence) { problems.push_back({"stator.slot.kind", sentence}); };
+    if (core == "none" && slot != "gap-winding")
+        say("A stator without a core takes a winding in the gap (gap-winding).");
+    if (core != "teeth" && slot == "between-teeth")
+        say("Slots between single teeth need a stator whose core is teeth alone, between two rotors.");
+    if (core == "teeth" && slot != "between-teeth" && slot != "gap-winding" && slot != "none")
+        say("A core of teeth alone has no yoke that slots could end in; take the slots between-teeth.");
+}
+
 std::vector<RadialSlice> even_rings(const AxialForm& form, int rings) {
     std::vector<RadialSlice> out;
     for (int k = 0; k < rings; ++k)
@@ -114,18 +130,19 @@ bool is_axial(const Design& design) {
 bool is_axial(const Values& values) {
     return is_axial_word(values.word("machine.topology"));
 }
+bool is_radial(const Design& design) {
+    return !is_axial(design);
+}
 
 AxialForm axial_form(const Values& v) {
     AxialForm form{v.number("machine.inner_diameter") / 2, v.number("machine.outer_diameter") / 2};
     const std::string& topology = v.word("machine.topology");
-    if (topology == "axial-two-rotors") {
-        const std::string& core = v.word("stator.core");
-        form.halves = 2;
-        form.mirrored_stator = form.shared_coils = core != "yoke";
-    } else if (topology == "axial-two-stators") {
-        form.halves = 2;
-        form.mirrored_rotor = true;
-    }
+    form.stator_between = topology == "axial-two-rotors";
+    form.rotor_between = form.mirrored_rotor = topology == "axial-two-stators";
+    if (form.stator_between || form.rotor_between) form.halves = 2;
+    form.mirrored_stator = form.stator_between && v.word("stator.core") != "yoke";
+    form.coreless = form.stator_between && v.word("stator.core") == "none";
+    form.magnets_alone = form.rotor_between && v.word("rotor.core") == "none";
     return form;
 }
 
@@ -157,6 +174,15 @@ Problems axial_problems(const Values& v) {
              "its outer diameter."});
     if (v.word("machine.slice_places") == "even" && v.is_auto("machine.slices"))
         problems.push_back({"machine.slices", "Say how many rings there shall be."});
+    add_core_problems(v, problems);
+    if (v.has("rotor.pole_shift") && v.number("rotor.pole_shift") != 0)
+        problems.push_back({"rotor.pole_shift",
+                            "An axial machine's poles are not shifted against each other so "
+                            "far; set it to 0."});
+    if (!v.shapes().empty())
+        problems.push_back({"drawings.shapes",
+                            "Shapes cannot be drawn onto an axial machine's section so far; take "
+                            "them away."});
     return problems;
 }
 

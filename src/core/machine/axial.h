@@ -10,6 +10,7 @@ namespace mavlo {
 
 bool is_axial(const Design& design);
 bool is_axial(const Values& values);
+bool is_radial(const Design& design); ///< the gap lies round the axis, its field runs along radii
 
 /// How discs and stators stand along the axis, and what of them is computed: where the machine is its own
 /// mirror image about a middle plane, the half on one side of it.
@@ -18,12 +19,15 @@ struct AxialForm {
     int halves = 1;               ///< alike, of which one is computed
     bool mirrored_stator = false; ///< the middle plane cuts the stator, and flux goes straight through it
     bool mirrored_rotor = false;  ///< likewise the rotor
-    bool shared_coils = false;    ///< a coil's turns stand half on either side of the plane
+    bool stator_between = false;  ///< two discs
+    bool rotor_between = false;   ///< two stators
+    bool coreless = false;        ///< coils alone between the discs
+    bool magnets_alone = false;   ///< no iron behind them: they reach through the disc
     double length() const { return outer - inner; }
 };
 AxialForm axial_form(const Values& values);
 
-/// What is wrong with an axial machine's main dimensions, or not computed yet.
+/// What is wrong with an axial machine's main dimensions and kinds, or not computed yet.
 Problems axial_problems(const Values& values);
 
 /// A radius at which the field is solved, and the share of the active length that it stands for.
@@ -38,9 +42,6 @@ std::vector<RadialSlice> radial_slices(const Values& values);
 /// their outline.
 Values at_radius(Values values, double radius);
 double section_radius(const Values& values);
-
-/// The number under which at_radius() keeps the radius.
-inline const std::string section_radius_path = "section.radius";
 
 /// Magnets' arc at a radius, rad: of sectors one angle, of rectangles and rounds the arc of the circle inside
 /// the outline. Rectangles stand with their middle on the ring's mean radius.

@@ -47,7 +47,8 @@ class Builder {
 
     /// Of a machine that is built, at another radius.
     static std::vector<Body> at(const Machine& machine, double radius) {
-        Builder builder(machine.values, {}, {});
+        const MaterialLibrary none;
+        Builder builder(machine.values, none, {});
         builder.m.winding = machine.winding;
         return builder.bodies(at_radius(machine.values, radius));
     }
@@ -81,11 +82,8 @@ class Builder {
         }
         if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
-        if (is_axial(v)) return axial();
-        if (const std::string& slot = v.word("stator.slot.kind");
-            slot == "gap-winding" || slot == "between-teeth")
-            return say("stator.slot.kind",
-                       fmt::format("\"{}\" is drawn for axial machines alone so far; take slots.", slot));
+        kinds();
+        if (is_axial(v)) return add(axial_problems(v));
         const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (is_outer(v)) {
             if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
@@ -103,37 +101,20 @@ class Builder {
                                                     millimetres(2 * (shaft - rotor + 1e-5))));
     }
 
-    /// What axial machines ask of their kinds.
-    void axial() {
-        const Values& v = m.values;
-        add(axial_problems(v));
-        for (const auto& [side, path] :
-             {std::pair{Side::Stator, "stator.slot.kind"}, {Side::Rotor, "rotor.kind"}}) {
-            const TileKind* kind = find_kind(side, v.word(path));
-            if (kind->flat) continue;
+    /// Whether those that are chosen can be drawn on the section's chart.
+    void kinds() {
+        const bool axial = is_axial(m.values);
+        const Chart chart{axial ? section_radius(m.values) : 0};
+        for (const Side side : {Side::Stator, Side::Rotor}) {
+            const TileKind* kind = find_kind(side, m.values.word(kind_path(side)));
+            if (kind->serves(chart)) continue;
             std::vector<std::string> others;
             for (const TileKind& other : registry<TileKind>().all())
-                if (other.side == side && other.flat) others.push_back(other.name);
-            say(path, fmt::format("\"{}\" is drawn round an axis so far; an axial machine takes one of: {}.",
-                                  kind->name, fmt::join(others, ", ")));
+                if (other.side == side && other.serves(chart)) others.push_back(other.name);
+            say(kind_path(side),
+                fmt::format("\"{}\" is not drawn for {} machines so far; they take one of: {}.", kind->name,
+                            axial ? "axial" : "round", fmt::join(others, ", ")));
         }
-        const std::string core = v.has_word("stator.core") ? v.word("stator.core") : "yoke";
-        const std::string& slot = v.word("stator.slot.kind");
-        if (core == "none" && slot != "gap-winding")
-            say("stator.slot.kind", "A stator without a core takes a winding in the gap (gap-winding).");
-        if (core != "teeth" && slot == "between-teeth")
-            say("stator.slot.kind",
-                "Slots between single teeth need a stator whose core is teeth alone, between two "
-                "rotors.");
-        if (core == "teeth" && slot != "between-teeth" && slot != "gap-winding" && slot != "none")
-            say("stator.slot.kind",
-                "A core of teeth alone has no yoke that slots could end in; take the slots between-teeth.");
-        if (pole_shift() != 0)
-            say("rotor.pole_shift",
-                "An axial machine's poles are not shifted against each other so far; set it to 0.");
-        if (!v.shapes().empty())
-            say("drawings.shapes",
-                "Shapes cannot be drawn onto an axial machine's section so far; take them away.");
     }
 
     Skew skew(const std::string& side) const {
@@ -295,8 +276,8 @@ class Builder {
             m.section = std::move(m.slices.front());
             m.slices.clear();
         }
-        m.winding.in_section = form.shared_coils ? 0.5 : 1;
-        m.winding.stators = form.shared_coils ? 1 : form.halves;
+        m.winding.in_section = form.mirrored_stator ? 0.5 : 1; // half of each turn on either side of the plane
+        m.winding.stators = form.mirrored_stator ? 1 : form.halves;
         m.winding.end_spread = form.length() / (form.outer + form.inner);
         m.winding.side_length = coil_side_length(m.values);
     }
@@ -476,7 +457,7 @@ class Builder {
         s.resistivity = s.material.resistivity_at(s.temperature);
         s.length = m.stack_length / v.whole(owner + ".segments");
         if (v.has(owner + ".thickness")) s.thickness = v.number(owner + ".thickness");
-        if (m.section.rotor().tile.mirror && !v.has("rotor.back_iron")) s.thickness /= 2; // half of it is drawn
+        if (is_axial(v) && axial_form(v).magnets_alone) s.thickness /= 2; // half of it is drawn
         if (v.has(owner + ".clearance") && v.number(owner + ".clearance") > 0) {
             const std::string& faces = v.word(owner + ".clearance_faces");
             const double air = (faces == "both" ? 2 : faces == "back" ? 1 : 0) * v.number(owner + ".clearance");
@@ -553,9 +534,7 @@ class Builder {
         } else if (m.values.has("stator.thickness")) {
             // Where the middle plane cuts the core the mark goes to it, and half of the thickness is seen.
             const Point back{stator.far_radius, 0};
-            const double share =
-                axial_form(m.values).halves == 2 && m.values.word("machine.topology") == "axial-two-rotors" ? 2
-                                                                                                            : 1;
+            const double share = axial_form(m.values).stator_between ? 2 : 1;
             m.marks.push_back({"stator.thickness",
                                Kind::Length,
                                {stator.gap_radius, 0},
@@ -586,80 +565,13 @@ class Builder {
         }
     }
 
-    const MaterialLibrary m_own;
+    const MaterialLibrary& m_own;
     MachineOptions m_options;
     Problems m_problems;
     Machine m;
 };
 
 } // namespace
-
-namespace {
-
-/// Heights of an axial section count so that the gap's middle has that of its radius.
-TileFrame flat_frame(const Values& v, double dir, double thickness, int pitches) {
-    TileFrame frame;
-    frame.chart.flat = section_radius(v);
-    frame.gap = v.number("gap");
-    frame.gap_radius = section_radius(v) + dir * frame.gap / 2;
-    frame.far_radius = frame.gap_radius + dir * thickness;
-    frame.pitches = pitches;
-    return frame;
-}
-
-/// From the gap's face to the back, or to the middle plane that cuts it.
-double flat_stator_thickness(const Values& v) {
-    const bool between = v.word("machine.topology") == "axial-two-rotors",
-               gap_wound = v.has("winding.side_thickness");
-    double thickness = v.has("stator.thickness") ? v.number("stator.thickness") / (between ? 2 : 1) : 0;
-    if (!gap_wound) return thickness;
-    if (thickness == 0) return v.number("winding.side_thickness") / 2;
-    return thickness + v.number("winding.side_thickness") + v.number("winding.side_distance");
-}
-
-double flat_rotor_thickness(const Values& v) {
-    const double magnets = v.has("rotor.magnet.thickness") ? v.number("rotor.magnet.thickness") : 0,
-                 iron = v.has("rotor.back_iron") ? v.number("rotor.back_iron") : 0;
-    const bool between = v.word("machine.topology") == "axial-two-stators";
-    if (iron == 0) return magnets / 2;
-    return magnets + iron / (between ? 2 : 1);
-}
-
-} // namespace
-
-TileFrame stator_frame(const Values& v, SlotSharing sharing, int layers) {
-    // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
-    const int pitches =
-        v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
-    if (is_axial(v)) {
-        TileFrame frame = flat_frame(v, 1, flat_stator_thickness(v), pitches);
-        frame.sharing = sharing;
-        frame.layers = layers;
-        return frame;
-    }
-    const double outer = v.number("stator.outer_diameter") / 2, bore = v.number("stator.bore_diameter") / 2;
-    return is_outer(v) ? TileFrame{{}, outer, bore, pitches, v.number("gap"), sharing, layers}
-                       : TileFrame{{}, bore, outer, pitches, v.number("gap"), sharing, layers};
-}
-
-TileFrame rotor_frame(const Values& v) {
-    const double gap = v.number("gap");
-    const TileKind* kind = find_kind(Side::Rotor, v.word("rotor.kind"));
-    const int pitches = v.whole(kind->pitches ? kind->pitches : "rotor.poles");
-    if (is_axial(v)) {
-        TileFrame frame = flat_frame(v, -1, flat_rotor_thickness(v), pitches);
-        frame.pole_pairs = v.whole("rotor.poles") / 2;
-        return frame;
-    }
-    TileFrame frame;
-    frame.gap = gap;
-    frame.pitches = pitches;
-    frame.pole_pairs = v.whole("rotor.poles") / 2;
-    frame.gap_radius =
-        is_outer(v) ? v.number("stator.outer_diameter") / 2 + gap : v.number("stator.bore_diameter") / 2 - gap;
-    frame.far_radius = v.number(is_outer(v) ? "rotor.outer_diameter" : "rotor.shaft_diameter") / 2;
-    return frame;
-}
 
 std::vector<Body> bodies_at(const Machine& machine, double radius) {
     return Builder::at(machine, radius);

@@ -90,8 +90,6 @@ const Parameter* find_parameter(std::string_view path) {
 const Parameter* find_parameter(std::string_view path, const Design& design) {
     for (const TileKind* kind : chosen_kinds(design))
         if (const Parameter* own = kind ? find_used(kind->parameters, path, design) : nullptr) return own;
-    for (const ParameterSet& set : registry<ParameterSet>().all())
-        if (const Parameter* own = find_used(set.parameters, path, design)) return own;
     return find_parameter(path);
 }
 

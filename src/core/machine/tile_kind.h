@@ -69,7 +69,10 @@ struct TileKind {
     int order = 0;
     const char* pitches = nullptr; ///< path of the number of its pitches; null: stator.slots or rotor.poles
     bool has_bars = false;         ///< of the shape that rotor.bar.kind names
-    bool flat = false;             ///< it can be drawn on a flat chart, too
+    bool flat = false;             ///< it can be drawn on a flat chart
+    bool round = true;             ///< it can be drawn round an axis
+
+    bool serves(const Chart& chart) const { return chart.is_flat() ? flat : round; }
 };
 
 /// A slot and a rotor may share a name.

@@ -23,7 +23,6 @@ struct Chart {
     Point turned_direction(Point v, double by) const { return is_flat() ? v : rotated(v, by); }
     /// A flat section as it is drawn among round ones: rolled up round the axis, heights along radii.
     Point rolled(Point p) const { return is_flat() ? polar(p.x, p.y / flat) : p; }
-    Point unrolled(Point p) const { return is_flat() ? Point{norm(p), flat * angle_of(p)} : p; }
     /// The mirror image beyond the line across the gap at this angle.
     Point mirrored(Point p, double at) const {
         return is_flat() ? Point{p.x, 2 * flat * at - p.y} : rotated(p, 2 * (at - angle_of(p)));

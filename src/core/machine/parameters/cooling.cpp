@@ -136,7 +136,7 @@ std::vector<Parameter> insulation() {
 
 const Register<ParameterSet> registered{
     {"cooling", joined({housing(), cooling(), shaft_and_bearings(), contacts(), insulation()}), 800,
-     is_of_round_machine}};
+     is_radial}};
 
 } // namespace
 } // namespace mavlo

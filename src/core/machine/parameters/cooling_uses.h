@@ -11,10 +11,6 @@ bool is_one(const Design& design, const char* path, Words... words) {
     return ((text == words) || ...);
 }
 
-/// What warms an axial machine is not computed yet.
-inline bool is_of_round_machine(const Design& design) {
-    return !is_axial(design);
-}
 /// The rotor, and has a shaft and bearings that the heat takes its way through.
 inline bool turns_inside(const Design& design) {
     return !is_one(design, "machine.topology", "outer-rotor");

@@ -68,7 +68,7 @@ std::vector<Parameter> all() {
                     joined({in_the_stator(), in_the_rotor(), outside()}));
 }
 
-const Register<ParameterSet> resistances{{"measured_resistances", all(), 895, is_of_round_machine}};
+const Register<ParameterSet> resistances{{"measured_resistances", all(), 895, is_radial}};
 
 } // namespace
 } // namespace mavlo

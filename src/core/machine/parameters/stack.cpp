@@ -28,12 +28,6 @@ bool is_inner(const Design& design) {
 bool is_outer(const Design& design) {
     return design.text("machine.topology") == "outer-rotor";
 }
-bool is_radial(const Design& design) {
-    return !is_axial(design);
-}
-bool is_of_discs(const Design& design) {
-    return is_axial(design);
-}
 bool has_two_gaps(const Design& design) {
     return is_axial(design) && design.text("machine.topology") != "axial-one-rotor";
 }
@@ -54,10 +48,10 @@ bool has_back_iron(const Design& design) {
 std::vector<Parameter> discs() {
     return in_group(
         "Stator", "Stack", 5,
-        {when(is_of_discs, length("machine.outer_diameter", "120 mm", "Outer diameter", "D",
-                                  "Of the active ring: of the magnets, or of the stator's core.", 1, 5000)),
-         when(is_of_discs, length("machine.inner_diameter", "= 0.58 * machine.outer_diameter", "Inner diameter",
-                                  "d", "Of the active ring.", 0.5, 5000)),
+        {when(is_axial, length("machine.outer_diameter", "120 mm", "Outer diameter", "D",
+                               "Of the active ring: of the magnets, or of the stator's core.", 1, 5000)),
+         when(is_axial, length("machine.inner_diameter", "= 0.58 * machine.outer_diameter", "Inner diameter",
+                               "d", "Of the active ring.", 0.5, 5000)),
          when(has_two_gaps, or_auto(length("gap.second", "auto", "Other air gap", "g₂",
                                            "On the other side; auto: as the first.", 0.02, 100))),
          when(
@@ -77,14 +71,14 @@ std::vector<Parameter> discs() {
               length("rotor.back_iron", "= 0.25 * pole_pitch", "Back iron", "",
                      "Thickness of the iron behind the magnets; of a disc between two stators all of it.", 0.2,
                      1000)),
-         when(is_of_discs,
+         when(is_axial,
               or_auto(whole("machine.slices", "auto", "Slices", "",
                             "Radii at which the field is solved (on each stretch over which nothing begins "
                             "or ends); auto: 3, of round magnets 7. 1: the mean radius alone, for a first "
                             "look.",
                             1, 33))),
-         when(is_of_discs, choice("machine.slice_places", {"gauss", "even"}, "Slices' places",
-                                  "Points of Gauss and Legendre, or the middles of rings of equal width."))});
+         when(is_axial, choice("machine.slice_places", {"gauss", "even"}, "Slices' places",
+                               "Points of Gauss and Legendre, or the middles of rings of equal width."))});
 }
 
 /// How a side's steel is built: of sheets, or massive.

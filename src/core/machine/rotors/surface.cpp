@@ -206,19 +206,13 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
             far_side_mark(frame)};
 }
 
-bool is_round_machine(const Design& design) {
-    return !is_axial(design);
-}
-bool is_axial_machine(const Design& design) {
-    return is_axial(design);
-}
 bool is_sector(const Design& design) {
     return !is_axial(design) || design.text("rotor.magnet.outline") == "sector";
 }
 bool is_rectangle(const Design& design) {
     return is_axial(design) && design.text("rotor.magnet.outline") == "rectangle";
 }
-bool is_round(const Design& design) {
+bool has_round_magnets(const Design& design) {
     return is_axial(design) && design.text("rotor.magnet.outline") == "round";
 }
 
@@ -236,7 +230,7 @@ const Register<TileKind> registered{
                                       "Magnet arc as a fraction of the pole pitch.", 0.05, 1)),
                when(is_rectangle, length("rotor.magnet.width", "= 0.7 * pole_pitch", "Magnet width", "w_m",
                                          "Of rectangular magnets, along the circumference.", 0.1, 1000)),
-               when(is_round,
+               when(has_round_magnets,
                     length("rotor.magnet.diameter", "= min(0.85 * pole_pitch, machine.active_width)",
                            "Magnet diameter", "d_m",
                            "Of round magnets, whose middles stand on the ring's mean radius.", 0.1, 1000)),
@@ -244,14 +238,14 @@ const Register<TileKind> registered{
                    "rotor.magnet.magnetisation", {"radial", "parallel", "halbach"}, "Magnetisation",
                    "Direction of the remanence: on radii, parallel to the pole's axis, or turning from piece "
                    "to piece as in a Halbach array."),
-               when(is_round_machine,
+               when(is_radial,
                     choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
                            "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
                            "eccentric too.")),
-               when(is_axial_machine, filling("rotor.magnet.between", "Between the magnets",
-                                              "What fills the room between the magnets on a disc.")),
-               when(is_axial_machine, choice("rotor.magnet.outline", {"sector", "rectangle", "round"},
-                                             "Outline", "Of an axial machine's magnets seen along the axis.")),
+               when(is_axial, filling("rotor.magnet.between", "Between the magnets",
+                                      "What fills the room between the magnets on a disc.")),
+               when(is_axial, choice("rotor.magnet.outline", {"sector", "rectangle", "round"}, "Outline",
+                                     "Of an axial machine's magnets seen along the axis.")),
                when(is_loaf,
                     length("rotor.magnet.eccentricity", "= 0.1 * gap_diameter", "Eccentricity", "e_m",
                            "How far the centre of the magnet's face lies off the machine's.", 0, 2000))})}),

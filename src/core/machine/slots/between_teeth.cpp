@@ -117,7 +117,7 @@ const Register<TileKind> registered{
           length("stator.slot.liner", "0 mm", "Liner", "s_l",
                  "Thickness of the insulation on the slot's walls; it takes room from the conductors.", 0,
                  20)}),
-     tile, marks, 7, nullptr, false, true}};
+     tile, marks, 7, nullptr, false, true, false}};
 
 } // namespace
 } // namespace mavlo::slot_between_teeth

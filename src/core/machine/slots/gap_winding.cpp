@@ -32,7 +32,7 @@ double side_angle(const TileFrame& frame, const Values& v, double height) {
 Result<Layer> layer_of(const TileFrame& frame, const Values& v) {
     Layer out{};
     // Where the middle plane cuts the winding one half of it is drawn.
-    out.coreless = v.has_word("stator.core") && v.word("stator.core") == "none";
+    out.coreless = axial_form(v).coreless;
     const double thickness = v.number("winding.side_thickness") / (out.coreless ? 2 : 1);
     out.start = frame.gap_radius;
     out.end = frame.radius(thickness);
@@ -151,7 +151,7 @@ const Register<TileKind> registered{
                            "Mechanical, between the middles of a coil's sides where they stand beside those of "
                            "the next coils; auto: they touch.",
                            1e-3, 180))}),
-     tile, marks, 8, nullptr, false, true}};
+     tile, marks, 8, nullptr, false, true, false}};
 
 } // namespace
 } // namespace mavlo::slot_gap_winding

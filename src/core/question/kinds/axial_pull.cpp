@@ -1,6 +1,7 @@
 // The pull along the shaft between an axial machine's rotor and stator, and how it grows as they come nearer.
 
 #include "figure/gap_stress.h"
+#include "machine/axial.h"
 #include "quantity/constants.h"
 #include "question/period.h"
 #include "question/stroke_inputs.h"
@@ -44,24 +45,19 @@ Result<double> mean_with_gap(QuestionContext& c, double gap) {
     return mean(*pull);
 }
 
-/// Coils alone between two discs.
-bool is_coreless(const Machine& machine) {
-    return machine.values.has_word("stator.core") && machine.values.word("stator.core") == "none";
-}
-bool has_middle(const Machine& machine) {
-    return machine.values.word("machine.topology") != "axial-one-rotor" && !is_coreless(machine);
+/// Something stands between two gaps that pull at it.
+bool has_middle(const AxialForm& form) {
+    return form.halves == 2 && !form.coreless;
 }
 
 /// What holds the part in the middle: nothing while it stands there, twice one gap's slope as it leaves it.
-std::string of_the_middle(const Machine& machine, double slope) {
-    const std::string& topology = machine.values.word("machine.topology");
-    if (is_coreless(machine))
-        return " The discs pull each other; the coils without iron between them are not pulled.";
-    if (!has_middle(machine)) return {};
+std::string of_the_middle(const AxialForm& form, double slope) {
+    if (form.coreless) return " The discs pull each other; the coils without iron between them are not pulled.";
+    if (!has_middle(form)) return {};
     return fmt::format(
         " The {} in the middle is pulled to neither side while both gaps are alike; {:.3g} N more for "
         "each 0.1 mm that it stands off the middle.",
-        topology == "axial-two-rotors" ? "stator" : "rotor", 2 * std::abs(slope) * 1e-4);
+        form.stator_between ? "stator" : "rotor", 2 * std::abs(slope) * 1e-4);
 }
 
 Problems run(QuestionContext& c) {
@@ -72,6 +68,7 @@ Problems run(QuestionContext& c) {
     if (!nearer) return nearer.problems();
     if (!farther) return farther.problems();
     const double slope = (*farther - *nearer) / (2 * step);
+    const AxialForm form = axial_form(c.machine.values);
     Curve curve{"axial_pull", "N", "rotor_angle", "deg", {}, *pull};
     for (std::size_t k = 0; k < pull->size(); ++k)
         curve.x.push_back(360.0 / c.machine.pole_pairs() * double(k) / double(pull->size()));
@@ -81,14 +78,14 @@ Problems run(QuestionContext& c) {
         {"axial_pull_peak", *std::max_element(pull->begin(), pull->end()), "N"},
         {"axial_pull_peak_to_peak", peak_to_peak(*pull), "N"},
         {"axial_stiffness", slope, "N/m"},
-        {"axial_stiffness_of_middle", has_middle(c.machine) ? std::optional(2 * slope) : std::nullopt, "N/m"}};
+        {"axial_stiffness_of_middle", has_middle(form) ? std::optional(2 * slope) : std::nullopt, "N/m"}};
     c.answer.sentence = fmt::format(
         "{} pull each other with {:.4g} N on average and {:.4g} N at most; the pull changes by {:.3g} N "
         "for each 0.1 mm of {}.",
-        is_coreless(c.machine) ? "Across both gaps and the coils the discs" : "Across one gap rotor and stator",
+        form.coreless ? "Across both gaps and the coils the discs" : "Across one gap rotor and stator",
         mean(*pull), *std::max_element(pull->begin(), pull->end()), std::abs(slope) * 1e-4,
-        has_middle(c.machine) || is_coreless(c.machine) ? "both gaps" : "the gap");
-    c.answer.sentence += of_the_middle(c.machine, slope);
+        form.halves == 2 ? "both gaps" : "the gap");
+    c.answer.sentence += of_the_middle(form, slope);
     return {};
 }
 
