@@ -121,7 +121,7 @@ class TestFigure : public QObject {
         QVERIFY(bool(field));
         const IronLevels levels = iron_levels(*model, *field);
         QVERIFY(levels.yoke > 0.3 && levels.yoke < 2.2);
-        QCOMPARE(levels.tooth, 0.0);
+        QVERIFY(std::isnan(levels.tooth)); // no teeth
         const auto ring = model->gap().ring(gap_traces(*model, *field), m.middle_of_gap(), 2048);
         const double half_flux = 0.5 * (*std::max_element(ring.potential.begin(), ring.potential.end()) -
                                         *std::min_element(ring.potential.begin(), ring.potential.end()));

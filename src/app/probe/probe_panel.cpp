@@ -34,6 +34,11 @@ std::optional<double> read_in(const QString& text, const char* unit_name) {
 }
 
 /// Without the rounding that would read as "-0.00".
+/// A dash where there is no iron.
+QString iron_level(double tesla) {
+    return std::isnan(tesla) ? QStringLiteral("–") : QString::number(tesla, 'f', 2);
+}
+
 double shown(double value, double smallest) {
     return std::abs(value) < smallest ? 0 : value;
 }
@@ -269,7 +274,7 @@ void ProbePanel::show_result(const LiveResult& r) {
                            : line(tr("Currents %1").arg(names.join(QStringLiteral(", "))),
                                   amperes.join(QStringLiteral(", ")) + QStringLiteral(" A"))) +
         line(tr("Tooth, yoke"),
-             QStringLiteral("%1, %2 T").arg(r.levels.tooth, 0, 'f', 2).arg(r.levels.yoke, 0, 'f', 2)) +
+             QStringLiteral("%1, %2 T").arg(iron_level(r.levels.tooth), iron_level(r.levels.yoke))) +
         QStringLiteral("</table>"));
     show_waves(r.gap_radial);
 }

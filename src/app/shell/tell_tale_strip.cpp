@@ -64,12 +64,17 @@ TellTaleStrip::Cell cell_of(const Reading& reading, const QString& title) {
 /// A second figure of the same unit, behind a stroke; the unit then stands with the titles.
 void join(TellTaleStrip::Cell& cell, const Reading& first, const Reading& second, const QString& title) {
     cell.title += QStringLiteral(" / ") + title;
-    if (!first.value() || !second.value()) return;
-    const Scaled s = scaled(*first.value(), QString::fromStdString(first.figure->unit));
-    const qsizetype point = cell.value.indexOf(QLatin1Char('.'));
-    const int decimals = point < 0 ? 0 : std::min(2, int(cell.value.size() - point) - 1);
-    const auto number = [&](double value) { return QString::number(value * s.factor, 'f', decimals); };
-    cell.value = number(*first.value()) + QStringLiteral(" / ") + number(*second.value());
+    const Reading& lead = first.value() ? first : second;
+    if (!lead.value()) return;
+    const Scaled s = scaled(*lead.value(), QString::fromStdString(lead.figure->unit));
+    const QString own = digits(*lead.value() * s.factor);
+    const qsizetype point = own.indexOf(QLatin1Char('.'));
+    const int decimals = point < 0 ? 0 : std::min(2, int(own.size() - point) - 1);
+    const auto number = [&](std::optional<double> value) {
+        return value ? QString::number(*value * s.factor, 'f', decimals) : QStringLiteral("–");
+    };
+    cell.value = number(first.value()) + QStringLiteral(" / ") + number(second.value());
+    cell.quick |= lead.figure->from_field && !lead.full;
     cell.title += QStringLiteral(", ") + s.unit;
     cell.unit.clear();
 }

@@ -3,6 +3,7 @@
 #include "field/dense_kernels.h"
 #include "field/multifrontal.h"
 #include "field/quadrature.h"
+#include "mesh/section_tiles.h"
 
 #include <algorithm>
 #include <cmath>
@@ -61,30 +62,50 @@ class Preparation {
     }
 
     Problems mesh() {
+        const double factor = size_factor(m_options.quality) * m_options.extra_factor;
+        const auto tiles =
+            m_options.tile_meshes ? Result(*m_options.tile_meshes) : tile_meshes(m_input.sections, factor);
+        if (!tiles) return tiles.problems();
         for (const Section& section : m_input.sections) {
-            m_model->sections.push_back({section.chart(), section.share, section.coils});
+            m_model->sections.push_back({section.chart(), section.share, section.coils, section.second});
             for (std::size_t k = 0; k < section.bodies.size(); ++k)
-                if (auto problems = mesh(section, k); !problems.empty()) return problems;
+                mesh(section, k, (*tiles)[m_model->meshes.size()]);
             join(section);
         }
         return {};
     }
 
-    Problems mesh(const Section& section, std::size_t k) {
-        const double factor = size_factor(m_options.quality) * m_options.extra_factor;
+    void mesh(const Section& section, std::size_t k, const TileMesh& tile) {
         const Body& body = section.bodies[k];
-        const std::size_t number = m_model->meshes.size();
-        auto tile = m_options.tile_meshes ? (*m_options.tile_meshes)[number] : triangulate(body.tile, factor);
-        if (!tile) return {{body.turns ? "rotor" : "stator", tile.problems().front().sentence}};
-        BodyMesh mesh = body_mesh(body, int(number), *tile, m_input.sector.pitches[k], m_input.sector.sign,
-                                  m_input.side_by_side && !body.turns);
+        BodyMesh mesh = body_mesh(body, int(m_model->meshes.size()), tile, m_input.sector.pitches[k],
+                                  m_input.sector.sign, m_input.side_by_side && !body.turns);
         if (m_options.displacement && body.turns == m_options.displaces_rotor)
             displace(mesh, body.tile, m_options.displacement);
+        if (is_joined(section, body))
+            count_joined(mesh, m_model->meshes[m_model->meshes.size() - section.bodies.size()], body.tile);
+        else
+            count(mesh);
+        m_model->meshes.push_back(std::move(mesh));
+    }
+
+    void count(BodyMesh& mesh) {
         for (int& unknown : mesh.unknown)
             if (unknown >= 0) unknown += m_unknowns;
         m_unknowns += mesh.unknowns;
-        m_model->meshes.push_back(std::move(mesh));
-        return {};
+    }
+
+    /// Nodes on the far side are those of the other half, which is meshed alike.
+    void count_joined(BodyMesh& mesh, const BodyMesh& other, const Tile& tile) {
+        std::vector<int> of(std::size_t(mesh.unknowns), -1);
+        for (std::size_t i = 0; i < mesh.nodes.size(); ++i)
+            if (mesh.unknown[i] >= 0 && std::abs(tile.chart.height(mesh.nodes[i]) - tile.far_radius) < 1e-9)
+                of[std::size_t(mesh.unknown[i])] = other.unknown[i];
+        mesh.unknowns = 0;
+        for (int& number : of)
+            if (number < 0) number = m_unknowns + mesh.unknowns++;
+        m_unknowns += mesh.unknowns;
+        for (int& unknown : mesh.unknown)
+            if (unknown >= 0) unknown = of[std::size_t(unknown)];
     }
 
     /// The last two bodies by their gap, and the outer one with what lies beyond it.

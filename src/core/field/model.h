@@ -69,7 +69,8 @@ struct FieldModel {
     struct SectionPlace {
         Chart chart;
         double share;
-        bool coils; ///< coil sides reach it
+        bool coils;  ///< coil sides reach it
+        bool second; ///< of the other gap
     };
     std::vector<SectionPlace> sections;
     std::vector<BodyMesh> meshes; ///< of the bodies, section by section, inside out; unknowns counted through

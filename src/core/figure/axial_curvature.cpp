@@ -130,7 +130,8 @@ class Ratio {
 
 std::optional<double> linkage_in_three_dimensions(const Machine& machine, int order) {
     if (!machine.facts().axial || !machine.wound() || !machine.magnet()) return std::nullopt;
-    if (!machine.values.has("rotor.magnet.thickness")) return std::nullopt;
+    if (!machine.values.has("rotor.magnet.thickness") || other_gap(machine.values) != machine.gap)
+        return std::nullopt;
     return Ratio(machine, order)();
 }
 

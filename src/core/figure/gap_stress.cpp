@@ -40,9 +40,11 @@ Point rotor_pull(const MachineModel& model, const FieldSolution& field) {
     return (model.rotor == 0 ? 1 : -1) * radius * model.machine.stack_length * step * sum;
 }
 
-double axial_pull(const MachineModel& model, const FieldSolution& field) {
-    double pull = 0;
+double axial_pull(const MachineModel& model, const FieldSolution& field, bool second) {
+    double pull = 0, whole = 0;
     for (std::size_t k = 0; k < model.sections.size(); ++k) {
+        if (model.sections[k].second != second) continue;
+        whole += model.sections[k].share;
         const GapElement& gap = model.gap(k);
         const int places = 2 * (gap.orders().back() + 2);
         const GapStress s = stress_of(gap.ring(gap_traces(model, field, k), gap.middle_radius(), places));
@@ -51,7 +53,7 @@ double axial_pull(const MachineModel& model, const FieldSolution& field) {
         const double circumference = 2 * std::numbers::pi * model.sections[k].chart.flat;
         pull += model.machine.stack_length * model.sections[k].share * circumference * sum / places;
     }
-    return pull;
+    return whole > 0 ? pull / whole : axial_pull(model, field, false);
 }
 
 int places_round(const Machine& machine, int least) {

@@ -14,9 +14,9 @@ struct GapStress {
     std::vector<double> radial, tangential;
 };
 
-/// Of an axial machine: the pull of one gap's field that draws its two sides together, N (Maxwell's stress on
-/// the plane in the gap's middle, summed over the sections).
-double axial_pull(const MachineModel& model, const FieldSolution& field);
+/// Of an axial machine: the pull of the first gap's field that draws its two sides together, or of the second
+/// one's, N (Maxwell's stress on the plane in the gap's middle, summed over the sections).
+double axial_pull(const MachineModel& model, const FieldSolution& field, bool second = false);
 
 /// At so many places, evenly round.
 GapStress gap_stress(const MachineModel& model, const FieldSolution& field, int places);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace mavlo {
 namespace {
@@ -12,9 +13,10 @@ struct Sampled {
     double b, weight;
 };
 
-/// Exceeded by 2 % of the area, between samples by straight lines over the area, so that it has a slope.
+/// Exceeded by 2 % of the area, between samples by straight lines over the area, so that it has a slope; not a
+/// number where there is no iron.
 double level(std::vector<Sampled> samples) {
-    if (samples.empty()) return 0;
+    if (samples.empty()) return std::numeric_limits<double>::quiet_NaN();
     std::sort(samples.begin(), samples.end(), [](const Sampled& a, const Sampled& b) { return a.b > b.b; });
     double area = 0;
     for (const auto& s : samples) area += s.weight;

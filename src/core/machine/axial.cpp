@@ -146,6 +146,10 @@ AxialForm axial_form(const Values& v) {
     return form;
 }
 
+double other_gap(const Values& v) {
+    return v.has("gap.second") && !v.is_auto("gap.second") ? v.number("gap.second") : v.number("gap");
+}
+
 Problems axial_problems(const Values& v) {
     const AxialForm form = axial_form(v);
     if (form.length() < 1e-4)
@@ -154,11 +158,6 @@ Problems axial_problems(const Values& v) {
              fmt::format("The active ring has no width: its outer diameter is {} smaller than its inner one.",
                          millimetres(2 * (form.inner - form.outer) + 2e-4))}};
     Problems problems;
-    if (v.has("gap.second") && !v.is_auto("gap.second") &&
-        std::abs(v.number("gap.second") - v.number("gap")) > 1e-9)
-        problems.push_back({"gap.second",
-                            "The two gaps are computed as alike so far, by the half on one side of the "
-                            "middle plane; make them equal, or leave the second on auto."});
     const auto [from, to] = coil_radii(v);
     if (to - from < 1e-5)
         problems.push_back({"winding.coil_outer_diameter", "The coil sides end before they begin."});

@@ -26,6 +26,8 @@ struct AxialForm {
     double length() const { return outer - inner; }
 };
 AxialForm axial_form(const Values& values);
+/// Beyond what stands in the middle, m; of machines with one gap that.
+double other_gap(const Values& values);
 
 /// What is wrong with an axial machine's main dimensions and kinds, or not computed yet.
 Problems axial_problems(const Values& values);

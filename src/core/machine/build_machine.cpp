@@ -256,21 +256,29 @@ class Builder {
         return is_outer(values) ? std::vector{*stator, *rotor} : std::vector{*rotor, *stator};
     }
 
+    /// The flat section at a radius, on one side of the middle or on the other.
+    bool add_slice(Values values, const RadialSlice& slice, bool second) {
+        Section section = m.section;
+        const bool unequal = other_gap(values) != number("gap");
+        section.share = unequal ? slice.share / 2 : slice.share;
+        section.coils = has_coils_at(values, slice.radius);
+        section.second = second;
+        if (second) values.set_number("gap", other_gap(values));
+        const std::size_t before = m_problems.size();
+        section.bodies = bodies(at_radius(std::move(values), slice.radius));
+        for (std::size_t k = before; k < m_problems.size(); ++k)
+            m_problems[k].sentence =
+                fmt::format("At the radius of {}: {}", millimetres(slice.radius), m_problems[k].sentence);
+        if (section.bodies.empty()) return false;
+        m.slices.push_back(std::move(section));
+        return !unequal || second || add_slice(m.values, slice, true);
+    }
+
     /// The flat sections at their radii.
     void slices() {
         const AxialForm form = axial_form(m.values);
-        for (const RadialSlice& slice : radial_slices(m.values)) {
-            Section section = m.section;
-            section.share = slice.share;
-            section.coils = has_coils_at(m.values, slice.radius);
-            const std::size_t before = m_problems.size();
-            section.bodies = bodies(at_radius(m.values, slice.radius));
-            for (std::size_t k = before; k < m_problems.size(); ++k)
-                m_problems[k].sentence =
-                    fmt::format("At the radius of {}: {}", millimetres(slice.radius), m_problems[k].sentence);
-            if (section.bodies.empty()) return;
-            m.slices.push_back(std::move(section));
-        }
+        for (const RadialSlice& slice : radial_slices(m.values))
+            if (!add_slice(m.values, slice, false)) return;
         // A lone slice in the middle is the section that is drawn.
         if (m.slices.size() == 1) {
             m.section = std::move(m.slices.front());

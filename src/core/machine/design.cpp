@@ -200,7 +200,8 @@ class Resolver {
 
     /// See derived_quantities().
     Result<Quantity> derive(const std::string& path) {
-        const bool outer = m_design.text("machine.topology") == "outer-rotor", axial = is_axial(m_design);
+        const bool outer = m_design.text("machine.topology") == "outer-rotor", axial = is_axial(m_design),
+                   between = m_design.text("machine.topology") == "axial-two-rotors";
         const auto formula = [&](const std::string& text, const Dimension& wanted) {
             return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
         };
@@ -219,8 +220,9 @@ class Resolver {
         if (path == "bar_angle") return formula("= 360 deg / rotor.bars", dimension::angle);
         if (path == "pole_angle") return formula("= 360 deg / rotor.poles", dimension::angle);
         if (path == "stator_thickness")
-            return formula(axial ? "= stator.thickness"
-                                 : "= (stator.outer_diameter - stator.bore_diameter) / 2",
+            return formula(between ? "= stator.thickness / 2"
+                           : axial ? "= stator.thickness"
+                                   : "= (stator.outer_diameter - stator.bore_diameter) / 2",
                            dimension::length);
         if (axial) return formula("= rotor.back_iron", dimension::length);
         return formula(outer ? "= (rotor.outer_diameter - stator.outer_diameter) / 2 - gap"

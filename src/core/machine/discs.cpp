@@ -24,7 +24,8 @@ class DiscMaker {
         , m_form(axial_form(machine.values)) {
         m_out.inner = m_form.inner;
         m_out.outer = m_form.outer;
-        for (const Section& section : machine.solved()) m_out.slices.push_back(section.chart().flat);
+        for (const Section& section : machine.solved())
+            if (!section.second) m_out.slices.push_back(section.chart().flat);
     }
 
     Discs run() {
@@ -107,18 +108,28 @@ class DiscMaker {
     void layers() {
         const Tile &rotor = m_machine.section.rotor().tile, &stator = m_machine.section.stator().tile;
         const double r = stator.chart.flat;
-        const auto half = [&](double sign, double middle) {
-            const auto at = [&](double height) { return middle + sign * (height - middle); };
-            add(Use::Iron, "rotor", at(rotor.far_radius - r), at(rotor.iron_radius - r));
-            add(Use::Magnet, "rotor.magnet", at(rotor.iron_radius - r), at(rotor.face_radius - r));
+        // What lies beyond the other gap stands farther off by the difference of the two.
+        const auto half = [&](double sign, double middle, double rotor_by, double stator_by) {
+            const auto at = [&](double height, double by) {
+                return middle + sign * (height - r - middle + by);
+            };
+            const auto of_rotor = [&](double height) { return at(height, rotor_by); };
+            const auto of_stator = [&](double height) { return at(height, stator_by); };
+            add(Use::Iron, "rotor", of_rotor(rotor.far_radius), of_rotor(rotor.iron_radius));
+            add(Use::Magnet, "rotor.magnet", of_rotor(rotor.iron_radius), of_rotor(rotor.face_radius));
             if (m_machine.values.has("stator.thickness"))
-                add(Use::Iron, "stator", at(stator.iron_radius - r), at(stator.far_radius - r));
+                add(Use::Iron, "stator", of_stator(stator.iron_radius), of_stator(stator.far_radius));
             if (m_machine.wound())
-                add(Use::Conductor, "stator.slot", at(m_machine.winding.slot_bottom - r),
-                    at(m_machine.winding.slot_bottom - m_machine.winding.conductor_depth - r));
+                add(Use::Conductor, "stator.slot", of_stator(m_machine.winding.slot_bottom),
+                    of_stator(m_machine.winding.slot_bottom - m_machine.winding.conductor_depth));
         };
-        half(1, 0);
-        if (m_form.halves == 2) half(-1, (m_form.mirrored_rotor ? rotor.far_radius : stator.far_radius) - r);
+        half(1, 0, 0, 0);
+        if (m_form.halves != 2) return;
+        const double wider = other_gap(m_machine.values) - m_machine.gap;
+        if (m_form.rotor_between)
+            half(-1, rotor.far_radius - r, 0, wider);
+        else
+            half(-1, stator.far_radius - r, -wider, 0);
     }
 
     struct Pitch {

@@ -119,6 +119,9 @@ struct Section {
     double depth = 0;  ///< of the whole stack that it belongs to, m: axial, of flat ones along the radius
     double share = 1;  ///< of that depth that it stands for
     bool coils = true; ///< coil sides reach it
+    /// Its gap is the other one, beyond what stands in the middle, and it is drawn like the section before it:
+    /// what a middle plane cuts is joined there.
+    bool second = false;
     std::vector<Body> bodies;
 
     const Chart& chart() const { return bodies.front().tile.chart; }

@@ -4,6 +4,7 @@
 #include "figure/copper.h"
 #include "quantity/constants.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace mavlo {
@@ -34,10 +35,11 @@ std::string conditions_in_words(const Machine& machine) {
 std::string slices_in_words(const Machine& machine) {
     if (!machine.facts().axial) return {};
     const auto solved = machine.solved();
+    const auto radii = std::count_if(solved.begin(), solved.end(), [](const Section& s) { return !s.second; });
     const double from = solved.front().chart().flat, to = solved.back().chart().flat;
-    std::string where = solved.size() == 1 ? fmt::format("one flat slice, at a radius of {:.4g} mm", from * 1e3)
-                                           : fmt::format("{} flat slices at radii from {:.4g} to {:.4g} mm",
-                                                         solved.size(), from * 1e3, to * 1e3);
+    std::string where = radii == 1 ? fmt::format("one flat slice, at a radius of {:.4g} mm", from * 1e3)
+                                   : fmt::format("{} flat slices at radii from {:.4g} to {:.4g} mm", radii,
+                                                 from * 1e3, to * 1e3);
     return fmt::format(
         " Computed on {}; what spreads along the radius and beyond the ring's edges is left out, so "
         "that the real machine links somewhat less (no-load says how much with smooth iron).",

@@ -24,6 +24,8 @@ const std::map<std::string, FigureName>& names() {
         {"axial_pull_mean", {"Pull across one gap, mean", "F", force}},
         {"axial_pull_peak", {"Pull across one gap, largest", "", force}},
         {"axial_pull_peak_to_peak", {"Pull across one gap, wavering", "ΔF", force}},
+        {"axial_pull_second_mean", {"Pull across the other gap, mean", "", force}},
+        {"axial_pull_on_middle_mean", {"Pull on what stands in the middle, mean", "", force}},
         {"axial_stiffness", {"Change of the pull with the gap", "dF/dg", force}},
         {"axial_stiffness_of_middle", {"Change of the pull on what stands in the middle", "", force}},
         {"linkage_three_dimensional_ratio", {"Linkage in space over that of slices, smooth iron", "", check}},

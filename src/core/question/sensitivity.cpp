@@ -1,5 +1,6 @@
 #include "question/sensitivity.h"
 
+#include "mesh/section_tiles.h"
 #include "question/accuracy.h"
 
 #include <algorithm>
@@ -103,16 +104,13 @@ Result<MovingModel> MovingModel::of(const Machine& machine, const ModelOptions& 
     MovingModel out;
     out.m_options = options;
     auto movers = std::make_shared<std::vector<MeshMover>>();
-    auto meshes = std::make_shared<std::vector<TileMesh>>();
-    for (const Body* body : solved_bodies(machine)) {
-        auto mesh = triangulate(body->tile, size_factor(options.quality) * options.extra_factor);
-        if (!mesh) return mesh.problems();
-        meshes->push_back(*mesh);
-        movers->emplace_back(body->tile, std::move(*mesh));
-    }
+    const auto meshes = tile_meshes(machine.solved(), size_factor(options.quality) * options.extra_factor);
+    if (!meshes) return meshes.problems();
+    const std::vector<const Body*> bodies = solved_bodies(machine);
+    for (std::size_t k = 0; k < bodies.size(); ++k) movers->emplace_back(bodies[k]->tile, (*meshes)[k]);
     out.m_movers = movers;
     out.m_own = options;
-    out.m_own.tile_meshes = meshes;
+    out.m_own.tile_meshes = std::make_shared<const std::vector<TileMesh>>(*meshes);
     const auto model = prepare_field(machine, out.m_own);
     if (!model) return model.problems();
     out.m_model = *model;

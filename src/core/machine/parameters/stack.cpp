@@ -40,6 +40,13 @@ bool has_rotor_between(const Design& design) {
 bool has_stator_iron(const Design& design) {
     return is_axial(design) && !(has_stator_between(design) && design.text("stator.core") == "none");
 }
+/// Of anything: round stators always have it.
+bool has_stator_core(const Design& design) {
+    return is_radial(design) || has_stator_iron(design);
+}
+bool has_rotor_core(const Design& design) {
+    return is_radial(design) || !(has_rotor_between(design) && design.text("rotor.core") == "none");
+}
 bool has_back_iron(const Design& design) {
     return is_axial(design) && !(has_rotor_between(design) && design.text("rotor.core") == "none");
 }
@@ -82,32 +89,32 @@ std::vector<Parameter> discs() {
 }
 
 /// How a side's steel is built: of sheets, or massive.
-std::vector<Parameter> built_of(const std::string& side, bool (*is_of_sheet)(const Design&),
-                                bool (*is_massive)(const Design&)) {
-    return {
-        choice(side + ".solid", {"no", "yes"}, "Solid steel",
-               "Whether this side's steel is massive, so that it carries eddy currents. No: of sheet, unless "
-               "the steel itself is marked as massive."),
-        when(is_massive,
-             or_auto(quantity(side + ".resistivity", "Ohm.m", "auto", "Resistivity", "ρ",
-                              "Of the massive steel at its temperature; auto: the steel's own.", 1e-9, 1))),
-        when(is_of_sheet,
-             number(side + ".stacking_factor", "0.96", "Stacking factor", "k",
-                    "Share of steel in the stack's length; the rest is insulation. Of massive steel 1.", 0.5,
-                    1))};
+std::vector<Parameter> built_of(const std::string& side, bool (*has_core)(const Design&),
+                                bool (*is_of_sheet)(const Design&), bool (*is_massive)(const Design&)) {
+    return {when(has_core,
+                 choice(side + ".solid", {"no", "yes"}, "Solid steel",
+                        "Whether this side's steel is massive, so that it carries eddy currents. No: of sheet, "
+                        "unless the steel itself is marked as massive.")),
+            when(is_massive,
+                 or_auto(quantity(side + ".resistivity", "Ohm.m", "auto", "Resistivity", "ρ",
+                                  "Of the massive steel at its temperature; auto: the steel's own.", 1e-9, 1))),
+            when(is_of_sheet,
+                 number(side + ".stacking_factor", "0.96", "Stacking factor", "k",
+                        "Share of steel in the stack's length; the rest is insulation. Of massive steel 1.",
+                        0.5, 1))};
 }
 
 bool is_stator_massive(const Design& design) {
-    return design.text("stator.solid") == "yes";
+    return has_stator_core(design) && design.text("stator.solid") == "yes";
 }
 bool is_stator_sheet(const Design& design) {
-    return !is_stator_massive(design);
+    return has_stator_core(design) && !is_stator_massive(design);
 }
 bool is_rotor_massive(const Design& design) {
-    return design.text("rotor.solid") == "yes";
+    return has_rotor_core(design) && design.text("rotor.solid") == "yes";
 }
 bool is_rotor_sheet(const Design& design) {
-    return !is_rotor_massive(design);
+    return has_rotor_core(design) && !is_rotor_massive(design);
 }
 
 /// How a side is turned along the axis.
@@ -171,19 +178,23 @@ const Register<ParameterSet> stack{
                               "its middle.",
                               0, 5000)),
                   whole("stator.slots", "12", "Slots", "Q", "Number of stator slots.", 1, 400),
-                  material("stator.steel", "M330-35A", "Stator steel", "Electrical steel of the stator stack.",
-                           MaterialKind::Steel),
-                  number("stator.building_factor", "1.3", "Building factor", "k_b",
-                         "Iron loss of the built stator over that of the sheet as measured: punching, "
-                         "pressing, welding.",
-                         1, 5),
-                  quantity("stator.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_s",
-                           "Working temperature of the stator's steel: which of its curves holds, where it "
-                           "was measured at several.",
-                           -200, 1000),
+                  when(has_stator_core, material("stator.steel", "M330-35A", "Stator steel",
+                                                 "Electrical steel of the stator stack.", MaterialKind::Steel)),
+                  when(has_stator_core,
+                       number("stator.building_factor", "1.3", "Building factor", "k_b",
+                              "Iron loss of the built stator over that of the sheet as measured: punching, "
+                              "pressing, welding.",
+                              1, 5)),
+                  when(
+                      has_stator_core,
+                      quantity("stator.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_s",
+                               "Working temperature of the stator's steel: which of its curves holds, where it "
+                               "was measured at several.",
+                               -200, 1000)),
                   when(is_inner, boundary("stator")),
               }),
-          in_group("Stator", "Stack", 30, built_of("stator", is_stator_sheet, is_stator_massive)),
+          in_group("Stator", "Stack", 30,
+                   built_of("stator", has_stator_core, is_stator_sheet, is_stator_massive)),
           in_group("Stator", "Skew", 40, skew_of("stator", is_stator_stepped)),
           in_group("Stator", "Slots", 100,
                    {kind_of("stator.slot.kind", "parallel-tooth", slot_names, "Slot shape",
@@ -204,17 +215,20 @@ const Register<ParameterSet> stack{
                   when(is_inner,
                        quantity("rotor.shaft_resistivity", "Ohm.m", "0 Ohm.m", "Shaft resistivity", "ρ_s",
                                 "Of a shaft that conducts, for its eddy-current loss; 0: it does not.", 0, 1)),
-                  material("rotor.steel", "M330-35A", "Rotor steel", "Steel of the rotor.",
-                           MaterialKind::Steel),
-                  number("rotor.building_factor", "1.3", "Building factor", "k_b",
-                         "Iron loss of the built rotor over that of the sheet as measured.", 1, 5),
-                  quantity("rotor.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_r",
+                  when(has_rotor_core, material("rotor.steel", "M330-35A", "Rotor steel", "Steel of the rotor.",
+                                                MaterialKind::Steel)),
+                  when(has_rotor_core,
+                       number("rotor.building_factor", "1.3", "Building factor", "k_b",
+                              "Iron loss of the built rotor over that of the sheet as measured.", 1, 5)),
+                  when(has_rotor_core,
+                       quantity(
+                           "rotor.steel_temperature", "degC", "20 degC", "Steel temperature", "ϑ_r",
                            "Working temperature of the rotor's steel: which of its curves holds, where it was "
                            "measured at several.",
-                           -200, 1000),
+                           -200, 1000)),
                   when(is_outer, boundary("rotor")),
               }),
-          in_group("Rotor", "Rotor", 210, built_of("rotor", is_rotor_sheet, is_rotor_massive)),
+          in_group("Rotor", "Rotor", 210, built_of("rotor", has_rotor_core, is_rotor_sheet, is_rotor_massive)),
           in_group("Rotor", "Skew", 215, skew_of("rotor", is_rotor_stepped))}),
      0}};
 

@@ -20,6 +20,8 @@ struct Layer {
     double end;      ///< … of the one behind,
     double iron;     ///< … and of the iron's; the far side where there is none
     bool coreless;
+    /// Room between the conductors and the iron.
+    bool behind() const { return !coreless && std::abs(iron - end) > 1e-9; }
 };
 
 /// rad, at the section's radius.
@@ -32,7 +34,7 @@ double side_angle(const TileFrame& frame, const Values& v, double height) {
 Result<Layer> layer_of(const TileFrame& frame, const Values& v) {
     Layer out{};
     // Where the middle plane cuts the winding one half of it is drawn.
-    out.coreless = axial_form(v).coreless;
+    out.coreless = is_axial(v) && axial_form(v).coreless;
     const double thickness = v.number("winding.side_thickness") / (out.coreless ? 2 : 1);
     out.start = frame.gap_radius;
     out.end = frame.radius(thickness);
@@ -71,26 +73,34 @@ Result<Layer> layer_of(const TileFrame& frame, const Values& v) {
 
 void draw_sides(TileDrawing& drawing, const TileFrame& frame, const Layer& l) {
     const int layers = frame.sharing == SlotSharing::Stacked ? std::max(1, frame.layers) : 1;
-    for (const double angle : {l.from, l.to})
-        if (angle > 1e-9 && angle < frame.half_pitch() - 1e-9)
-            drawing.line(frame.place(l.start, angle), frame.place(l.end, angle));
     for (int k = 1; k <= layers; ++k) {
         const double low = l.start + (l.end - l.start) * (k - 1) / layers,
                      high = l.start + (l.end - l.start) * k / layers;
-        if (k < layers || !l.coreless) drawing.along(frame.place(high, l.from), frame.place(high, l.to));
+        for (const double angle : {l.from, l.to})
+            if (angle > 1e-9 && angle < frame.half_pitch() - 1e-9)
+                drawing.line(frame.place(low, angle), frame.place(high, angle));
+        if (k < layers || l.behind()) drawing.along(frame.place(high, l.from), frame.place(high, l.to));
         drawing.region(frame.place((low + high) / 2, (l.from + l.to) / 2), Use::Conductor, "stator.slot",
                        "winding.conductor.material");
         drawing.tile().regions.back().part = k - 1;
     }
 }
 
+/// Of the iron, in pieces between the edges of coil sides that touch it.
+void draw_face(TileDrawing& drawing, const TileFrame& frame, const Layer& l) {
+    double before = 0;
+    for (const double angle : {l.behind() ? 0 : l.from, l.behind() ? 0 : l.to, frame.half_pitch()}) {
+        if (angle > before + 1e-9) drawing.along(frame.place(l.iron, before), frame.place(l.iron, angle));
+        before = angle;
+    }
+}
+
 /// What stands beside and behind the coil sides.
 void draw_rest(TileDrawing& drawing, const TileFrame& frame, const Layer& l) {
     const double half = frame.half_pitch();
-    const bool inner_room = l.from > 1e-9, outer_room = l.to < half - 1e-9,
-               behind = !l.coreless && std::abs(l.iron - l.end) > 1e-9;
+    const bool inner_room = l.from > 1e-9, outer_room = l.to < half - 1e-9, behind = l.behind();
     const double middle = (l.start + l.end) / 2;
-    if (!l.coreless) drawing.along(frame.place(l.iron, 0), frame.place(l.iron, half));
+    if (!l.coreless) draw_face(drawing, frame, l);
     if (behind && !inner_room && !outer_room) {
         drawing.air(frame.place((l.end + l.iron) / 2, half / 2), "slot.mouth");
     } else {
@@ -139,8 +149,8 @@ const Register<TileKind> registered{
          {or_auto(quantity("winding.side_angle", "deg", "auto", "Coil side, angle", "β_s",
                            "Mechanical, of one coil side; auto: by its width.", 1e-3, 180)),
           or_auto(length("winding.side_width", "auto", "Coil side, width", "b_s",
-                         "Of one coil side where its width is the same at every radius; auto: by its angle, or "
-                         "nine tenths of what there is.",
+                         "Of one coil side, the same at every radius of a disc, elsewhere in the middle of the "
+                         "winding's thickness; auto: by its angle, or nine tenths of what there is.",
                          1e-3, 1000)),
           length("winding.side_thickness", "= 0.1 * pole_pitch", "Winding's thickness", "h_w",
                  "Across the gap, of the conductors; without iron the whole thickness of the winding.", 1e-3,
@@ -151,7 +161,7 @@ const Register<TileKind> registered{
                            "Mechanical, between the middles of a coil's sides where they stand beside those of "
                            "the next coils; auto: they touch.",
                            1e-3, 180))}),
-     tile, marks, 8, nullptr, false, true, false}};
+     tile, marks, 8, nullptr, false, true}};
 
 } // namespace
 } // namespace mavlo::slot_gap_winding

@@ -38,6 +38,7 @@ void add_field_over_radius(QuestionContext& c, const MachineModel& model, const 
     Map map{"gap_flux_density_axial", "T", "gap_angle", "deg", "radius", "m", {}, {}, {}};
     for (int i = 0; i < points; ++i) map.x.push_back(360.0 * i / points);
     for (std::size_t k = 0; k < model.sections.size(); ++k) {
+        if (model.sections[k].second) continue;
         map.y.push_back(model.sections[k].chart.flat);
         const auto ring = model.gap(k).ring(gap_traces(model, field, k), model.middle_of_gap(k), points);
         map.z.emplace_back(ring.radial.begin(), ring.radial.end());
@@ -51,7 +52,8 @@ Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineMo
     solver.use_two_cores();
     const auto field = solver.solve(0, {});
     if (!field) return field.problems();
-    const std::size_t middle = model->sections.size() / 2;
+    std::size_t middle = model->sections.size() / 2;
+    if (model->sections[middle].second) --middle;
     const auto traces = gap_traces(*model, *field, middle);
     Curve radial{c.machine.facts().axial ? "gap_flux_density_axial" : "gap_flux_density_radial",
                  "T",
@@ -72,7 +74,9 @@ Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineMo
     c.answer.curves.push_back(std::move(radial));
     c.answer.curves.push_back(std::move(tangential));
     c.answer.effort.newton_steps += field->newton_steps;
-    if (model->sections.size() > 1) add_field_over_radius(c, *model, *field);
+    if (std::count_if(model->sections.begin(), model->sections.end(),
+                      [](const auto& place) { return !place.second; }) > 1)
+        add_field_over_radius(c, *model, *field);
     return {};
 }
 
