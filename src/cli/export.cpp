@@ -126,9 +126,9 @@ int run(const ExportArguments& a) {
         complain({{"--shown", "Half a pitch is drawn, as .dxf, alone; a field is that of the whole sector."}});
         return wrong_usage;
     }
-    if (drawing && machine->facts().axial) {
+    if (drawing && (machine->facts().axial || machine->facts().linear)) {
         complain({{"machine.topology",
-                   "The section of an axial machine is not written as a drawing yet; `show` makes "
+                   "The section of an axial or linear machine is not written as a drawing yet; `show` makes "
                    "pictures of it."}});
         return wrong_input;
     }

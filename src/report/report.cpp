@@ -1,6 +1,7 @@
 #include "report/report.h"
 
 #include "figure/field_at.h"
+#include "machine/axial.h"
 #include "question/figure_names.h"
 #include "question/input_words.h"
 #include "question/key_figure_choice.h"
@@ -220,12 +221,21 @@ std::string summary_of(const Machine& m) {
     const auto mm = [](double metres) { return fmt::format("{:.4g} mm", 1e3 * metres); };
     const double per_minute = 30 / std::numbers::pi;
     std::string out = "<table>";
-    out += row("Rotor", m.facts().axial ? "disc" : m.outer_rotor() ? "outside" : "inside");
+    out += row("Rotor", m.facts().axial    ? "disc"
+                        : m.facts().linear ? "straight"
+                        : m.outer_rotor()  ? "outside"
+                                           : "inside");
     out += row("Slots and poles", fmt::format("{} / {}", m.slots, m.poles));
-    out += row("Outer diameter", mm(2 * m.section.outer_radius()));
+    if (m.facts().linear)
+        out += row("Pole pitch", mm(2 * std::numbers::pi * m.section.chart().flat / m.poles));
+    else
+        out += row("Outer diameter",
+                   mm(2 * (m.facts().axial ? axial_form(m.values).outer : m.section.outer_radius())));
     out += row("Air gap", mm(m.gap));
     out += row("Stack length", mm(m.stack_length));
-    out += row("Rated speed", fmt::format("{:.5g} rpm", m.rating.speed * per_minute));
+    out +=
+        row("Rated speed", m.facts().linear ? fmt::format("{:.5g} m/s", m.rating.speed * m.section.chart().flat)
+                                            : fmt::format("{:.5g} rpm", m.rating.speed * per_minute));
     if (m.wound()) out += row("Rated current, phase peak", fmt::format("{:.4g} A", m.rating.current));
     if (m.wound() && m.facts().dq_frame)
         out += row("Advance, electrical", fmt::format("{:.4g}°", m.rating.advance * 180 / std::numbers::pi));

@@ -2,6 +2,7 @@
 // answers live with variants, undo and what was asked before.
 
 #include "app/window_fixture.h"
+#include "night.h"
 #include "test_program.h"
 
 #include <QComboBox>
@@ -32,7 +33,7 @@ class TestCards : public QObject {
     void every_card_has_a_price_or_a_reason_data() {
         QTest::addColumn<QString>("shape");
         for (const StartingShape& shape : starting_shapes())
-            QTest::newRow(shape.name.c_str()) << QString::fromStdString(shape.name);
+            if (is_tried(shape.name)) QTest::newRow(shape.name.c_str()) << QString::fromStdString(shape.name);
     }
     void every_card_has_a_price_or_a_reason() {
         QFETCH(QString, shape);

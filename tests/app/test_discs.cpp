@@ -6,6 +6,7 @@
 #include "test_program.h"
 #include "window_fixture.h"
 
+#include <QComboBox>
 #include <QSignalSpy>
 
 using namespace mavlo;
@@ -94,6 +95,56 @@ class TestDiscs : public QObject {
         QVERIFY(f.document().value("stator.slot.depth") > before);
         f.document().undo_stack().undo();
         CLOSE(f.document().value("stator.slot.depth"), before, 1e-9);
+    }
+    void magnets_outlines_are_those_of_discs() {
+        WindowFixture f("axial");
+        auto* outline = f.child<QComboBox>("edit:rotor.magnet.outline");
+        QStringList words;
+        for (int k = 0; k < outline->count(); ++k) words << outline->itemText(k);
+        QCOMPARE(words, QStringList({"sector", "rectangle", "round"}));
+        f.document().set_text("machine.topology", QStringLiteral("inner-rotor"));
+        QCOMPARE(outline->itemText(0), QStringLiteral("arc"));
+    }
+    void a_straight_machine_lies_along_its_motion() {
+        WindowFixture f("linear");
+        QVERIFY(f.settle());
+        auto* strip = f.child<DiscView>("discs");
+        QVERIFY(strip->isVisible() && !f.child<DiscSpace>("disc_space")->isVisible());
+        QSignalSpy chosen(strip, &DiscView::part_chosen);
+        // From above to below: the stator's back, the magnets, the back iron.
+        QStringList met;
+        for (int y = 30; y < strip->height() - 12; y += 2) {
+            QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(strip->width() / 2, y));
+            const QString part = QString::fromStdString(chosen.takeLast().first().value<std::string>());
+            if (!part.isEmpty() && (met.isEmpty() || met.last() != part)) met << part;
+        }
+        QVERIFY2(met.size() >= 4 && met.first() == QStringLiteral("stator") &&
+                     met.contains(QStringLiteral("stator.slot")) &&
+                     met.contains(QStringLiteral("rotor.magnet")) && met.last() == QStringLiteral("rotor"),
+                 qPrintable(met.join(' ')));
+    }
+    void a_straight_machine_speaks_of_thrust() {
+        WindowFixture f("linear");
+        QVERIFY(f.settle());
+        const auto cells = f.window->tell_tales().cells();
+        QVERIFY2(cells.front().title.startsWith(QStringLiteral("Thrust")), qPrintable(cells.front().title));
+        QCOMPARE(cells.front().unit, QStringLiteral("N"));
+        QVERIFY(cells.front().value.toDouble() > 100);
+        // Rows in its own units: typed, and taken.
+        f.child<QPushButton>("part:Rating")->click();
+        f.type("edit:rating.speed", QStringLiteral("3 m/s"));
+        QVERIFY(f.document().is_good());
+        CLOSE(f.document().value("rating.speed"), 3, 1e-12);
+        f.window->show_bench("ask");
+        auto& bench = f.window->part<AskBench>();
+        QCOMPARE(bench.card("load")->title(), QStringLiteral("Thrust over a period"));
+        bench.ask("load");
+        QVERIFY(f.settle());
+        QVERIFY(bench.answer("load") && bench.answer("load")->figure("thrust_mean"));
+        // The full answer takes the quick one's place in the strip.
+        const auto full = f.window->tell_tales().cells().front();
+        QVERIFY(!full.quick);
+        CLOSE(full.value.toDouble(), *bench.answer("load")->figure("thrust_mean"), 0.6);
     }
 };
 MAVLO_TEST(discs, TestDiscs, Windows)

@@ -100,12 +100,12 @@ void paint_sketch(QPainter& painter, const QRectF& room, const Answer& answer) {
     paint_curves(painter, room, curves);
 }
 
-AnswerTile::AnswerTile(const QuestionKind& kind, QWidget* parent)
+AnswerTile::AnswerTile(const QuestionKind& kind, const QString& title, QString tells, QWidget* parent)
     : QAbstractButton(parent)
-    , m_kind(kind) {
+    , m_tells(std::move(tells)) {
     setObjectName(QString::fromStdString("tile:" + kind.name));
-    setText(QString::fromStdString(kind.title));
-    setToolTip(QString::fromStdString(kind.tells));
+    setText(title);
+    setToolTip(m_tells);
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -171,8 +171,7 @@ void AnswerTile::paintEvent(QPaintEvent*) {
     painter.setPen(t.soft);
     painter.setFont(small_font());
     if (!m_answer) {
-        painter.drawText(room.adjusted(0, 0, 0, -20), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         QString::fromStdString(m_kind.tells));
+        painter.drawText(room.adjusted(0, 0, 0, -20), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, m_tells);
         painter.setPen(t.accent);
         painter.drawText(room, Qt::AlignLeft | Qt::AlignBottom, m_price);
         return;

@@ -10,7 +10,7 @@ namespace mavlo::app {
 class AnswerTile : public QAbstractButton {
     Q_OBJECT
   public:
-    explicit AnswerTile(const QuestionKind& kind, QWidget* parent = nullptr);
+    AnswerTile(const QuestionKind& kind, const QString& title, QString tells, QWidget* parent = nullptr);
     /// `why` it is stale; empty: it is not.
     void show_answer(const Answer& answer, AnswerState state, const QString& why);
     /// Of a question that was not asked yet.
@@ -23,7 +23,7 @@ class AnswerTile : public QAbstractButton {
   private:
     void paint_figures(QPainter& painter, QRectF& room) const;
 
-    const QuestionKind& m_kind;
+    QString m_tells;
     std::optional<Answer> m_answer; ///< its curves in the units that read best
     AnswerState m_state = AnswerState::None;
     QString m_why, m_price;

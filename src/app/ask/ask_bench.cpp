@@ -1,11 +1,12 @@
 #include "ask/ask_bench.h"
 
 #include "ask/answer_figure.h"
-#include "shell/changed_dimensions.h"
 #include "question/figure_names.h"
 #include "question/key_figure.h"
+#include "question/straight.h"
 #include "question/words.h"
 #include "shell/bench.h"
+#include "shell/changed_dimensions.h"
 #include "shell/file_to_write.h"
 #include "shell/theme.h"
 
@@ -156,12 +157,13 @@ void AskBench::update_state(const std::string& question) {
     else
         c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
     for (const KeyFigure& figure : registry<KeyFigure>().all())
-        if (figure.answered_by == question && found && found->figure(figure.name)) {
+        if (figure.answered_by == question && found && m_document.built()) {
+            const auto value = full_value(*found, figure.name, m_document.built()->machine);
+            if (!value) continue;
             const bool current = m_document.is_good() && found->design == m_document.built()->hash;
             Q_EMIT full_figure(QString::fromStdString(figure.name),
-                               current && at_rating(c->ask(), *found, *m_document.built())
-                                   ? found->figure(figure.name)
-                                   : std::nullopt);
+                               current && at_rating(c->ask(), *found, *m_document.built()) ? value
+                                                                                           : std::nullopt);
         }
     if (question == m_chosen) show_chosen();
 }
@@ -175,9 +177,9 @@ void AskBench::show_overview() {
         const Answer* found = answer(c->kind().name);
         const auto seconds = c->seconds();
         const bool stale = found && c->state() == AnswerState::Stale;
-        entries.push_back({&c->kind(), found, c->state(), stale ? why_stale(*found) : QString(),
-                           seconds ? tr("ask it · about %1").arg(seconds_text(*seconds)) : QString(),
-                           seconds.value_or(0)});
+        entries.push_back(
+            {&c->kind(), c->title(), c->tells(), found, c->state(), stale ? why_stale(*found) : QString(),
+             seconds ? tr("ask it · about %1").arg(seconds_text(*seconds)) : QString(), seconds.value_or(0)});
     }
     m_overview->show_entries(QString::fromStdString(m_document.variant().name), entries);
 }
@@ -199,15 +201,14 @@ void AskBench::show_chosen() {
     if (m_chosen.empty()) return show_overview();
     const QuestionCard* c = card(m_chosen);
     if (!c) return;
-    const QString title = QString::fromStdString(c->kind().title);
+    const QString title = c->title();
     if (const Answer* found = answer(m_chosen)) {
         // Others are read from the disk: not while a hand drags on another bench.
         m_view->show_answer(title, *found, c->state(),
                             isVisible() ? others(m_chosen, *found) : std::vector<OtherAnswer>{});
         if (c->state() == AnswerState::Stale) m_view->show_progress(tr("stale: %1").arg(why_stale(*found)));
     } else
-        m_view->show_nothing(title, QString::fromStdString(c->kind().tells) +
-                                        tr(" It has not been asked of this variant yet."));
+        m_view->show_nothing(title, c->tells() + tr(" It has not been asked of this variant yet."));
 }
 
 namespace {
@@ -266,11 +267,11 @@ bool AskBench::submit_question(const std::string& question, bool with_error) {
         return false;
     }
     m_failures.erase(key(question));
-    m_running[question] = submit(QString::fromStdString(c->kind().title).toLower(), question, wanted,
-                                 PointStore(m_document.answers().folder()),
-                                 [this, wanted, question, of = origin()](const Result<Answer>& result) {
-                                     if (!is_of_another(of, result, wanted)) finished(question, wanted, result);
-                                 });
+    m_running[question] =
+        submit(c->title().toLower(), question, wanted, PointStore(m_document.answers().folder()),
+               [this, wanted, question, of = origin()](const Result<Answer>& result) {
+                   if (!is_of_another(of, result, wanted)) finished(question, wanted, result);
+               });
     c->set_state(AnswerState::Queued);
     return true;
 }
@@ -333,16 +334,16 @@ void AskBench::ask_beside(const Counterpart& counterpart) {
     Ask wanted = card(question)->ask();
     wanted.with = counterpart.inputs;
     if (const auto kept = m_document.answers().find(question, wanted)) return lay_beside(question, *kept);
-    m_running["beside"] = submit(QString::fromStdString(card(question)->kind().title).toLower() + ", " +
-                                     QString::fromStdString(counterpart.label),
-                                 question, wanted, PointStore(m_document.answers().folder()),
-                                 [this, wanted, question, of = origin()](const Result<Answer>& result) {
-                                     if (is_of_another(of, result, wanted)) return;
-                                     m_running.erase("beside");
-                                     if (!result) return tell_failure(result.problems());
-                                     keep(*result, wanted);
-                                     lay_beside(question, *result);
-                                 });
+    m_running["beside"] =
+        submit(card(question)->title().toLower() + ", " + QString::fromStdString(counterpart.label), question,
+               wanted, PointStore(m_document.answers().folder()),
+               [this, wanted, question, of = origin()](const Result<Answer>& result) {
+                   if (is_of_another(of, result, wanted)) return;
+                   m_running.erase("beside");
+                   if (!result) return tell_failure(result.problems());
+                   keep(*result, wanted);
+                   lay_beside(question, *result);
+               });
 }
 
 void AskBench::lay_beside(const std::string& question, const Answer& answer) {
@@ -407,7 +408,7 @@ void AskBench::report_progress() {
 void AskBench::show_growing(int job, const std::vector<Curve>& curves) {
     const auto running = m_running.find(m_chosen);
     if (running == m_running.end() || running->second != job || !isVisible()) return;
-    m_view->show_growing(QString::fromStdString(card(m_chosen)->kind().title), curves);
+    m_view->show_growing(card(m_chosen)->title(), curves);
 }
 
 void AskBench::export_answer(const QString& suffix) {

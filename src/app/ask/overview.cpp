@@ -47,7 +47,7 @@ void Overview::add_tiles(const QString& heading, const std::vector<Entry>& entri
     m_grid->addWidget(words, row++, 0, 1, columns);
     int column = 0;
     for (const Entry& entry : entries) {
-        auto* tile = new AnswerTile(*entry.kind, m_tiles);
+        auto* tile = new AnswerTile(*entry.kind, entry.title, entry.tells, m_tiles);
         if (entry.answer)
             tile->show_answer(in_reading_units(*entry.answer), entry.state, entry.why);
         else

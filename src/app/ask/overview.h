@@ -16,6 +16,7 @@ class Overview : public QWidget {
 
     struct Entry {
         const QuestionKind* kind;
+        QString title, tells; ///< as of this machine
         const Answer* answer; ///< null: not asked yet
         AnswerState state;
         QString why;   ///< it is stale

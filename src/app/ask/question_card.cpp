@@ -4,6 +4,7 @@
 #include "project/shelf.h"
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
+#include "question/straight.h"
 #include "shell/theme.h"
 #include "shell/typed_number.h"
 
@@ -45,6 +46,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     , m_kind(kind)
     , m_layout(new QVBoxLayout(this))
     , m_title(new QLabel(this))
+    , m_tells(new QLabel(this))
     , m_end(new QLabel(this))
     , m_body(new QWidget(this))
     , m_price(new QLabel(this))
@@ -65,10 +67,10 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     body->setContentsMargins(0, 0, 0, 0);
     body->setSpacing(4);
     m_layout->addWidget(m_body);
-    auto* tells = new QLabel(QString::fromStdString(kind.tells), this);
-    tells->setProperty("soft", true);
-    tells->setWordWrap(true);
-    body->addWidget(tells);
+    m_tells->setText(QString::fromStdString(kind.tells));
+    m_tells->setProperty("soft", true);
+    m_tells->setWordWrap(true);
+    body->addWidget(m_tells);
     add_inputs(body);
     auto* foot = new QHBoxLayout;
     m_price->setObjectName(QString::fromStdString("price:" + kind.name));
@@ -119,7 +121,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
             grid->addWidget(label, int(i), 0);
             grid->addWidget(field, int(i), 1, Qt::AlignRight);
             grid->addWidget(unit, int(i), 2);
-            m_rows.push_back({&input, {label, field, unit}});
+            m_rows.push_back({&input, label, unit, field});
         }
     };
     const std::size_t all = m_kind.inputs.size(), shown = all > first + 1 ? first : all;
@@ -217,9 +219,34 @@ void QuestionCard::fit(const Machine& machine) {
     m_unmet = unmet.empty() ? QString() : QString::fromStdString(unmet.front().sentence);
     const Facts facts = machine.facts();
     for (const InputRow& row : m_rows)
-        for (QWidget* widget : row.widgets)
+        for (QWidget* widget : {static_cast<QWidget*>(row.label), static_cast<QWidget*>(row.unit), row.field})
             widget->setVisible(!row.input->applies || row.input->applies(facts));
+    dress_inputs(facts.linear);
     refresh_price();
+}
+
+QString QuestionCard::title() const {
+    return m_title->text();
+}
+QString QuestionCard::tells() const {
+    return m_tells->text();
+}
+
+/// In the words and units in which they are read.
+void QuestionCard::dress_inputs(bool linear) {
+    const auto words = [linear](const std::string& text) {
+        return QString::fromStdString(linear ? straight_words(text, 1) : text);
+    };
+    m_title->setText(words(m_kind.title));
+    m_tells->setText(words(m_kind.tells));
+    const auto inputs = shown_inputs(m_kind, linear);
+    for (const InputRow& row : m_rows)
+        for (const QuestionInput& input : inputs)
+            if (input.key == row.input->key) {
+                row.label->setText(QString::fromStdString(input.label));
+                row.unit->setText(unit_words(input.unit));
+                row.field->setToolTip(QString::fromStdString(input.help));
+            }
 }
 
 std::optional<double> QuestionCard::seconds() const {
@@ -246,7 +273,7 @@ void QuestionCard::refresh_price() {
         return;
     }
     // An empty field means: as the design says. The value stands there in grey.
-    for (const QuestionInput& input : m_kind.inputs)
+    for (const QuestionInput& input : shown_inputs(m_kind, m_document.built()->machine.facts().linear))
         if (const auto edit = m_inputs.find(input.key); edit != m_inputs.end())
             edit->second->setPlaceholderText(standard_text(input));
     const auto price = question_price(m_kind, ask(), m_document.built()->machine);

@@ -22,6 +22,8 @@ class QuestionCard : public QFrame {
   public:
     QuestionCard(Document& document, const QuestionKind& kind, QWidget* parent = nullptr);
 
+    QString title() const; ///< as of this machine
+    QString tells() const;
     const QuestionKind& kind() const { return m_kind; }
     Ask ask() const; ///< of the design as it stands, with the inputs as typed
     /// As if typed; false when there is no such input.
@@ -68,14 +70,16 @@ class QuestionCard : public QFrame {
     void dress();
     struct InputRow {
         const QuestionInput* input;
-        std::vector<QWidget*> widgets;
+        QLabel *label, *unit;
+        QWidget* field;
     };
+    void dress_inputs(bool linear);
 
     std::vector<InputRow> m_rows;
     std::map<std::string, QLineEdit*> m_inputs;
     std::map<std::string, QComboBox*> m_choices;
     QVBoxLayout* m_layout;
-    QLabel *m_title, *m_end;
+    QLabel *m_title, *m_tells, *m_end;
     QString m_result, m_unmet;
     QWidget* m_body; ///< all but the title; folded away while another card is chosen
     QLabel *m_price, *m_status;

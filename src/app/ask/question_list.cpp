@@ -127,8 +127,7 @@ void QuestionList::arrange() {
         unfit += found && !c->applies();
         QLabel* reason = m_reasons.at(name);
         reason->setText(
-            QStringLiteral("<b>%1</b>&nbsp; %2")
-                .arg(QString::fromStdString(c->kind().title).toHtmlEscaped(), c->unmet().toHtmlEscaped()));
+            QStringLiteral("<b>%1</b>&nbsp; %2").arg(c->title().toHtmlEscaped(), c->unmet().toHtmlEscaped()));
         reason->setVisible(found && !c->applies() && m_unfit->isChecked());
     }
     for (const auto& [group, heading] : m_headings) heading->setVisible(shown[group] > 0);

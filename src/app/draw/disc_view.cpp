@@ -54,7 +54,8 @@ DiscView::DiscView(Document& document, QWidget* parent)
     setFixedHeight(disc_view_height);
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName(tr("The machine seen along its axis, unrolled, and cut along the axis"));
+    setAccessibleName(
+        tr("The machine seen along its axis, unrolled, and cut along the axis; or along its motion"));
     connect(&document, &Document::changed, this, &DiscView::follow_document);
     follow_document();
 }
@@ -65,10 +66,15 @@ void DiscView::follow_document() {
     if (built && m_document.is_good()) {
         m_discs.reset();
         if (built->machine.facts().axial) m_discs = std::make_shared<const Discs>(make_discs(built->machine));
+        m_straight = built->machine.facts().linear;
     }
     Q_EMIT discs_changed(m_discs);
-    setVisible(m_discs != nullptr);
+    setVisible(m_discs || m_straight);
     if (m_discs) set_radius(m_radius > 0 ? m_radius : built->machine.section.chart().flat);
+    if (m_straight && built) {
+        m_radius = built->machine.section.chart().flat;
+        lay_strip();
+    }
     update();
 }
 
@@ -88,14 +94,16 @@ void DiscView::lay_strip() {
     m_strip.clear();
     m_low = m_high = 0;
     const auto built = m_document.built();
-    for (const Body& body : bodies_at(built->machine, m_radius)) {
+    const std::vector<Body> bodies = bodies_at(built->machine, m_radius);
+    for (const Body& body : bodies) {
+        m_low = std::min(m_low, body.tile.far_radius - body.tile.chart.flat);
+        m_high = std::max(m_high, body.tile.far_radius - body.tile.chart.flat);
+    }
+    for (const Body& body : bodies) {
         const Tile& tile = body.tile;
         const Chart& chart = tile.chart;
-        m_low = std::min(m_low, tile.far_radius - chart.flat);
-        m_high = std::max(m_high, tile.far_radius - chart.flat);
         const auto all = faces(tile.outline);
-        const int around =
-            int(std::ceil(strip_poles * std::numbers::pi / built->machine.poles / tile.pitch)) + 1;
+        const int around = int(std::ceil(strip_length() / 2 / m_radius / tile.pitch)) + 1;
         for (const Region& region : tile.regions)
             for (const Polygon& face : all) {
                 if (!contains(face, region.seed)) continue;
@@ -133,9 +141,18 @@ QRectF DiscView::cut_room() const {
     return {width() - disc_edge - 130.0, title_room, 130, double(height()) - title_room - disc_edge};
 }
 QRectF DiscView::strip_room() const {
+    if (m_straight)
+        return {disc_edge, title_room, width() - 2 * disc_edge, double(height()) - title_room - disc_edge};
     const double from = face_room().right() + 2 * disc_edge;
     return {from, title_room, cut_room().left() - 2 * disc_edge - from,
             double(height()) - title_room - disc_edge};
+}
+
+double DiscView::strip_length() const {
+    const double pole = 2 * std::numbers::pi * m_radius / m_document.built()->machine.poles;
+    if (!m_straight) return strip_poles * pole;
+    // As much as fills the view at the scale of its height.
+    return (m_high - m_low) * std::max(1.0, strip_room().width() / strip_room().height());
 }
 
 QPointF DiscView::on_face(double radius) const {
@@ -210,8 +227,7 @@ void DiscView::paint_face(QPainter& painter) const {
 void DiscView::paint_strip(QPainter& painter) const {
     const auto built = m_document.built();
     const QRectF room = strip_room();
-    const double length = strip_poles * 2 * std::numbers::pi * m_radius / built->machine.poles,
-                 scale = std::min(room.width() / length, room.height() / (m_high - m_low));
+    const double scale = std::min(room.width() / strip_length(), room.height() / (m_high - m_low));
     const double middle = room.center().y() + (m_high + m_low) / 2 * scale;
     const auto place = [&](Point p) { return QPointF(room.center().x() + p.x * scale, middle - p.y * scale); };
     painter.save();
@@ -229,8 +245,15 @@ void DiscView::paint_strip(QPainter& painter) const {
         painter.drawPolygon(placed_polygon(part.outline, place));
     }
     painter.restore();
+    if (!m_straight)
+        return paint_title(
+            painter, room,
+            tr("unrolled at a radius of %1 mm (drag the circle)").arg(m_radius * 1e3, 0, 'f', 1));
+    const bool halved = axial_form(built->machine.values).halves == 2;
     paint_title(painter, room,
-                tr("unrolled at a radius of %1 mm (drag the circle)").arg(m_radius * 1e3, 0, 'f', 1));
+                tr("along the motion; %1 mm repeat%2")
+                    .arg(2e3 * std::numbers::pi * m_radius, 0, 'f', 1)
+                    .arg(halved ? tr("; one side, to the middle") : QString()));
 }
 
 void DiscView::paint_cut(QPainter& painter) const {
@@ -262,11 +285,15 @@ void DiscView::paintEvent(QPaintEvent*) {
     painter.setPen(theme().line);
     painter.drawLine(0, 0, width(), 0);
     painter.setFont(small_font());
-    if (!m_discs || m_discs->layers.empty()) return;
+    const bool has_discs = m_discs && !m_discs->layers.empty();
+    if (!has_discs && !m_straight) return;
     painter.setOpacity(m_document.is_good() ? 1 : 0.5);
-    paint_face(painter);
+    if (m_straight) lay_strip(); // as much as the view is wide
     paint_strip(painter);
-    paint_cut(painter);
+    if (has_discs) {
+        paint_face(painter);
+        paint_cut(painter);
+    }
     if (hasFocus()) {
         painter.setPen(QPen(theme().accent, 1, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);
@@ -274,7 +301,20 @@ void DiscView::paintEvent(QPaintEvent*) {
     }
 }
 
+std::string DiscView::part_in_strip(QPointF position) const {
+    const QRectF room = strip_room();
+    if (!room.contains(position)) return {};
+    const double scale = std::min(room.width() / strip_length(), room.height() / (m_high - m_low)),
+                 middle = room.center().y() + (m_high + m_low) / 2 * scale;
+    const Point at{(position.x() - room.center().x()) / scale, (middle - position.y()) / scale};
+    for (auto part = m_strip.rbegin(); part != m_strip.rend(); ++part) // iron lies below
+        if (contains(part->outline, at)) return part->path;
+    return {};
+}
+
 std::string DiscView::part_at(QPointF position) const {
+    if (const std::string part = part_in_strip(position); !part.empty()) return part;
+    if (!m_discs) return {};
     for (const DiscLayer& each : m_discs->layers)
         if (placed(each).contains(position)) return each.path;
     if (!face_room().contains(position)) return {};
@@ -288,11 +328,13 @@ std::string DiscView::part_at(QPointF position) const {
 }
 
 void DiscView::mousePressEvent(QMouseEvent* event) {
-    if (!m_discs || event->button() != Qt::LeftButton) return;
-    const double per_pixel = 2 * m_discs->outer / face_room().width();
-    m_dragging = face_room().contains(event->position()) &&
-                 std::abs(radius_at(event->position()) - m_radius) < circle_grip * per_pixel;
-    if (m_dragging) return;
+    if (event->button() != Qt::LeftButton || !m_document.built()) return;
+    if (m_discs) {
+        const double per_pixel = 2 * m_discs->outer / face_room().width();
+        m_dragging = face_room().contains(event->position()) &&
+                     std::abs(radius_at(event->position()) - m_radius) < circle_grip * per_pixel;
+        if (m_dragging) return;
+    }
     const std::string part = part_at(event->position());
     set_selected(part);
     Q_EMIT part_chosen(part, disc_material(part));

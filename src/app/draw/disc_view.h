@@ -1,6 +1,6 @@
 #pragma once
 // An axial machine seen along the axis, unrolled at a radius that is dragged, and cut along the axis, side by
-// side.
+// side; of a straight machine what stands along its motion.
 
 #include "machine/discs.h"
 #include "shell/document.h"
@@ -39,6 +39,8 @@ class DiscView : public QWidget {
     void set_radius(double radius);
     QRectF face_room() const;
     QRectF strip_room() const;
+    double strip_length() const; ///< that is shown, m
+    std::string part_in_strip(QPointF position) const;
     QRectF cut_room() const;
     QRectF placed(const DiscLayer& layer) const;
     double radius_at(QPointF position) const;
@@ -62,7 +64,7 @@ class DiscView : public QWidget {
     std::vector<StripPart> m_strip;
     double m_radius = 0, m_low = 0, m_high = 0; ///< of the strip; its heights from the gap's middle
     std::string m_selected;
-    bool m_dragging = false;
+    bool m_dragging = false, m_straight = false;
 };
 
 } // namespace mavlo::app

@@ -261,9 +261,15 @@ void ProbePanel::show_result(const LiveResult& r) {
         names << QString::fromStdString(phase_suffix(k)).toUpper();
         amperes << QString::number(shown(r.phase_current[k], 5e-3), 'f', 2);
     }
+    const auto torque_line = [&](const LiveResult& result) {
+        const Machine& machine = result.request.built->machine;
+        if (!machine.facts().linear)
+            return line(tr("Torque"), QStringLiteral("%1 N·m").arg(shown(result.torque, 5e-7), 0, 'g', 4));
+        const double thrust = result.torque / machine.section.chart().flat;
+        return line(tr("Thrust"), QStringLiteral("%1 N").arg(shown(thrust, 5e-5), 0, 'g', 4));
+    };
     m_readout->setText(
-        QStringLiteral("<table width='100%'>") +
-        line(tr("Torque"), QStringLiteral("%1 N·m").arg(shown(r.torque, 5e-7), 0, 'g', 4)) +
+        QStringLiteral("<table width='100%'>") + torque_line(r) +
         (is_switched() ? line(tr("Flux linkages %1").arg(names.join(QStringLiteral(", "))),
                               linkages.join(QStringLiteral(", ")) + QStringLiteral(" mWb"))
                        : line(tr("Flux linkage ψ<sub>d</sub>, ψ<sub>q</sub>"),

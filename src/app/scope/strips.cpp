@@ -59,6 +59,14 @@ double largest_of(const Strip& strip) {
     return largest;
 }
 
+/// Of straight machines the thrust.
+void add_torque(std::vector<Strip>& strips, const Answer& answer) {
+    if (const Curve* torque = answer.curve("torque"))
+        strips.push_back({QObject::tr("torque"), QStringLiteral("N·m"), {{*torque, {}, theme().accent}}});
+    else if (const Curve* thrust = answer.curve("thrust"))
+        strips.push_back({QObject::tr("thrust"), QStringLiteral("N"), {{*thrust, {}, theme().accent}}});
+}
+
 } // namespace
 
 std::vector<Strip> strips_of(const TimeRecord& record, bool at_terminals) {
@@ -79,15 +87,15 @@ std::vector<Strip> strips_of(const TimeRecord& record, bool at_terminals) {
                       : record.is_delta() ? QObject::tr("phase current")
                                           : QObject::tr("current"),
                       QStringLiteral("A"), of_phases(a, line_currents ? "line_current_" : "current_")});
-    strips.push_back(
-        {QObject::tr("torque"), QStringLiteral("N·m"), {{*a.curve("torque"), {}, theme().accent}}});
+    add_torque(strips, a);
     if (const Curve* dc = a.curve("dc_current"))
         strips.push_back({QObject::tr("DC current"), QStringLiteral("A"), {{*dc, {}, theme().ink}}});
     if (const Curve* pull = a.curve("tooth_force_radial"))
         strips.push_back(
             {QObject::tr("pull on a tooth of U"), QStringLiteral("N"), {{*pull, {}, theme().accent}}});
     if (const Curve* speed = a.curve("speed"); speed && varies(*speed))
-        strips.push_back({QObject::tr("speed"), QStringLiteral("rpm"), {{*speed, {}, theme().ink}}});
+        strips.push_back(
+            {QObject::tr("speed"), QString::fromStdString(speed->unit), {{*speed, {}, theme().ink}}});
     return strips;
 }
 
@@ -97,8 +105,7 @@ std::vector<Strip> growing_strips(const std::vector<Curve>& curves) {
     std::vector<Strip> strips;
     if (auto currents = of_phases(so_far, "current_"); !currents.empty())
         strips.push_back({QObject::tr("current"), QStringLiteral("A"), std::move(currents)});
-    if (const Curve* torque = so_far.curve("torque"))
-        strips.push_back({QObject::tr("torque"), QStringLiteral("N·m"), {{*torque, {}, theme().accent}}});
+    add_torque(strips, so_far);
     return strips;
 }
 

@@ -159,7 +159,10 @@ void SectionView::paint_ring_angle(QPainter& painter) const {
     const Theme& t = theme();
     painter.setFont(small_font());
     painter.setPen(t.accent);
-    const QString text = QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
+    const Machine& m = m_document.built()->machine;
+    const QString text = m.facts().linear
+                             ? QStringLiteral("%1 mm").arg(1e3 * m_angle * m.section.chart().flat, 0, 'f', 2)
+                             : QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
     const QPointF outward(std::cos(m_angle), -std::sin(m_angle));
     const double width = painter.fontMetrics().horizontalAdvance(text);
     QPointF place =
@@ -190,6 +193,7 @@ void SectionView::paint_facts(QPainter& painter) const {
     if (m.facts().axial)
         text +=
             tr(" · unrolled at a radius of %1 mm and rolled up").arg(m.section.chart().flat * 1e3, 0, 'f', 1);
+    if (m.facts().linear) text += tr(" · straight, and drawn here rolled up");
     painter.setFont(small_font());
     paint_ground(painter, QRectF(18, 16, painter.fontMetrics().horizontalAdvance(text) + 12, 21));
     painter.setPen(theme().soft);

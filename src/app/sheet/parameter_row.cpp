@@ -1,7 +1,9 @@
 #include "sheet/parameter_row.h"
 
+#include "machine/axial.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
+#include "question/straight.h"
 #include "question/words.h"
 #include "sheet/material_names.h"
 #include "shell/theme.h"
@@ -30,7 +32,7 @@ void set_wrong(QWidget* widget, bool wrong) {
 ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_parameter(parameter)
+    , m_parameter(&parameter)
     , m_label(new QLabel(QString::fromStdString(parameter.label), this))
     , m_note(new QLabel(this))
     , m_free(new QPushButton(tr("free"), this)) {
@@ -48,10 +50,10 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     editor->setFixedHeight(26);
     layout->addWidget(editor, 0, 1, Qt::AlignRight);
     if (m_line) {
-        auto* unit = new QLabel(QString::fromStdString(shown_unit(parameter.unit)), this);
-        unit->setProperty("soft", true);
-        unit->setFixedWidth(40);
-        layout->addWidget(unit, 0, 2);
+        m_unit = new QLabel(QString::fromStdString(shown_unit(parameter.unit)), this);
+        m_unit->setProperty("soft", true);
+        m_unit->setFixedWidth(40);
+        layout->addWidget(m_unit, 0, 2);
     } else {
         layout->setColumnMinimumWidth(2, 0);
         layout->removeWidget(editor);
@@ -70,17 +72,17 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     m_free->hide();
     layout->addWidget(m_free, 1, 2, Qt::AlignRight | Qt::AlignTop);
     connect(m_free, &QPushButton::clicked, this, [this] {
-        const double value = m_document.value(m_parameter.path);
-        take_text(QString::fromStdString(text_for(m_parameter, value, 9)));
+        const double value = m_document.value(m_parameter->path);
+        take_text(QString::fromStdString(text_for(*m_parameter, value, 9)));
     });
     refresh();
 }
 
 void ParameterRow::make_editor() {
-    if (!m_parameter.is_word()) {
+    if (!m_parameter->is_word()) {
         m_line = new QLineEdit(this);
         m_line->setAlignment(Qt::AlignRight);
-        m_line->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
+        m_line->setObjectName(QString::fromStdString("edit:" + m_parameter->path));
         m_line->installEventFilter(this);
         connect(m_line, &QLineEdit::returnPressed, this, [this] {
             m_line->setModified(false); // taken: what Ctrl+Z undoes now is the project's change
@@ -90,13 +92,13 @@ void ParameterRow::make_editor() {
         return;
     }
     m_combo = new QComboBox(this);
-    m_combo->setObjectName(QString::fromStdString("edit:" + m_parameter.path));
-    if (m_parameter.kind == ParameterKind::Choice)
-        for (const auto& choice : m_parameter.choices()) m_combo->addItem(QString::fromStdString(choice));
+    m_combo->setObjectName(QString::fromStdString("edit:" + m_parameter->path));
+    if (m_parameter->kind == ParameterKind::Choice)
+        for (const auto& choice : m_parameter->choices()) m_combo->addItem(QString::fromStdString(choice));
     else {
         m_combo->setEditable(true); // an inline material may be typed
         m_combo->setInsertPolicy(QComboBox::NoInsert);
-        m_combo->addItems(material_names(m_parameter, m_document.project().materials));
+        m_combo->addItems(material_names(*m_parameter, m_document.project().materials));
     }
     connect(m_combo, &QComboBox::textActivated, this, &ParameterRow::take_text);
     if (m_combo->isEditable())
@@ -105,22 +107,22 @@ void ParameterRow::make_editor() {
 }
 
 void ParameterRow::take_text(const QString& text) {
-    const auto problem = m_document.set_text(m_parameter.path, text);
+    const auto problem = m_document.set_text(m_parameter->path, text);
     m_refused = problem ? QString::fromStdString(problem->sentence) : QString();
     refresh();
 }
 
 QString ParameterRow::shown_value() const {
-    const std::string text = m_document.design().text(m_parameter.path);
-    if (m_parameter.auto_allowed && trim(text) == "auto") return QStringLiteral("auto");
-    const double si = m_document.value(m_parameter.path);
-    const double number = m_parameter.unit.empty() ? si : to_unit(si, *find_unit(m_parameter.unit));
+    const std::string text = m_document.design().text(m_parameter->path);
+    if (m_parameter->auto_allowed && trim(text) == "auto") return QStringLiteral("auto");
+    const double si = m_document.value(m_parameter->path);
+    const double number = m_parameter->unit.empty() ? si : to_unit(si, *find_unit(m_parameter->unit));
     return QString::fromStdString(number_text(number, is_formula(text) ? 4 : 6)); // a result needs no more
 }
 
 void ParameterRow::show_text() {
     if (m_combo) {
-        const QString text = QString::fromStdString(m_document.design().text(m_parameter.path));
+        const QString text = QString::fromStdString(m_document.design().text(m_parameter->path));
         if (m_combo->isEditable())
             m_combo->setEditText(text);
         else
@@ -129,21 +131,33 @@ void ParameterRow::show_text() {
         return;
     }
     // With the cursor in it the field shows what was written, else the value that follows.
-    const std::string text = m_document.design().text(m_parameter.path);
+    const std::string text = m_document.design().text(m_parameter->path);
     const bool formula = is_formula(text);
     if (!m_refused.isEmpty()) return;
     if (m_line->hasFocus() && m_line->isModified()) return;
     m_line->setText(m_line->hasFocus() && formula ? QString::fromStdString(text) : shown_value());
 }
 
+/// Of namesakes the one that the design uses: its words, unit and choices.
+void ParameterRow::take_namesake() {
+    const Parameter* own = m_document.used(m_parameter->path);
+    if (!own || own == m_parameter || own->is_word() != m_parameter->is_word()) return;
+    m_parameter = own;
+    if (m_unit) m_unit->setText(QString::fromStdString(shown_unit(own->unit)));
+    if (!m_combo || own->kind != ParameterKind::Choice) return;
+    m_combo->clear();
+    for (const auto& choice : own->choices()) m_combo->addItem(QString::fromStdString(choice));
+}
+
 void ParameterRow::refresh() {
+    take_namesake();
     const Problems& problems = m_document.problems();
     const auto problem = std::find_if(problems.begin(), problems.end(),
-                                      [&](const Problem& p) { return p.path == m_parameter.path; });
+                                      [&](const Problem& p) { return p.path == m_parameter->path; });
     QString note = m_refused;
     if (note.isEmpty() && problem != problems.end()) note = QString::fromStdString(problem->sentence);
     const bool wrong = !note.isEmpty();
-    const std::string text = m_document.design().text(m_parameter.path);
+    const std::string text = m_document.design().text(m_parameter->path);
     const bool linked = note.isEmpty() && m_line && is_formula(text);
     if (linked) note = QString::fromStdString(text);
     m_free->setVisible(linked);
@@ -151,12 +165,12 @@ void ParameterRow::refresh() {
     if (m_line) set_wrong(m_line, wrong);
     m_note->setText(note);
     m_note->setVisible(!note.isEmpty());
-    // Kinds that share a path may speak of it in words of their own.
-    const Parameter* own = m_document.used(m_parameter.path);
+    const Parameter* own = m_document.used(m_parameter->path);
     setVisible(own);
     if (!own) return;
-    m_label->setText(QString::fromStdString(own->label));
-    setToolTip(QString::fromStdString(own->help));
+    const bool straight = is_linear(m_document.design());
+    m_label->setText(QString::fromStdString(straight ? straight_words(own->label, 1) : own->label));
+    setToolTip(QString::fromStdString(straight ? straight_words(own->help, 1) : own->help));
 }
 
 void ParameterRow::set_hot(bool hot) {
@@ -166,20 +180,20 @@ void ParameterRow::set_hot(bool hot) {
 }
 
 void ParameterRow::enterEvent(QEnterEvent*) {
-    Q_EMIT hovered(m_parameter.path);
+    Q_EMIT hovered(m_parameter->path);
 }
 
 void ParameterRow::contextMenuEvent(QContextMenuEvent* event) {
-    if (!m_parameter.is_word()) offer(new QMenu(this), event->globalPos());
+    if (!m_parameter->is_word()) offer(new QMenu(this), event->globalPos());
 }
 
 /// What else can be done with a dimension than to set it, before what the menu has.
 void ParameterRow::offer(QMenu* menu, const QPoint& place) {
     menu->setObjectName(QStringLiteral("row_menu"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    auto* vary = new QAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(m_parameter.label)), menu);
+    auto* vary = new QAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(m_parameter->label)), menu);
     menu->insertAction(menu->actions().value(0), vary);
-    connect(vary, &QAction::triggered, this, [this] { Q_EMIT vary_wanted(m_parameter.path); });
+    connect(vary, &QAction::triggered, this, [this] { Q_EMIT vary_wanted(m_parameter->path); });
     menu->popup(place);
 }
 
@@ -212,7 +226,7 @@ bool ParameterRow::eventFilter(QObject* watched, QEvent* event) {
         }
         if (event->type() == QEvent::FocusIn) {
             m_line->setModified(false);
-            Q_EMIT hovered(m_parameter.path);
+            Q_EMIT hovered(m_parameter->path);
             QMetaObject::invokeMethod(
                 this,
                 [this] {

@@ -16,7 +16,7 @@ class ParameterRow : public QWidget {
   public:
     ParameterRow(Document& document, const Parameter& parameter, QWidget* parent = nullptr);
 
-    const std::string& path() const { return m_parameter.path; }
+    const std::string& path() const { return m_parameter->path; }
     void set_hot(bool hot);
     void refresh();
 
@@ -37,11 +37,13 @@ class ParameterRow : public QWidget {
     void take_text(const QString& text);
     void show_text();
     QString shown_value() const;
+    void take_namesake();
 
     Document& m_document;
-    const Parameter& m_parameter;
+    const Parameter* m_parameter;
     QLabel* m_label;
     QLineEdit* m_line = nullptr;
+    QLabel* m_unit = nullptr; ///< beside a number
     QComboBox* m_combo = nullptr;
     QLabel* m_note;
     QPushButton* m_free; ///< makes a number of a formula

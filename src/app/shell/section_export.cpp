@@ -67,9 +67,9 @@ void export_section(const QString& file, SectionView& view, const Document& docu
     }
     bool good = false;
     if (ending == QStringLiteral("dxf")) {
-        if (built->machine.facts().axial)
-            return told(
-                QObject::tr("The section of an axial machine is not written as DXF yet; take SVG or PDF."));
+        if (built->machine.facts().axial || built->machine.facts().linear)
+            return told(QObject::tr(
+                "The section of an axial or linear machine is not written as DXF yet; take SVG or PDF."));
         const SectionPieces section = section_pieces(built->machine, Shown::Whole);
         good = !write_file_atomically(file.toStdString(), dxf_text(section.pieces, section.layers));
     } else if (ending == QStringLiteral("svg")) {

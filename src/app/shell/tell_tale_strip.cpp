@@ -1,3 +1,4 @@
+#include "question/straight.h"
 #include "shell/tell_tales.h"
 #include "shell/theme.h"
 
@@ -30,7 +31,7 @@ Scaled scaled(double value, const QString& unit) {
 
 /// A key figure of the design in hand: the full answer's value where there is one, and the reference's.
 struct Reading {
-    const KeyFigure* figure;
+    KeyFigure figure;
     std::optional<double> quick, full, reference; ///< in the figure's unit
     std::optional<double> value() const { return full ? full : quick; }
 };
@@ -42,7 +43,7 @@ void add_change(TellTaleStrip::Cell& cell, const Reading& reading, double factor
     if (std::abs(change) <= 5e-4 * std::abs(*reading.reference)) return;
     cell.change = digits(std::abs(change) * factor);
     cell.direction = change > 0 ? 1 : -1;
-    cell.verdict = cell.direction * reading.figure->better;
+    cell.verdict = cell.direction * reading.figure.better;
 }
 
 TellTaleStrip::Cell cell_of(const Reading& reading, const QString& title) {
@@ -53,10 +54,10 @@ TellTaleStrip::Cell cell_of(const Reading& reading, const QString& title) {
         cell.value = QStringLiteral("–");
         return cell;
     }
-    const Scaled s = scaled(*value, QString::fromStdString(reading.figure->unit));
+    const Scaled s = scaled(*value, QString::fromStdString(reading.figure.unit));
     cell.value = digits(*value * s.factor);
     cell.unit = s.unit;
-    cell.quick = reading.figure->from_field && !reading.full;
+    cell.quick = reading.figure.from_field && !reading.full;
     add_change(cell, reading, s.factor);
     return cell;
 }
@@ -66,7 +67,7 @@ void join(TellTaleStrip::Cell& cell, const Reading& first, const Reading& second
     cell.title += QStringLiteral(" / ") + title;
     const Reading& lead = first.value() ? first : second;
     if (!lead.value()) return;
-    const Scaled s = scaled(*lead.value(), QString::fromStdString(lead.figure->unit));
+    const Scaled s = scaled(*lead.value(), QString::fromStdString(lead.figure.unit));
     const QString own = digits(*lead.value() * s.factor);
     const qsizetype point = own.indexOf(QLatin1Char('.'));
     const int decimals = point < 0 ? 0 : std::min(2, int(own.size() - point) - 1);
@@ -74,7 +75,7 @@ void join(TellTaleStrip::Cell& cell, const Reading& first, const Reading& second
         return value ? QString::number(*value * s.factor, 'f', decimals) : QStringLiteral("–");
     };
     cell.value = number(first.value()) + QStringLiteral(" / ") + number(second.value());
-    cell.quick |= lead.figure->from_field && !lead.full;
+    cell.quick |= lead.figure.from_field && !lead.full;
     cell.title += QStringLiteral(", ") + s.unit;
     cell.unit.clear();
 }
@@ -112,13 +113,14 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
     if (!built || !now) return list;
     std::map<std::string, std::pair<std::size_t, Reading>> placed; // by name: which cell, and what it reads
     const Facts facts = built->machine.facts();
-    for (const KeyFigure& figure : registry<KeyFigure>().all()) {
-        if (figure.applies && !figure.applies(facts)) continue;
+    for (const KeyFigure& known : registry<KeyFigure>().all()) {
+        if (known.applies && !known.applies(facts)) continue;
+        const KeyFigure figure = shown_key_figure(known, built->machine);
         const auto in_unit = [&](std::optional<double> si) {
             return si ? std::optional(*si * figure.factor) : std::nullopt;
         };
         const auto full = m_full.find(QString::fromStdString(figure.name));
-        const Reading reading{&figure, in_unit((*now)[figure.name]),
+        const Reading reading{figure, in_unit((*now)[figure.name]),
                               full == m_full.end() ? std::nullopt : in_unit(full->second),
                               reference ? in_unit((*reference)[figure.name]) : std::nullopt};
         const QString title = title_of(figure, built->machine);

@@ -67,6 +67,8 @@ class TellTaleStrip : public QWidget {
                   std::optional<double> value); ///< value of a full answer to the design as it stands
 
     void set_chosen(const QString& figure); ///< marked as the one in hand
+    /// Where each of these cells begins and the last one ends, pixels.
+    std::vector<double> edges(const std::vector<Cell>& list) const;
 
   Q_SIGNALS:
     void figure_clicked(const QString& figure);
@@ -77,7 +79,6 @@ class TellTaleStrip : public QWidget {
     QSize sizeHint() const override { return {1280, 92}; }
 
   private:
-    std::vector<double> edges(const std::vector<Cell>& list) const;
     void paint_cell(QPainter& painter, const Cell& cell, double left, double wide, int size) const;
     void paint_change(QPainter& painter, const Cell& cell, double x) const;
 

@@ -1,6 +1,8 @@
 #include "weigh/variants_page.h"
 
 #include "project/shelf.h"
+#include "question/straight.h"
+#include "question/words.h"
 #include "shell/theme.h"
 
 #include <QHeaderView>
@@ -111,7 +113,8 @@ void VariantsPage::fill_table() {
     const QuickFigures* base = m_built[reference] ? m_engine.of(m_built[reference]->hash) : nullptr;
     int r = -1;
     for (const KeyFigure* shown : figures_shown) {
-        const KeyFigure& figure = *shown;
+        const KeyFigure figure =
+            m_built[reference] ? shown_key_figure(*shown, m_built[reference]->machine) : *shown;
         ++r;
         m_table->setItem(r, 0, new QTableWidgetItem(tr(figure.label.c_str())));
         auto* unit = new QTableWidgetItem(QString::fromStdString(figure.unit));
@@ -144,6 +147,7 @@ void VariantsPage::fill_table() {
 
 void VariantsPage::fill_plot() {
     const Overlaid& overlay = overlaid_curves[std::max(0, m_choice->currentIndex())];
+    QString x_label = QString::fromUtf8(overlay.x_label), y_label = QString::fromUtf8(overlay.y_label);
     std::vector<PlotCurve> curves;
     QStringList missing;
     const Theme& t = theme();
@@ -151,6 +155,12 @@ void VariantsPage::fill_plot() {
     for (const Variant& variant : m_document.project().variants) {
         const auto answer = m_document.answers().find(overlay.question, ask_of(m_document.project(), variant));
         const Curve* curve = answer ? answer->curve(overlay.curve) : nullptr;
+        const std::string along = straight_name(overlay.curve);
+        if (const Curve* straight = answer && !curve ? answer->curve(along) : nullptr) {
+            curve = straight;
+            y_label = QString::fromStdString(shown_unit(straight->unit));
+        }
+        if (curve && curve->x_unit == "mm") x_label = tr("position, mm");
         if (curve)
             curves.push_back({*curve, QString::fromStdString(variant.name),
                               colours[curves.size() % std::size(colours)], false, false});
@@ -162,7 +172,7 @@ void VariantsPage::fill_plot() {
             ? QString()
             : tr("Not asked yet with the standard inputs, or not kept since the project has no file: %1")
                   .arg(missing.join(QStringLiteral(", "))));
-    m_plot->show_curves(curves, QString::fromUtf8(overlay.x_label), QString::fromUtf8(overlay.y_label));
+    m_plot->show_curves(curves, x_label, y_label);
 }
 
 } // namespace mavlo::app

@@ -166,7 +166,8 @@ MechanicalLoss mechanical_loss(const Machine& m, double speed) {
     const Air air = air_at(air_temperature(m));
     const double omega = std::abs(speed), r = m.rotor_radius();
     out.bearings = m.friction_torque * omega;
-    if (m.facts().axial) { // discs in free air; what a narrow gap changes is left out
+    if (m.facts().linear) return out; // the air that it moves in the open is left out
+    if (m.facts().axial) {            // discs in free air; what a narrow gap changes is left out
         const AxialForm form = axial_form(m.values);
         out.windage = (form.stator_between ? 2 : 1) * end_faces_loss(air, omega, form.outer);
         return out;

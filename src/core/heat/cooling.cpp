@@ -182,7 +182,7 @@ class Reading {
 } // namespace
 
 Result<CoolingData> cooling_of(const Machine& machine, const MaterialLibrary& own) {
-    if (machine.facts().axial)
+    if (machine.facts().axial || machine.facts().linear)
         return Problem{"machine.topology", "What warms an axial machine is not computed yet."};
     return Reading(machine, own).run();
 }

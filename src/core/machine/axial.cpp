@@ -130,15 +130,30 @@ bool is_axial(const Design& design) {
 bool is_axial(const Values& values) {
     return is_axial_word(values.word("machine.topology"));
 }
+bool is_linear(const Design& design) {
+    return design.text("machine.topology") == "linear";
+}
+bool is_linear(const Values& values) {
+    return values.word("machine.topology") == "linear";
+}
+bool is_flat(const Values& values) {
+    return is_axial(values) || is_linear(values);
+}
 bool is_radial(const Design& design) {
-    return !is_axial(design);
+    return !is_axial(design) && !is_linear(design);
 }
 
 AxialForm axial_form(const Values& v) {
-    AxialForm form{v.number("machine.inner_diameter") / 2, v.number("machine.outer_diameter") / 2};
-    const std::string& topology = v.word("machine.topology");
-    form.stator_between = topology == "axial-two-rotors";
-    form.rotor_between = form.mirrored_rotor = topology == "axial-two-stators";
+    AxialForm form;
+    std::string topology = v.word("machine.topology");
+    if (is_linear(v)) {
+        topology = v.word("machine.sides");
+    } else {
+        form.inner = v.number("machine.inner_diameter") / 2;
+        form.outer = v.number("machine.outer_diameter") / 2;
+    }
+    form.stator_between = topology == "axial-two-rotors" || topology == "two-secondaries";
+    form.rotor_between = form.mirrored_rotor = topology == "axial-two-stators" || topology == "two-primaries";
     if (form.stator_between || form.rotor_between) form.halves = 2;
     form.mirrored_stator = form.stator_between && v.word("stator.core") != "yoke";
     form.coreless = form.stator_between && v.word("stator.core") == "none";
@@ -150,7 +165,9 @@ double other_gap(const Values& v) {
     return v.has("gap.second") && !v.is_auto("gap.second") ? v.number("gap.second") : v.number("gap");
 }
 
-Problems axial_problems(const Values& v) {
+namespace {
+/// The ring's width, and where coils stand on it.
+Problems ring_problems(const Values& v) {
     const AxialForm form = axial_form(v);
     if (form.length() < 1e-4)
         return {
@@ -173,19 +190,28 @@ Problems axial_problems(const Values& v) {
              "its outer diameter."});
     if (v.word("machine.slice_places") == "even" && v.is_auto("machine.slices"))
         problems.push_back({"machine.slices", "Say how many rings there shall be."});
+    return problems;
+}
+} // namespace
+
+Problems flat_problems(const Values& v) {
+    Problems problems = is_axial(v) ? ring_problems(v) : Problems{};
     add_core_problems(v, problems);
+    const char* what = is_axial(v) ? "axial" : "linear";
     if (v.has("rotor.pole_shift") && v.number("rotor.pole_shift") != 0)
-        problems.push_back({"rotor.pole_shift",
-                            "An axial machine's poles are not shifted against each other so "
-                            "far; set it to 0."});
+        problems.push_back(
+            {"rotor.pole_shift",
+             fmt::format("Poles of {} machines are not shifted against each other so far; set it to 0.",
+                         what)});
     if (!v.shapes().empty())
-        problems.push_back({"drawings.shapes",
-                            "Shapes cannot be drawn onto an axial machine's section so far; take "
-                            "them away."});
+        problems.push_back(
+            {"drawings.shapes",
+             fmt::format("Shapes cannot be drawn onto sections of {} machines so far; take them away.", what)});
     return problems;
 }
 
 std::vector<RadialSlice> radial_slices(const Values& v) {
+    if (is_linear(v)) return {{section_radius(v), 1}};
     const AxialForm form = axial_form(v);
     const int points = wanted_points(v);
     if (v.word("machine.slice_places") == "even") return even_rings(form, points);
@@ -219,6 +245,7 @@ Values at_radius(Values values, double radius) {
 
 double magnet_arc(const Values& v, double r) {
     const std::string outline = magnet_outline(v);
+    if (outline == "sector") return v.number("rotor.magnet.arc") * 2 * pi / v.whole("rotor.poles");
     const double middle = mean_radius(v);
     if (outline == "rectangle") {
         // The chords at both ends are square to the magnet's axis.
@@ -230,7 +257,7 @@ double magnet_arc(const Values& v, double r) {
         const double cosine = (r * r + middle * middle - half * half) / (2 * r * middle);
         return cosine >= 1 ? 0 : 2 * std::acos(cosine);
     }
-    return v.number("rotor.magnet.arc") * 2 * pi / v.whole("rotor.poles");
+    return 0;
 }
 
 double coil_side_length(const Values& values) {
@@ -239,6 +266,7 @@ double coil_side_length(const Values& values) {
 }
 
 bool has_coils_at(const Values& values, double radius) {
+    if (is_linear(values)) return true;
     const auto [from, to] = coil_radii(values);
     return radius > from && radius < to;
 }

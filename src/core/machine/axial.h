@@ -10,12 +10,18 @@ namespace mavlo {
 
 bool is_axial(const Design& design);
 bool is_axial(const Values& values);
+/// A straight machine: what would be a turn of it is its length, endless by repetition.
+bool is_linear(const Design& design);
+bool is_linear(const Values& values);
+/// Either of them: sections are drawn on a flat chart.
+bool is_flat(const Values& values);
 bool is_radial(const Design& design); ///< the gap lies round the axis, its field runs along radii
 
-/// How discs and stators stand along the axis, and what of them is computed: where the machine is its own
-/// mirror image about a middle plane, the half on one side of it.
+/// How discs and stators stand along the axis (of straight machines both sides across the gap), and what of
+/// them is computed: where the machine is its own mirror image about a middle plane, the half on one side of
+/// it.
 struct AxialForm {
-    double inner = 0, outer = 0;  ///< radii of the active ring, m
+    double inner = 0, outer = 0;  ///< radii of the active ring, m; of straight machines 0
     int halves = 1;               ///< alike, of which one is computed
     bool mirrored_stator = false; ///< the middle plane cuts the stator, and flux goes straight through it
     bool mirrored_rotor = false;  ///< likewise the rotor
@@ -29,8 +35,8 @@ AxialForm axial_form(const Values& values);
 /// Beyond what stands in the middle, m; of machines with one gap that.
 double other_gap(const Values& values);
 
-/// What is wrong with an axial machine's main dimensions and kinds, or not computed yet.
-Problems axial_problems(const Values& values);
+/// What is wrong with a flat machine's main dimensions and kinds, or not computed yet.
+Problems flat_problems(const Values& values);
 
 /// A radius at which the field is solved, and the share of the active length that it stands for.
 struct RadialSlice {

@@ -65,11 +65,11 @@ class Builder {
         m.slots = v.whole("stator.slots");
         m.poles = v.whole("rotor.poles");
         m.stack_length = m.section.depth = number("machine.stack_length");
-        if (is_axial(v)) m.section.depth *= axial_form(v).halves;
+        if (is_flat(v)) m.section.depth *= axial_form(v).halves;
         m.gap = number("gap");
         m.friction_torque = number("machine.friction_torque");
         if (v.has("rotor.pole_depth")) m.pole_depth = number("rotor.pole_depth");
-        if (!is_axial(v)) m.skew = {skew("rotor"), skew("stator")};
+        if (!is_flat(v)) m.skew = {skew("rotor"), skew("stator")};
         m.rating = {.speed = number("rating.speed"),
                     .current = number("rating.current"),
                     .advance = number("rating.advance"),
@@ -83,7 +83,8 @@ class Builder {
         if (!v.is_auto("rating.torque")) m.rating.torque = number("rating.torque");
         if (m.poles % 2) say("rotor.poles", fmt::format("{} poles: the number must be even.", m.poles));
         kinds();
-        if (is_axial(v)) return add(axial_problems(v));
+        if (is_linear(v)) rate_a_straight_one();
+        if (is_flat(v)) return add(flat_problems(v));
         const double outer = number("stator.outer_diameter") / 2, bore = number("stator.bore_diameter") / 2;
         if (is_outer(v)) {
             if (const double rest = number("rotor.outer_diameter") / 2 - outer - m.gap; rest < 1e-5)
@@ -101,10 +102,18 @@ class Builder {
                                                     millimetres(2 * (shaft - rotor + 1e-5))));
     }
 
+    /// Its speeds and forces act on what would be the mean radius of a disc as long round as it is.
+    void rate_a_straight_one() {
+        const double r = section_radius(m.values);
+        for (double* speed : {&m.rating.speed, &m.rating.max_speed}) *speed /= r;
+        m.friction_torque *= r;
+        if (m.rating.torque) *m.rating.torque *= r;
+    }
+
     /// Whether those that are chosen can be drawn on the section's chart.
     void kinds() {
-        const bool axial = is_axial(m.values);
-        const Chart chart{axial ? section_radius(m.values) : 0};
+        const bool flat = is_flat(m.values);
+        const Chart chart{flat ? section_radius(m.values) : 0};
         for (const Side side : {Side::Stator, Side::Rotor}) {
             const TileKind* kind = find_kind(side, m.values.word(kind_path(side)));
             if (kind->serves(chart)) continue;
@@ -113,7 +122,10 @@ class Builder {
                 if (other.side == side && other.serves(chart)) others.push_back(other.name);
             say(kind_path(side),
                 fmt::format("\"{}\" is not drawn for {} machines so far; they take one of: {}.", kind->name,
-                            axial ? "axial" : "round", fmt::join(others, ", ")));
+                            !flat                ? "round"
+                            : is_axial(m.values) ? "axial"
+                                                 : "linear",
+                            fmt::join(others, ", ")));
         }
     }
 
@@ -210,7 +222,7 @@ class Builder {
             add(tile.problems());
             return std::nullopt;
         }
-        if (is_axial(values)) {
+        if (is_flat(values)) {
             const AxialForm form = axial_form(values);
             tile->mirror = turns ? form.mirrored_rotor : form.mirrored_stator;
         }
@@ -286,6 +298,7 @@ class Builder {
         }
         m.winding.in_section = form.mirrored_stator ? 0.5 : 1; // half of each turn on either side of the plane
         m.winding.stators = form.mirrored_stator ? 1 : form.halves;
+        if (is_linear(m.values)) return; // its coils' sides are as long as the stack, their ends alike
         m.winding.end_spread = form.length() / (form.outer + form.inner);
         m.winding.side_length = coil_side_length(m.values);
     }
@@ -303,7 +316,7 @@ class Builder {
                                    stator->tile.mirrored && rotor->tile.mirrored);
         const int count = m.symmetry.sector.count;
         for (const Body& b : m.section.bodies) m.symmetry.sector.pitches.push_back(b.pitches / count);
-        if (is_axial(m.values)) slices();
+        if (is_flat(m.values)) slices();
         marks(stator_place(m.values), rotor_frame(m.values));
     }
 
@@ -465,7 +478,7 @@ class Builder {
         s.resistivity = s.material.resistivity_at(s.temperature);
         s.length = m.stack_length / v.whole(owner + ".segments");
         if (v.has(owner + ".thickness")) s.thickness = v.number(owner + ".thickness");
-        if (is_axial(v) && axial_form(v).magnets_alone) s.thickness /= 2; // half of it is drawn
+        if (is_flat(v) && axial_form(v).magnets_alone) s.thickness /= 2; // half of it is drawn
         if (v.has(owner + ".clearance") && v.number(owner + ".clearance") > 0) {
             const std::string& faces = v.word(owner + ".clearance_faces");
             const double air = (faces == "both" ? 2 : faces == "back" ? 1 : 0) * v.number(owner + ".clearance");
@@ -536,7 +549,7 @@ class Builder {
         auto diameter = [&](const char* path, double r) {
             m.marks.push_back({path, Kind::Diameter, {-r, 0}, {r, 0}, {r, 0}, {2, 0}});
         };
-        if (!is_axial(m.values)) {
+        if (!is_flat(m.values)) {
             diameter("stator.outer_diameter", number("stator.outer_diameter") / 2);
             diameter("stator.bore_diameter", number("stator.bore_diameter") / 2);
         } else if (m.values.has("stator.thickness")) {
@@ -560,7 +573,7 @@ class Builder {
             for (Point* p : {&mark.a, &mark.b, &mark.handle, &mark.gradient}) *p = rotated(*p, turn);
             m.marks.push_back(mark);
         }
-        if (is_axial(m.values)) roll_marks();
+        if (is_flat(m.values)) roll_marks();
     }
 
     /// Marks of a flat section stand on the drawing that is rolled up.

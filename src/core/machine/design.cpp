@@ -4,6 +4,7 @@
 #include "machine/axial.h"
 #include "machine/shape_outline.h"
 #include "machine/tile_kind.h"
+#include "quantity/constants.h"
 #include "quantity/formula.h"
 #include "quantity/quantity.h"
 #include "winding/coil_table.h"
@@ -51,6 +52,9 @@ class Resolver {
         take_shapes();
         if (!m_problems.empty()) return m_problems;
         if (is_axial(m_values)) take_radius();
+        if (is_linear(m_values))
+            m_values = at_radius(std::move(m_values), m_values.number("machine.pole_pitch") *
+                                                          m_values.whole("rotor.poles") / (2 * pi));
         return m_values;
     }
 
@@ -70,6 +74,7 @@ class Resolver {
   private:
     /// What follows from a stator turned inside out would only hide the cause.
     Problems inside_out() {
+        if (is_linear(m_design)) return {};
         const bool axial = is_axial(m_design);
         const std::string far = axial ? "machine.outer_diameter" : "stator.outer_diameter",
                           near = axial ? "machine.inner_diameter" : "stator.bore_diameter";
@@ -201,12 +206,15 @@ class Resolver {
     /// See derived_quantities().
     Result<Quantity> derive(const std::string& path) {
         const bool outer = m_design.text("machine.topology") == "outer-rotor", axial = is_axial(m_design),
-                   between = m_design.text("machine.topology") == "axial-two-rotors";
+                   linear = is_linear(m_design), flat = axial || linear,
+                   between = m_design.text("machine.topology") == "axial-two-rotors" ||
+                             (linear && m_design.text("machine.sides") == "two-secondaries");
         const auto formula = [&](const std::string& text, const Dimension& wanted) {
             return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
         };
         if (path == "gap_diameter")
-            return formula(axial   ? "= (machine.outer_diameter + machine.inner_diameter) / 2"
+            return formula(linear  ? "= machine.pole_pitch * rotor.poles / pi"
+                           : axial ? "= (machine.outer_diameter + machine.inner_diameter) / 2"
                            : outer ? "= stator.outer_diameter"
                                    : "= stator.bore_diameter",
                            dimension::length);
@@ -221,10 +229,10 @@ class Resolver {
         if (path == "pole_angle") return formula("= 360 deg / rotor.poles", dimension::angle);
         if (path == "stator_thickness")
             return formula(between ? "= stator.thickness / 2"
-                           : axial ? "= stator.thickness"
+                           : flat  ? "= stator.thickness"
                                    : "= (stator.outer_diameter - stator.bore_diameter) / 2",
                            dimension::length);
-        if (axial) return formula("= rotor.back_iron", dimension::length);
+        if (flat) return formula("= rotor.back_iron", dimension::length);
         return formula(outer ? "= (rotor.outer_diameter - stator.outer_diameter) / 2 - gap"
                              : "= (stator.bore_diameter - rotor.shaft_diameter) / 2 - gap",
                        dimension::length);

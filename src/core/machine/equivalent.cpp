@@ -211,7 +211,7 @@ const Register<Equivalent> current_rms{
 } // namespace
 
 std::optional<double> value_of(const Equivalent& equivalent, const Values& values) {
-    return is_axial(values) ? std::nullopt : equivalent.value(values);
+    return is_flat(values) ? std::nullopt : equivalent.value(values);
 }
 
 std::vector<const Equivalent*> equivalents_of(const Values& values) {

@@ -11,10 +11,10 @@ bool rotor_is_outside(const Values& v) {
     return v.word("machine.topology") == "outer-rotor";
 }
 
-/// Heights of an axial section count so that the gap's middle has that of its radius.
+/// Heights of a flat section count so that the gap's middle has that of its radius.
 TileFrame flat_frame(const Values& v, double dir, double thickness, int pitches) {
     TileFrame frame;
-    frame.chart.flat = section_radius(v);
+    frame.chart = {section_radius(v), is_linear(v)};
     frame.gap = v.number("gap");
     frame.gap_radius = section_radius(v) + dir * frame.gap / 2;
     frame.far_radius = frame.gap_radius + dir * thickness;
@@ -44,7 +44,7 @@ TileFrame stator_frame(const Values& v, SlotSharing sharing, int layers) {
     // A smooth stator has no pitch of its own: it is cut so finely that its mesh adds no order that matters.
     const int pitches =
         v.word("stator.slot.kind") == "none" ? 8 * v.whole("rotor.poles") : v.whole("stator.slots");
-    if (is_axial(v)) {
+    if (is_flat(v)) {
         TileFrame frame = flat_frame(v, 1, flat_stator_thickness(v), pitches);
         frame.sharing = sharing;
         frame.layers = layers;
@@ -59,7 +59,7 @@ TileFrame rotor_frame(const Values& v) {
     const double gap = v.number("gap");
     const TileKind* kind = find_kind(Side::Rotor, v.word("rotor.kind"));
     const int pitches = v.whole(kind->pitches ? kind->pitches : "rotor.poles");
-    if (is_axial(v)) {
+    if (is_flat(v)) {
         TileFrame frame = flat_frame(v, -1, flat_rotor_thickness(v), pitches);
         frame.pole_pairs = v.whole("rotor.poles") / 2;
         return frame;

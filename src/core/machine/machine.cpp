@@ -22,7 +22,8 @@ Facts Machine::facts() const {
     f.switched = f.wound && winding.layout.switched();
     f.dq_frame = f.wound && winding.phases > 1 && !f.induced && !f.switched;
     f.mirrored = symmetry.mirrored;
-    f.axial = section.chart().is_flat();
+    f.linear = section.chart().straight;
+    f.axial = section.chart().is_flat() && !f.linear;
     return f;
 }
 

@@ -30,6 +30,7 @@ struct Facts {
     bool cage = false;     ///< a rotor of bars that rings join
     bool induced = false;  ///< either of them: the rotor's own currents give the torque
     bool axial = false;    ///< the gap's field runs along the axis
+    bool linear = false;   ///< it moves along a line
     bool switched = false; ///< phases take their currents by position, one after the other
     int phases = 0;
 };

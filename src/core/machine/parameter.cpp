@@ -90,7 +90,12 @@ const Parameter* find_parameter(std::string_view path) {
 const Parameter* find_parameter(std::string_view path, const Design& design) {
     for (const TileKind* kind : chosen_kinds(design))
         if (const Parameter* own = kind ? find_used(kind->parameters, path, design) : nullptr) return own;
-    return find_parameter(path);
+    const Parameter* any = find_parameter(path);
+    if (!any || !any->used || any->used(design)) return any;
+    for (const ParameterSet& set : registry<ParameterSet>().all()) // of its namesakes the one in use
+        if (!set.used || set.used(design))
+            if (const Parameter* own = find_used(set.parameters, path, design)) return own;
+    return any;
 }
 
 std::vector<const Parameter*> used_parameters(const Design& design) {

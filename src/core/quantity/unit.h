@@ -29,6 +29,7 @@ inline constexpr Dimension voltage{{2, 1, -3, -1, 0, 0}};
 inline constexpr Dimension resistance{{2, 1, -3, -2, 0, 0}};
 inline constexpr Dimension power{{2, 1, -3, 0, 0, 0}};
 inline constexpr Dimension torque{{2, 1, -2, 0, 0, 0}};
+inline constexpr Dimension force{{1, 1, -2, 0, 0, 0}};
 inline constexpr Dimension flux_density{{0, 1, -2, -1, 0, 0}};
 inline constexpr Dimension field_strength{{-1, 0, 0, 1, 0, 0}};
 inline constexpr Dimension flux{{2, 1, -2, -1, 0, 0}};

@@ -33,6 +33,10 @@ std::string conditions_in_words(const Machine& machine) {
 }
 
 std::string slices_in_words(const Machine& machine) {
+    if (machine.facts().linear)
+        return " Computed on one flat section without an end: the ends of a finite part and what spreads "
+               "beyond "
+               "the stack's sides are left out.";
     if (!machine.facts().axial) return {};
     const auto solved = machine.solved();
     const auto radii = std::count_if(solved.begin(), solved.end(), [](const Section& s) { return !s.second; });

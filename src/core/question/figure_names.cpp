@@ -1,6 +1,7 @@
 #include "question/figure_names.h"
 
 #include "question/key_figure.h"
+#include "question/straight.h"
 #include "question/words.h"
 
 #include <algorithm>
@@ -344,7 +345,8 @@ constexpr const char* order[] = {heat, torque,  current, voltage, power, loss, "
                                  iron, winding, limit,   force,   check};
 
 std::size_t place_of(const std::string& group) {
-    return std::size_t(std::find(std::begin(order), std::end(order), group) - std::begin(order));
+    const std::string own = group == straight_words(torque, 1) ? torque : group;
+    return std::size_t(std::find(std::begin(order), std::end(order), own) - std::begin(order));
 }
 
 const Figure* find(const Answer& answer, const std::string& name) {
@@ -355,10 +357,29 @@ const Figure* find(const Answer& answer, const std::string& name) {
 
 } // namespace
 
+namespace {
+/// Of a straight machine's figure, by what it is called where something turns.
+std::optional<FigureName> straight_figure_name(const std::string& name) {
+    for (const auto& [straight, turning] : {std::pair<std::string, std::string>{"thrust", "torque"},
+                                            {"normal_force", "axial_pull"},
+                                            {"normal_stiffness", "axial_stiffness"}})
+        if (const auto at = name.find(straight); at != std::string::npos)
+            if (auto known = known_figure_name(std::string(name).replace(at, straight.size(), turning))) {
+                known->label = straight_words(known->label, 1);
+                if (const auto t = known->symbol.find('T'); t != std::string::npos)
+                    known->symbol.replace(t, 1, "F");
+                known->group = straight_words(known->group, 1);
+                return known;
+            }
+    return std::nullopt;
+}
+} // namespace
+
 std::optional<FigureName> known_figure_name(const std::string& name) {
     if (const auto known = names().find(name); known != names().end()) return known->second;
     for (const KeyFigure& figure : registry<KeyFigure>().all())
         if (figure.name == name) return FigureName{figure.label, "", more};
+    if (auto known = straight_figure_name(name)) return known;
     // What is told of a figure over machines that are drawn by lot.
     for (const auto& [end, words] : {std::pair{"_mean", ", mean of the machines"},
                                      {"_deviation", ", standard deviation"},
@@ -385,8 +406,11 @@ std::vector<std::string> answering_figures(const std::string& question) {
 std::vector<std::string> headline_figures(const Answer& answer) {
     std::vector<std::string> list;
     if (const auto known = headlines().find(answer.question); known != headlines().end())
-        for (const std::string& name : known->second)
-            if (const Figure* figure = find(answer, name); figure && figure->value) list.push_back(name);
+        for (const std::string& turning : known->second)
+            for (const std::string& name : {turning, straight_name(turning)})
+                if (const Figure* figure = find(answer, name);
+                    figure && figure->value && (list.empty() || list.back() != name))
+                    list.push_back(name);
     for (std::size_t k = 0; list.empty() && k < std::min<std::size_t>(2, answer.figures.size()); ++k)
         list.push_back(answer.figures[k].name);
     return list;

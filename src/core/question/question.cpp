@@ -1,11 +1,13 @@
 #include "question/question.h"
 
+#include "machine/axial.h"
 #include "quantity/constants.h"
 #include "quantity/failure.h"
 #include "quantity/quantity.h"
 #include "question/circumstances.h"
 #include "question/discretisation.h"
 #include "question/mesh_effort.h"
+#include "question/straight.h"
 
 #include <algorithm>
 #include <atomic>
@@ -92,7 +94,15 @@ Problems unmet_needs(const QuestionKind& kind, const Machine& machine) {
 
 Result<Inputs> question_inputs(const QuestionKind& kind, const std::map<std::string, std::string>& with,
                                const Values& values) {
-    return read_inputs(kind.name, kind.inputs, with, values);
+    if (!is_linear(values)) return read_inputs(kind.name, kind.inputs, with, values);
+    const auto straight = straight_inputs(kind.inputs);
+    auto inputs = read_inputs(kind.name, straight, with, values);
+    if (inputs) to_turning(straight, section_radius(values), *inputs);
+    return inputs;
+}
+
+std::vector<QuestionInput> shown_inputs(const QuestionKind& kind, bool linear) {
+    return linear ? straight_inputs(kind.inputs) : kind.inputs;
 }
 
 Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine) {
@@ -240,7 +250,12 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
     answer.question = name;
     answer.variant = ask.variant;
     answer.quality = to_string(ask.quality);
-    for (const QuestionInput& input : kind->inputs) answer.inputs[input.key] = shown_input(input, *inputs);
+    const bool linear = machine.facts().linear;
+    const double radius = linear ? section_radius(machine.values) : 0;
+    const auto listed = shown_inputs(*kind, linear);
+    Inputs as_read = *inputs;
+    if (linear) to_straight(listed, radius, as_read);
+    for (const QuestionInput& input : listed) answer.inputs[input.key] = shown_input(input, as_read);
     answer.design = built->hash;
     answer.effort.threads = thread_count(run.threads);
     const bool both = ask.with_error && kind->solves(machine, *inputs) > 0;
@@ -260,6 +275,7 @@ Result<Answer> answered(const std::string& name, const Ask& ask, const Run& run)
         answer.effort.solves += coarser.effort.solves;
         answer.effort.newton_steps += coarser.effort.newton_steps;
     }
+    if (linear) make_straight(answer, radius);
     answer.effort.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     return answer;
 }

@@ -88,11 +88,11 @@ inline constexpr Need need_dq_frame{
     [](const Facts& f) { return !f.switched; }, "winding.form",
     "Phases that are switched by position have no currents along d and q; ask linkage-curves or strokes."};
 inline constexpr Need need_round{
-    [](const Facts& f) { return !f.axial; }, "machine.topology",
-    "This question is about machines with a round gap; of axial ones it is not computed yet."};
-inline constexpr Need need_axial{
-    [](const Facts& f) { return f.axial; }, "machine.topology",
-    "This question is about axial machines, whose rotors are pulled along the shaft."};
+    [](const Facts& f) { return !f.axial && !f.linear; }, "machine.topology",
+    "This question is about machines with a round gap; of axial and linear ones it is not computed yet."};
+inline constexpr Need need_flat_gap{
+    [](const Facts& f) { return f.axial || f.linear; }, "machine.topology",
+    "This question is about axial and linear machines, whose two sides are pulled together."};
 
 inline constexpr Need need_switched{
     [](const Facts& f) { return f.switched; }, "winding.form",
@@ -126,6 +126,8 @@ Problems unmet_needs(const QuestionKind& kind, const Machine& machine);
 /// The inputs in SI, or what is wrong with them ("--with points: …"), for a design that is resolved.
 Result<Inputs> question_inputs(const QuestionKind& kind, const std::map<std::string, std::string>& with,
                                const Values& values);
+/// The inputs as they are read and shown: of straight machines along the line.
+std::vector<QuestionInput> shown_inputs(const QuestionKind& kind, bool linear);
 /// How many fields would be solved.
 Result<int> question_price(const QuestionKind& kind, const Ask& ask, const Machine& machine);
 /// Builds the machine, runs the question and names the answer's design.

@@ -10,7 +10,8 @@ namespace mavlo {
 /// A place is a height across the gap and an angle along it. Round: the height is the radius. Flat at a radius
 /// r: x is the height, y = r angle, and heights count so that the gap's middle has the height r.
 struct Chart {
-    double flat = 0; ///< radius at which it is unrolled, m; 0: round
+    double flat = 0;       ///< radius at which it is unrolled, m; 0: round
+    bool straight = false; ///< of a machine that moves along a line; the radius is its length over 2 pi
 
     bool is_flat() const { return flat > 0; }
     Point place(double height, double angle) const {

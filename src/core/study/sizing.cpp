@@ -260,7 +260,7 @@ Problems check(const Specification& s) {
 
 Result<SizedDesign> size_design(const Specification& specification, const Design& shape, const Watch& watch) {
     if (auto problems = check(specification); !problems.empty()) return problems;
-    if (is_axial(shape))
+    if (!is_radial(shape))
         return Problem{"machine.topology", "Machines are sized with a round gap so far; take another shape."};
     return Growing(specification, shape, watch).run();
 }

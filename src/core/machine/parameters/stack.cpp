@@ -28,17 +28,28 @@ bool is_inner(const Design& design) {
 bool is_outer(const Design& design) {
     return design.text("machine.topology") == "outer-rotor";
 }
-bool has_two_gaps(const Design& design) {
-    return is_axial(design) && design.text("machine.topology") != "axial-one-rotor";
+bool is_flat_machine(const Design& design) {
+    return !is_radial(design);
+}
+bool is_no_disc(const Design& design) {
+    return !is_axial(design);
+}
+/// How the two sides of a flat machine stand: the axial topology's word, or the straight one's sides.
+bool stand_as(const Design& design, const char* discs, const char* straight) {
+    return is_linear(design) ? design.text("machine.sides") == straight
+                             : design.text("machine.topology") == discs;
 }
 bool has_stator_between(const Design& design) {
-    return design.text("machine.topology") == "axial-two-rotors";
+    return stand_as(design, "axial-two-rotors", "two-secondaries");
 }
 bool has_rotor_between(const Design& design) {
-    return design.text("machine.topology") == "axial-two-stators";
+    return stand_as(design, "axial-two-stators", "two-primaries");
+}
+bool has_two_gaps(const Design& design) {
+    return has_stator_between(design) || has_rotor_between(design);
 }
 bool has_stator_iron(const Design& design) {
-    return is_axial(design) && !(has_stator_between(design) && design.text("stator.core") == "none");
+    return is_flat_machine(design) && !(has_stator_between(design) && design.text("stator.core") == "none");
 }
 /// Of anything: round stators always have it.
 bool has_stator_core(const Design& design) {
@@ -48,10 +59,24 @@ bool has_rotor_core(const Design& design) {
     return is_radial(design) || !(has_rotor_between(design) && design.text("rotor.core") == "none");
 }
 bool has_back_iron(const Design& design) {
-    return is_axial(design) && !(has_rotor_between(design) && design.text("rotor.core") == "none");
+    return is_flat_machine(design) && !(has_rotor_between(design) && design.text("rotor.core") == "none");
 }
 
-/// What an axial machine has in place of bore and stack.
+/// What a straight machine has in place of a bore: as many poles and slots as repeat, side by side.
+std::vector<Parameter> straight() {
+    return in_group(
+        "Stator", "Stack", 3,
+        {when(is_linear,
+              length("machine.pole_pitch", "30 mm", "Pole pitch", "τ",
+                     "Along the motion, from the middle of a pole to that of the next one.", 0.5, 5000)),
+         when(is_linear,
+              choice(
+                  "machine.sides", {"one", "two-primaries", "two-secondaries"}, "Sides",
+                  "One primary before one secondary; a primary on both sides of the secondary; or a secondary "
+                  "on both sides of the primary."))});
+}
+
+/// What an axial machine has in place of bore and stack, and straight ones with it.
 std::vector<Parameter> discs() {
     return in_group(
         "Stator", "Stack", 5,
@@ -151,20 +176,23 @@ const Register<ParameterSet> stack{
          {in_group(
               "Stator", "Stack", 0,
               {
-                  choice("machine.topology",
-                         {"inner-rotor", "outer-rotor", "axial-one-rotor", "axial-two-rotors",
-                          "axial-two-stators"},
-                         "Topology",
-                         "Whether the rotor turns inside or outside the stator; or discs beside each other on "
-                         "the axis."),
-                  when(is_radial, length("machine.stack_length", "50 mm", "Stack length", "L",
-                                         "Axial length of the laminated stack, the same for stator and rotor.",
-                                         0.1, 5000)),
+                  choice(
+                      "machine.topology",
+                      {"inner-rotor", "outer-rotor", "axial-one-rotor", "axial-two-rotors", "axial-two-stators",
+                       "linear"},
+                      "Topology",
+                      "Whether the rotor turns inside or outside the stator; discs beside each other on the "
+                      "axis; or a straight machine, of which as many slots and poles as repeat are computed."),
+                  when(is_no_disc,
+                       length("machine.stack_length", "50 mm", "Stack length", "L",
+                              "Axial length of the laminated stack, the same for stator and rotor; of "
+                              "straight machines its width across the motion.",
+                              0.1, 5000)),
                   length("gap", "1 mm", "Air gap", "g",
                          "Mechanical air gap between the stator and what is nearest to it on the rotor.", 0.02,
                          100),
               }),
-          discs(),
+          straight(), discs(),
           in_group(
               "Stator", "Stack", 20,
               {

@@ -34,7 +34,7 @@ double side_angle(const TileFrame& frame, const Values& v, double height) {
 Result<Layer> layer_of(const TileFrame& frame, const Values& v) {
     Layer out{};
     // Where the middle plane cuts the winding one half of it is drawn.
-    out.coreless = is_axial(v) && axial_form(v).coreless;
+    out.coreless = is_flat(v) && axial_form(v).coreless;
     const double thickness = v.number("winding.side_thickness") / (out.coreless ? 2 : 1);
     out.start = frame.gap_radius;
     out.end = frame.radius(thickness);

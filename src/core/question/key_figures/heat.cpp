@@ -4,7 +4,7 @@ namespace mavlo::key_heat {
 namespace {
 
 bool warms_up(const Facts& f) {
-    return f.wound && !f.induced && !f.axial;
+    return f.wound && !f.induced && !f.axial && !f.linear;
 }
 
 const Register<KeyFigure> winding{{

@@ -133,8 +133,8 @@ Problems run(QuestionContext& c) {
 const RegisterQuestion registered{
     {"axial-pull",
      "With current",
-     "Pull along the shaft",
-     "What draws the discs of an axial machine together, and how it grows as the gap closes.",
+     "Pull across the gap",
+     "What draws the two sides of a flat gap together, and how it grows as the gap closes.",
      {{"current", "Current (phase, peak)", "A", "= rating.current", "Peak value of the phase current.", 0, 1e6},
       {"advance", "Advance (electrical)", "deg", "= rating.advance", "From +q towards -d.", -360, 360},
       turn_on_input(),
@@ -143,7 +143,7 @@ const RegisterQuestion registered{
      solves,
      run,
      38,
-     {need_axial, need_winding, need_no_shell},
+     {need_flat_gap, need_winding, need_no_shell},
      true,
      true}};
 

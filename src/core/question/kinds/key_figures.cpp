@@ -20,7 +20,7 @@ int solves(const Machine&, const Inputs&) {
 }
 
 /// Of the cylinder round all that is active, m3: stack length and outer radius, of axial machines the length of
-/// all discs and the ring's outer radius.
+/// all discs and the ring's outer radius; of straight ones of the block that repeats.
 double active_volume(const Machine& m) {
     double r = m.section.outer_radius(), length = m.stack_length;
     if (m.facts().axial) {
@@ -28,6 +28,9 @@ double active_volume(const Machine& m) {
         r = form.outer;
         length = form.halves * (m.section.stator().tile.far_radius - m.section.rotor().tile.far_radius);
     }
+    if (m.facts().linear) // as long as it repeats, as wide as its stack, from back to back
+        return 2 * std::numbers::pi * m.section.chart().flat * m.section.depth *
+               (m.section.stator().tile.far_radius - m.section.rotor().tile.far_radius);
     return std::numbers::pi * r * r * length;
 }
 

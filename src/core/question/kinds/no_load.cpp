@@ -55,7 +55,9 @@ Problems add_gap_field(QuestionContext& c, const std::shared_ptr<const MachineMo
     std::size_t middle = model->sections.size() / 2;
     if (model->sections[middle].second) --middle;
     const auto traces = gap_traces(*model, *field, middle);
-    Curve radial{c.machine.facts().axial ? "gap_flux_density_axial" : "gap_flux_density_radial",
+    Curve radial{c.machine.facts().axial    ? "gap_flux_density_axial"
+                 : c.machine.facts().linear ? "gap_flux_density_normal"
+                                            : "gap_flux_density_radial",
                  "T",
                  "gap_angle",
                  "deg",
