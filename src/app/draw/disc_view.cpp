@@ -90,6 +90,17 @@ void DiscView::set_selected(const std::string& part) {
     update();
 }
 
+/// Of half a pitch that is drawn beside its mirror image.
+std::vector<double> DiscView::seams_of(const Region& region, const Tile& tile, int pitch, double sign) {
+    if (!tile.mirrored || region.use == Use::Conductor) return {};
+    const double arm = tile.chart.flat, axis = pitch * tile.pitch * arm;
+    std::vector<double> seams;
+    const bool air = region.use == Use::Air;
+    if (air || region.spans == Spans::Axis) seams.push_back(axis);
+    if (air || region.spans == Spans::Boundary) seams.push_back(axis + sign * tile.half_pitch() * arm);
+    return seams;
+}
+
 void DiscView::lay_strip() {
     m_strip.clear();
     m_low = m_high = 0;
@@ -125,6 +136,7 @@ void DiscView::lay_strip() {
                             p = chart.turned(p, k * tile.pitch);
                             part.outline.push_back({p.y, p.x - chart.flat});
                         }
+                        part.seams = seams_of(region, tile, k, image ? -1 : 1);
                         m_strip.push_back(std::move(part));
                     }
             }
@@ -224,6 +236,25 @@ void DiscView::paint_face(QPainter& painter) const {
     paint_title(painter, room, tr("face, slices dotted"));
 }
 
+/// Filled, and bounded where it ends; iron and halves go on without a seam.
+void DiscView::paint_part(QPainter& painter, const StripPart& part, const QPolygonF& polygon,
+                          const QColor& colour) const {
+    const bool chosen = !m_selected.empty() && part.path == m_selected, iron = part.use == Use::Iron;
+    painter.setPen(part.seams.empty() && !iron ? QPen(Qt::NoPen) : QPen(colour, 0.8));
+    painter.setBrush(colour);
+    painter.drawPolygon(polygon);
+    if (iron && !chosen) return;
+    painter.setPen(chosen ? QPen(theme().accent, 1.8) : QPen(theme().ink, 0.5));
+    for (qsizetype i = 0; i < polygon.size(); ++i) {
+        const auto next = (i + 1) % polygon.size();
+        const auto on = [&](double seam) {
+            return std::abs(part.outline[std::size_t(i)].x - seam) < 1e-9 &&
+                   std::abs(part.outline[std::size_t(next)].x - seam) < 1e-9;
+        };
+        if (std::none_of(part.seams.begin(), part.seams.end(), on)) painter.drawLine(polygon[i], polygon[next]);
+    }
+}
+
 void DiscView::paint_strip(QPainter& painter) const {
     const auto built = m_document.built();
     const QRectF room = strip_room();
@@ -233,16 +264,11 @@ void DiscView::paint_strip(QPainter& painter) const {
     painter.save();
     painter.setClipRect(room);
     for (const StripPart& part : m_strip) {
-        const bool chosen = !m_selected.empty() && part.path == m_selected;
         const QColor colour = part.use == Use::Conductor
                                   ? coil_side_colour(built->machine, part.pitch, part.layer)
                                   : disc_colour(part.use, part.path, part.polarity);
         // Iron goes on from pitch to pitch without a seam.
-        painter.setPen(chosen                  ? QPen(theme().accent, 1.8)
-                       : part.use == Use::Iron ? QPen(colour, 0.8)
-                                               : QPen(theme().ink, 0.5));
-        painter.setBrush(colour);
-        painter.drawPolygon(placed_polygon(part.outline, place));
+        paint_part(painter, part, placed_polygon(part.outline, place), colour);
     }
     painter.restore();
     if (!m_straight)

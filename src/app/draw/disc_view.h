@@ -56,8 +56,12 @@ class DiscView : public QWidget {
         std::string path;
         int pitch, layer, polarity;
         Polygon outline;
+        std::vector<double> seams{}; ///< along the strip, m: there it goes on in its other half
     };
     void lay_strip();
+    void paint_part(QPainter& painter, const StripPart& part, const QPolygonF& polygon,
+                    const QColor& colour) const;
+    static std::vector<double> seams_of(const Region& region, const Tile& tile, int pitch, double sign);
 
     Document& m_document;
     std::shared_ptr<const Discs> m_discs; ///< of the last good design
