@@ -244,7 +244,8 @@ void DiscView::paint_part(QPainter& painter, const StripPart& part, const QPolyg
     painter.setBrush(colour);
     painter.drawPolygon(polygon);
     if (iron && !chosen) return;
-    painter.setPen(chosen ? QPen(theme().accent, 1.8) : QPen(theme().ink, 0.5));
+    // Arcs are many short lines, whose ends would lie over each other.
+    painter.setPen(QPen(chosen ? theme().accent : theme().ink, chosen ? 1.8 : 0.5, Qt::SolidLine, Qt::FlatCap));
     for (qsizetype i = 0; i < polygon.size(); ++i) {
         const auto next = (i + 1) % polygon.size();
         const auto on = [&](double seam) {
