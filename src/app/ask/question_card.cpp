@@ -44,6 +44,7 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     : QFrame(parent)
     , m_document(document)
     , m_kind(kind)
+    , m_shown(kind.inputs)
     , m_layout(new QVBoxLayout(this))
     , m_title(new QLabel(this))
     , m_tells(new QLabel(this))
@@ -234,19 +235,20 @@ QString QuestionCard::tells() const {
 
 /// In the words and units in which they are read.
 void QuestionCard::dress_inputs(bool linear) {
+    if (m_linear == linear) return;
+    m_linear = linear;
     const auto words = [linear](const std::string& text) {
         return QString::fromStdString(linear ? straight_words(text, 1) : text);
     };
     m_title->setText(words(m_kind.title));
     m_tells->setText(words(m_kind.tells));
-    const auto inputs = shown_inputs(m_kind, linear);
-    for (const InputRow& row : m_rows)
-        for (const QuestionInput& input : inputs)
-            if (input.key == row.input->key) {
-                row.label->setText(QString::fromStdString(input.label));
-                row.unit->setText(unit_words(input.unit));
-                row.field->setToolTip(QString::fromStdString(input.help));
-            }
+    m_shown = shown_inputs(m_kind, linear);
+    for (const InputRow& row : m_rows) {
+        const QuestionInput& input = m_shown[std::size_t(row.input - m_kind.inputs.data())];
+        row.label->setText(QString::fromStdString(input.label));
+        row.unit->setText(unit_words(input.unit));
+        row.field->setToolTip(QString::fromStdString(input.help));
+    }
 }
 
 std::optional<double> QuestionCard::seconds() const {
@@ -272,8 +274,9 @@ void QuestionCard::refresh_price() {
         m_end->setText(!m_result.isEmpty() ? m_result : wanted ? seconds_text(*wanted) : QString());
         return;
     }
+    dress_inputs(m_document.built()->machine.facts().linear);
     // An empty field means: as the design says. The value stands there in grey.
-    for (const QuestionInput& input : shown_inputs(m_kind, m_document.built()->machine.facts().linear))
+    for (const QuestionInput& input : m_shown)
         if (const auto edit = m_inputs.find(input.key); edit != m_inputs.end())
             edit->second->setPlaceholderText(standard_text(input));
     const auto price = question_price(m_kind, ask(), m_document.built()->machine);

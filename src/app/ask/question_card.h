@@ -74,6 +74,8 @@ class QuestionCard : public QFrame {
         QWidget* field;
     };
     void dress_inputs(bool linear);
+    std::vector<QuestionInput> m_shown; ///< the inputs as they are read of this machine
+    bool m_linear = false;              ///< whether that is a straight one
 
     std::vector<InputRow> m_rows;
     std::map<std::string, QLineEdit*> m_inputs;

@@ -69,12 +69,12 @@ void DiscView::follow_document() {
         m_straight = built->machine.facts().linear;
     }
     Q_EMIT discs_changed(m_discs);
-    setVisible(m_discs || m_straight);
     if (m_discs) set_radius(m_radius > 0 ? m_radius : built->machine.section.chart().flat);
     if (m_straight && built) {
         m_radius = built->machine.section.chart().flat;
         lay_strip();
     }
+    setVisible(m_discs || m_straight); // with a strip, since it is sized then
     update();
 }
 
@@ -165,6 +165,13 @@ double DiscView::strip_length() const {
     if (!m_straight) return strip_poles * pole;
     // As much as fills the view at the scale of its height.
     return (m_high - m_low) * std::max(1.0, strip_room().width() / strip_room().height());
+}
+
+QTransform DiscView::strip_to_screen() const {
+    const QRectF room = strip_room();
+    const double scale = std::min(room.width() / strip_length(), room.height() / (m_high - m_low)),
+                 middle = room.center().y() + (m_high + m_low) / 2 * scale;
+    return {scale, 0, 0, -scale, room.center().x(), middle};
 }
 
 QPointF DiscView::on_face(double radius) const {
@@ -259,9 +266,8 @@ void DiscView::paint_part(QPainter& painter, const StripPart& part, const QPolyg
 void DiscView::paint_strip(QPainter& painter) const {
     const auto built = m_document.built();
     const QRectF room = strip_room();
-    const double scale = std::min(room.width() / strip_length(), room.height() / (m_high - m_low));
-    const double middle = room.center().y() + (m_high + m_low) / 2 * scale;
-    const auto place = [&](Point p) { return QPointF(room.center().x() + p.x * scale, middle - p.y * scale); };
+    const QTransform to_screen = strip_to_screen();
+    const auto place = [&](Point p) { return to_screen.map(QPointF(p.x, p.y)); };
     painter.save();
     painter.setClipRect(room);
     for (const StripPart& part : m_strip) {
@@ -305,6 +311,10 @@ void DiscView::paint_cut(QPainter& painter) const {
     paint_title(painter, cut_room(), tr("cut along the axis"));
 }
 
+void DiscView::resizeEvent(QResizeEvent*) {
+    if (m_straight && m_document.built()) lay_strip(); // as much as the view is wide
+}
+
 void DiscView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -315,7 +325,6 @@ void DiscView::paintEvent(QPaintEvent*) {
     const bool has_discs = m_discs && !m_discs->layers.empty();
     if (!has_discs && !m_straight) return;
     painter.setOpacity(m_document.is_good() ? 1 : 0.5);
-    if (m_straight) lay_strip(); // as much as the view is wide
     paint_strip(painter);
     if (has_discs) {
         paint_face(painter);
@@ -331,9 +340,8 @@ void DiscView::paintEvent(QPaintEvent*) {
 std::string DiscView::part_in_strip(QPointF position) const {
     const QRectF room = strip_room();
     if (!room.contains(position)) return {};
-    const double scale = std::min(room.width() / strip_length(), room.height() / (m_high - m_low)),
-                 middle = room.center().y() + (m_high + m_low) / 2 * scale;
-    const Point at{(position.x() - room.center().x()) / scale, (middle - position.y()) / scale};
+    const QPointF p = strip_to_screen().inverted().map(position);
+    const Point at{p.x(), p.y()};
     for (auto part = m_strip.rbegin(); part != m_strip.rend(); ++part) // iron lies below
         if (contains(part->outline, at)) return part->path;
     return {};

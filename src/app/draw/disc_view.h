@@ -5,6 +5,7 @@
 #include "machine/discs.h"
 #include "shell/document.h"
 
+#include <QTransform>
 #include <QWidget>
 #include <memory>
 
@@ -29,6 +30,7 @@ class DiscView : public QWidget {
 
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
@@ -39,7 +41,8 @@ class DiscView : public QWidget {
     void set_radius(double radius);
     QRectF face_room() const;
     QRectF strip_room() const;
-    double strip_length() const; ///< that is shown, m
+    double strip_length() const;        ///< that is shown, m
+    QTransform strip_to_screen() const; ///< from metres along it and across
     std::string part_in_strip(QPointF position) const;
     QRectF cut_room() const;
     QRectF placed(const DiscLayer& layer) const;

@@ -139,18 +139,23 @@ void ParameterRow::show_text() {
 }
 
 /// Of namesakes the one that the design uses: its words, unit and choices.
-void ParameterRow::take_namesake() {
-    const Parameter* own = m_document.used(m_parameter->path);
-    if (!own || own == m_parameter || own->is_word() != m_parameter->is_word()) return;
-    m_parameter = own;
-    if (m_unit) m_unit->setText(QString::fromStdString(shown_unit(own->unit)));
-    if (!m_combo || own->kind != ParameterKind::Choice) return;
+void ParameterRow::take_namesake(const Parameter& own) {
+    const bool straight = is_linear(m_document.design());
+    if (&own == m_parameter && m_straight == straight) return;
+    m_straight = straight;
+    m_label->setText(QString::fromStdString(straight ? straight_words(own.label, 1) : own.label));
+    setToolTip(QString::fromStdString(straight ? straight_words(own.help, 1) : own.help));
+    if (&own == m_parameter || own.is_word() != m_parameter->is_word()) return;
+    m_parameter = &own;
+    if (m_unit) m_unit->setText(QString::fromStdString(shown_unit(own.unit)));
+    if (!m_combo || own.kind != ParameterKind::Choice) return;
     m_combo->clear();
-    for (const auto& choice : own->choices()) m_combo->addItem(QString::fromStdString(choice));
+    for (const auto& choice : own.choices()) m_combo->addItem(QString::fromStdString(choice));
 }
 
 void ParameterRow::refresh() {
-    take_namesake();
+    const Parameter* own = m_document.used(m_parameter->path);
+    if (own) take_namesake(*own);
     const Problems& problems = m_document.problems();
     const auto problem = std::find_if(problems.begin(), problems.end(),
                                       [&](const Problem& p) { return p.path == m_parameter->path; });
@@ -165,12 +170,7 @@ void ParameterRow::refresh() {
     if (m_line) set_wrong(m_line, wrong);
     m_note->setText(note);
     m_note->setVisible(!note.isEmpty());
-    const Parameter* own = m_document.used(m_parameter->path);
     setVisible(own);
-    if (!own) return;
-    const bool straight = is_linear(m_document.design());
-    m_label->setText(QString::fromStdString(straight ? straight_words(own->label, 1) : own->label));
-    setToolTip(QString::fromStdString(straight ? straight_words(own->help, 1) : own->help));
 }
 
 void ParameterRow::set_hot(bool hot) {

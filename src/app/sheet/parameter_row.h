@@ -37,7 +37,7 @@ class ParameterRow : public QWidget {
     void take_text(const QString& text);
     void show_text();
     QString shown_value() const;
-    void take_namesake();
+    void take_namesake(const Parameter& own);
 
     Document& m_document;
     const Parameter* m_parameter;
@@ -46,9 +46,9 @@ class ParameterRow : public QWidget {
     QLabel* m_unit = nullptr; ///< beside a number
     QComboBox* m_combo = nullptr;
     QLabel* m_note;
-    QPushButton* m_free; ///< makes a number of a formula
-    bool m_hot = false;
-    QString m_refused; ///< sentence about what was typed last, kept until it is corrected
+    QPushButton* m_free;                    ///< makes a number of a formula
+    bool m_hot = false, m_straight = false; ///< in the words of a straight machine
+    QString m_refused;                      ///< sentence about what was typed last, kept until it is corrected
 };
 
 } // namespace mavlo::app

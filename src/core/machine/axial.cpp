@@ -18,8 +18,15 @@ bool is_axial_word(const std::string& word) {
 /// The number under which at_radius() keeps the radius.
 const std::string section_radius_path = "section.radius";
 
-std::string magnet_outline(const Values& v) {
-    return v.has_word("rotor.magnet.outline") ? v.word("rotor.magnet.outline") : "sector";
+/// How the two sides stand: the axial topology, or the straight machine's sides.
+bool is_stator_between(const std::string& standing) {
+    return standing == "axial-two-rotors" || standing == "two-secondaries";
+}
+bool is_rotor_between(const std::string& standing) {
+    return standing == "axial-two-stators" || standing == "two-primaries";
+}
+std::string standing(const Design& design) {
+    return design.text(is_linear(design) ? "machine.sides" : "machine.topology");
 }
 
 double mean_radius(const Values& v) {
@@ -139,21 +146,33 @@ bool is_linear(const Values& values) {
 bool is_flat(const Values& values) {
     return is_axial(values) || is_linear(values);
 }
+bool is_flat(const Design& design) {
+    return is_axial(design) || is_linear(design);
+}
 bool is_radial(const Design& design) {
-    return !is_axial(design) && !is_linear(design);
+    return !is_flat(design);
+}
+
+bool has_stator_between(const Design& design) {
+    return is_stator_between(standing(design));
+}
+bool has_rotor_between(const Design& design) {
+    return is_rotor_between(standing(design));
+}
+
+std::string magnet_outline(const Values& v) {
+    return v.has_word("rotor.magnet.outline") ? v.word("rotor.magnet.outline") : "sector";
 }
 
 AxialForm axial_form(const Values& v) {
     AxialForm form;
-    std::string topology = v.word("machine.topology");
-    if (is_linear(v)) {
-        topology = v.word("machine.sides");
-    } else {
+    if (is_axial(v)) {
         form.inner = v.number("machine.inner_diameter") / 2;
         form.outer = v.number("machine.outer_diameter") / 2;
     }
-    form.stator_between = topology == "axial-two-rotors" || topology == "two-secondaries";
-    form.rotor_between = form.mirrored_rotor = topology == "axial-two-stators" || topology == "two-primaries";
+    const std::string& sides = v.word(is_linear(v) ? "machine.sides" : "machine.topology");
+    form.stator_between = is_stator_between(sides);
+    form.rotor_between = form.mirrored_rotor = is_rotor_between(sides);
     if (form.stator_between || form.rotor_between) form.halves = 2;
     form.mirrored_stator = form.stator_between && v.word("stator.core") != "yoke";
     form.coreless = form.stator_between && v.word("stator.core") == "none";

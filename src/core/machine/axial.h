@@ -14,8 +14,12 @@ bool is_axial(const Values& values);
 bool is_linear(const Design& design);
 bool is_linear(const Values& values);
 /// Either of them: sections are drawn on a flat chart.
+bool is_flat(const Design& design);
 bool is_flat(const Values& values);
 bool is_radial(const Design& design); ///< the gap lies round the axis, its field runs along radii
+
+bool has_stator_between(const Design& design); ///< two rotors, or secondaries, round it
+bool has_rotor_between(const Design& design);  ///< two stators, or primaries, round it
 
 /// How discs and stators stand along the axis (of straight machines both sides across the gap), and what of
 /// them is computed: where the machine is its own mirror image about a middle plane, the half on one side of
@@ -50,6 +54,9 @@ std::vector<RadialSlice> radial_slices(const Values& values);
 /// their outline.
 Values at_radius(Values values, double radius);
 double section_radius(const Values& values);
+
+/// sector, rectangle or round; magnets that have no outline of their own are sectors.
+std::string magnet_outline(const Values& values);
 
 /// Magnets' arc at a radius, rad: of sectors one angle, of rectangles and rounds the arc of the circle inside
 /// the outline. Rectangles stand with their middle on the ring's mean radius.

@@ -206,9 +206,7 @@ class Resolver {
     /// See derived_quantities().
     Result<Quantity> derive(const std::string& path) {
         const bool outer = m_design.text("machine.topology") == "outer-rotor", axial = is_axial(m_design),
-                   linear = is_linear(m_design), flat = axial || linear,
-                   between = m_design.text("machine.topology") == "axial-two-rotors" ||
-                             (linear && m_design.text("machine.sides") == "two-secondaries");
+                   linear = is_linear(m_design), flat = axial || linear, between = has_stator_between(m_design);
         const auto formula = [&](const std::string& text, const Dimension& wanted) {
             return evaluate_formula(text, wanted, [this](const std::string& p) { return quantity(p); });
         };

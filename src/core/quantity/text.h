@@ -14,4 +14,7 @@ std::string valid_utf8(std::string_view text);
 /// ends of line and tabs stay.
 std::string for_terminal(std::string_view text);
 
+/// Every `from` in the text becomes `to`, from left to right.
+void replace_all(std::string& text, std::string_view from, std::string_view to);
+
 } // namespace mavlo

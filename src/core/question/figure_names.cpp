@@ -1,5 +1,6 @@
 #include "question/figure_names.h"
 
+#include "quantity/text.h"
 #include "question/key_figure.h"
 #include "question/straight.h"
 #include "question/words.h"
@@ -355,24 +356,17 @@ const Figure* find(const Answer& answer, const std::string& name) {
     return nullptr;
 }
 
-} // namespace
-
-namespace {
 /// Of a straight machine's figure, by what it is called where something turns.
 std::optional<FigureName> straight_figure_name(const std::string& name) {
-    for (const auto& [straight, turning] : {std::pair<std::string, std::string>{"thrust", "torque"},
-                                            {"normal_force", "axial_pull"},
-                                            {"normal_stiffness", "axial_stiffness"}})
-        if (const auto at = name.find(straight); at != std::string::npos)
-            if (auto known = known_figure_name(std::string(name).replace(at, straight.size(), turning))) {
-                known->label = straight_words(known->label, 1);
-                if (const auto t = known->symbol.find('T'); t != std::string::npos)
-                    known->symbol.replace(t, 1, "F");
-                known->group = straight_words(known->group, 1);
-                return known;
-            }
-    return std::nullopt;
+    const std::string turning = turning_name(name);
+    auto known = turning != name ? known_figure_name(turning) : std::nullopt;
+    if (!known) return std::nullopt;
+    known->label = straight_words(known->label, 1);
+    replace_all(known->symbol, "T", "F");
+    known->group = straight_words(known->group, 1);
+    return known;
 }
+
 } // namespace
 
 std::optional<FigureName> known_figure_name(const std::string& name) {

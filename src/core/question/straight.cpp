@@ -1,7 +1,7 @@
 #include "question/straight.h"
 
 #include "quantity/constants.h"
-#include "quantity/quantity.h"
+#include "quantity/text.h"
 #include "quantity/unit.h"
 #include "question/key_figure.h"
 
@@ -15,6 +15,10 @@
 
 namespace mavlo {
 namespace {
+
+/// Parts of figures' and curves' names: of what turns, and of what moves along.
+constexpr std::pair<const char*, const char*> name_parts[] = {
+    {"torque", "thrust"}, {"axial_pull", "normal_force"}, {"axial_stiffness", "normal_stiffness"}};
 
 /// A unit of what turns, that of what moves along, and what a number in the first becomes in the second for a
 /// radius of 1 m; it goes with the radius to this power.
@@ -59,11 +63,6 @@ const Along* along(const std::string& name, const std::string& unit) {
     const auto found = std::find_if(turning_units().begin(), turning_units().end(),
                                     [&](const Along& a) { return a.turning == unit; });
     return found == turning_units().end() ? nullptr : &*found;
-}
-
-void replace_all(std::string& text, const std::string& from, const std::string& to) {
-    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
-        text.replace(at, from.size(), to);
 }
 
 /// Multiplies values in a unit and gives them their new one.
@@ -126,9 +125,12 @@ void scale(const std::vector<QuestionInput>& inputs, Inputs& values, auto factor
 std::string straight_name(std::string name) {
     if (name == "rotor_angle") return "position";
     if (name == "gap_angle") return "place_along_gap";
-    replace_all(name, "torque", "thrust");
-    replace_all(name, "axial_pull", "normal_force");
-    replace_all(name, "axial_stiffness", "normal_stiffness");
+    for (const auto& [turning, straight] : name_parts) replace_all(name, turning, straight);
+    return name;
+}
+
+std::string turning_name(std::string name) {
+    for (const auto& [turning, straight] : name_parts) replace_all(name, straight, turning);
     return name;
 }
 

@@ -24,6 +24,7 @@ void make_straight(Answer& answer, double radius);
 std::string straight_words(const std::string& text, double radius);
 /// Of a figure's or a curve's name: "torque_mean" -> "thrust_mean".
 std::string straight_name(std::string name);
+std::string turning_name(std::string name); ///< … and back, but for those of places
 
 struct KeyFigure;
 struct Machine;

@@ -1,6 +1,7 @@
 #include "question/words.h"
 
 #include "quantity/quantity.h"
+#include "quantity/text.h"
 #include "question/figure_names.h"
 
 #include <algorithm>
@@ -10,11 +11,6 @@
 
 namespace mavlo {
 namespace {
-
-void replace_all(std::string& text, const std::string& from, const std::string& to) {
-    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
-        text.replace(at, from.size(), to);
-}
 
 std::string without_end(const std::string& text, std::size_t length) {
     return text.substr(0, text.size() - length);

@@ -28,38 +28,24 @@ bool is_inner(const Design& design) {
 bool is_outer(const Design& design) {
     return design.text("machine.topology") == "outer-rotor";
 }
-bool is_flat_machine(const Design& design) {
-    return !is_radial(design);
-}
 bool is_no_disc(const Design& design) {
     return !is_axial(design);
-}
-/// How the two sides of a flat machine stand: the axial topology's word, or the straight one's sides.
-bool stand_as(const Design& design, const char* discs, const char* straight) {
-    return is_linear(design) ? design.text("machine.sides") == straight
-                             : design.text("machine.topology") == discs;
-}
-bool has_stator_between(const Design& design) {
-    return stand_as(design, "axial-two-rotors", "two-secondaries");
-}
-bool has_rotor_between(const Design& design) {
-    return stand_as(design, "axial-two-stators", "two-primaries");
 }
 bool has_two_gaps(const Design& design) {
     return has_stator_between(design) || has_rotor_between(design);
 }
-bool has_stator_iron(const Design& design) {
-    return is_flat_machine(design) && !(has_stator_between(design) && design.text("stator.core") == "none");
-}
-/// Of anything: round stators always have it.
+/// Of anything: round stators and rotors always have it.
 bool has_stator_core(const Design& design) {
-    return is_radial(design) || has_stator_iron(design);
+    return !(has_stator_between(design) && design.text("stator.core") == "none");
 }
 bool has_rotor_core(const Design& design) {
-    return is_radial(design) || !(has_rotor_between(design) && design.text("rotor.core") == "none");
+    return !(has_rotor_between(design) && design.text("rotor.core") == "none");
+}
+bool has_stator_iron(const Design& design) {
+    return is_flat(design) && has_stator_core(design);
 }
 bool has_back_iron(const Design& design) {
-    return is_flat_machine(design) && !(has_rotor_between(design) && design.text("rotor.core") == "none");
+    return is_flat(design) && has_rotor_core(design);
 }
 
 /// What a straight machine has in place of a bore: as many poles and slots as repeat, side by side.

@@ -27,13 +27,14 @@ bool shape_is(const Design& design, std::initializer_list<const char*> shapes) {
 bool is_round(const Design& design) {
     return shape_is(design, {"round", "litz"});
 }
-bool is_flat(const Design& design) {
+bool is_flat_wire(const Design& design) {
     return shape_is(design, {"rectangular", "foil"});
 }
 bool fill_is_given(const Design& design) {
     const auto is_auto = [&](const char* path) { return trim(design.text(path)) == "auto"; };
     return (is_round(design) && is_auto("winding.conductor.diameter")) ||
-           (is_flat(design) && (is_auto("winding.conductor.width") || is_auto("winding.conductor.height")));
+           (is_flat_wire(design) &&
+            (is_auto("winding.conductor.width") || is_auto("winding.conductor.height")));
 }
 bool has_sets(const Design& design) {
     const std::string phases(trim(design.text("winding.phases")));
@@ -104,10 +105,10 @@ const Register<ParameterSet> winding{
                        or_auto(length("winding.conductor.diameter", "auto", "Strand diameter", "d_w",
                                       "Bare diameter of one strand; auto: as thick as the fill factor allows.",
                                       0.01, 20))),
-                  when(is_flat,
+                  when(is_flat_wire,
                        or_auto(length("winding.conductor.width", "auto", "Width", "w_w",
                                       "Bare, across the slot; auto: what the fill factor leaves.", 0.01, 100))),
-                  when(is_flat,
+                  when(is_flat_wire,
                        or_auto(length("winding.conductor.height", "auto", "Height", "h_w",
                                       "Bare, along the slot's depth; auto: what the fill factor leaves, of "
                                       "foil the coil's height.",

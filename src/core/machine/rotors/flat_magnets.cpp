@@ -56,7 +56,7 @@ Result<Tile> flat_magnets(const TileFrame& frame, const Values& v) {
     const Block b(frame, v);
     const double g = frame.half_pitch(), r = frame.chart.flat;
     if (v.number("rotor.magnet.arc") > 1 + 1e-9)
-        return Problem{v.has("rotor.magnet.diameter") ? "rotor.magnet.diameter" : "rotor.magnet.width",
+        return Problem{magnet_outline(v) == "round" ? "rotor.magnet.diameter" : "rotor.magnet.width",
                        fmt::format("At the radius of {} neighbouring magnets overlap by {}.", millimetres(r),
                                    millimetres((v.number("rotor.magnet.arc") - 1) * 2 * g * r))};
     TileDrawing drawing(frame, "rotor");
@@ -94,7 +94,7 @@ std::vector<DimensionMark> flat_magnet_marks(const TileFrame& frame, const Value
                                       {frame.dir(), 0}}};
     const Point left = frame.place((frame.gap_radius + b.back) / 2, -b.edge),
                 right = frame.place((frame.gap_radius + b.back) / 2, b.edge);
-    const std::string outline = v.has_word("rotor.magnet.outline") ? v.word("rotor.magnet.outline") : "sector";
+    const std::string outline = magnet_outline(v);
     if (outline == "sector")
         marks.push_back({"rotor.magnet.arc",
                          Kind::Angle,

@@ -209,9 +209,6 @@ std::vector<DimensionMark> marks(const TileFrame& frame, const Values& v) {
 bool is_sector(const Design& design) {
     return !is_axial(design) || design.text("rotor.magnet.outline") == "sector";
 }
-bool is_flat_section(const Design& design) {
-    return !is_radial(design);
-}
 bool is_rectangle(const Design& design) {
     return is_axial(design) && design.text("rotor.magnet.outline") == "rectangle";
 }
@@ -245,8 +242,8 @@ const Register<TileKind> registered{
                     choice("rotor.magnet.outline", {"arc", "flat-bottom", "loaf"}, "Outline",
                            "Arc: radial sides; flat-bottom: a flat back and parallel sides; loaf: its face is "
                            "eccentric too.")),
-               when(is_flat_section, filling("rotor.magnet.between", "Between the magnets",
-                                             "What fills the room between the magnets of a flat machine.")),
+               when(is_flat, filling("rotor.magnet.between", "Between the magnets",
+                                     "What fills the room between the magnets of a flat machine.")),
                when(is_axial, choice("rotor.magnet.outline", {"sector", "rectangle", "round"}, "Outline",
                                      "Of an axial machine's magnets seen along the axis.")),
                when(is_loaf,
