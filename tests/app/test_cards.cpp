@@ -82,7 +82,7 @@ class TestCards : public QObject {
                 QVERIFY2(!input.label.empty(), name.c_str());
                 if (auto* choice = qobject_cast<QComboBox*>(field)) {
                     QCOMPARE(std::size_t(choice->count()), input.choices().size());
-                    QVERIFY2(choice->currentText().toStdString() == input.standard, name.c_str());
+                    QVERIFY2(choice->currentData().toString().toStdString() == input.standard, name.c_str());
                 }
             }
         }

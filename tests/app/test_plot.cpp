@@ -1,4 +1,4 @@
-// Plots: reading values under the cursor, logarithmic axes, the legend's corner, pictures and tables.
+// Plots: reading values under the cursor, logarithmic axes, the legend's place, pictures and tables.
 
 #include "plot/plot.h"
 #include "plot/qcustomplot_include.h"
@@ -39,10 +39,6 @@ void move_to(Plot& plot, double x, double y) {
     QTest::mouseMove(&p, QPoint(5, 5));
     QTest::mouseMove(&p, QPointF(p.xAxis->coordToPixel(x), p.yAxis->coordToPixel(y)).toPoint());
     QCoreApplication::processEvents();
-}
-
-Qt::Alignment legend_corner(Plot& plot) {
-    return inner(plot).axisRect()->insetLayout()->insetAlignment(0);
 }
 
 } // namespace
@@ -93,16 +89,45 @@ class TestPlot : public QObject {
         Plot plot;
         plot.resize(600, 400);
         plot.show();
-        const auto two = [&](const std::function<double(double)>& f) {
-            plot.show_curves({curve("a", f, 0, 100), curve(
-                                                         "b", [&](double x) { return f(x) * 1.01; }, 0, 100)},
-                             {}, {});
+        std::vector<PlotCurve> many;
+        for (const char* name : {"rotor iron", "stator iron", "copper", "magnets", "windage", "bearings"})
+            many.push_back(curve(
+                name, [](double x) { return x; }, 0, 100));
+        for (const int width : {600, 300}) {
+            plot.resize(width, 400);
+            plot.show_curves(many, {}, {});
             QCoreApplication::processEvents();
-            return legend_corner(plot);
+            const QRect legend = inner(plot).legend->outerRect(), field = inner(plot).axisRect()->rect();
+            QVERIFY2(legend.height() > 10 && !legend.intersects(field), "on the data");
+            QVERIFY2(legend.right() <= width, "cut");
+            QVERIFY(field.height() > 200);
+        }
+        plot.show_curves({many.front()}, {}, {});
+        QCoreApplication::processEvents();
+        QVERIFY(inner(plot).axisRect()->rect().height() > 300); // its room goes with it
+    }
+    void a_click_tells_what_a_curve_stands_for() {
+        Plot plot;
+        plot.resize(600, 400);
+        plot.show();
+        auto first = curve(
+            "first", [](double) { return 1.0; }, 0, 100);
+        auto second = curve(
+            "second", [](double) { return 2.0; }, 0, 100, 5);
+        first.keys = {7};
+        second.keys = {0, 1, 2, 3, 4};
+        plot.show_curves({first, second}, {}, {});
+        QCoreApplication::processEvents();
+        std::vector<std::size_t> picked;
+        connect(&plot, &Plot::picked, this, [&](std::size_t key) { picked.push_back(key); });
+        auto& p = inner(plot);
+        const auto click = [&](double x, double y) {
+            QTest::mouseClick(&p, Qt::LeftButton, {}, plot.place_of(x, y).toPoint());
         };
-        QVERIFY(two([](double x) { return x; }) != (Qt::AlignTop | Qt::AlignRight)); // rises into it
-        QVERIFY(two([](double x) { return -x; }) != (Qt::AlignTop | Qt::AlignLeft)); // falls from it
-        QVERIFY(two([](double x) { return x < 50 ? 1.0 : 0.0; }) != (Qt::AlignTop | Qt::AlignLeft));
+        click(40, 1);
+        click(75, 2);
+        click(60, 1.5); // too far from both
+        QCOMPARE(picked, (std::vector<std::size_t>{7, 3}));
     }
     void unlisted_curves_stay_out_of_the_legend() {
         Plot plot;

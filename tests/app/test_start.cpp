@@ -4,6 +4,8 @@
 #include "start/start_page.h"
 #include "test_program.h"
 
+#include <QFileInfo>
+
 using namespace mavlo;
 using namespace mavlo::app;
 
@@ -53,6 +55,40 @@ class TestStart : public QObject {
         QVERIFY(judge_pair(9, 8, 3, 2)->unbalanced_pull);
         QCOMPARE(judge_pair(9, 8, 3, 2)->cogging_per_turn, 72);
         QVERIFY(!judge_pair(12, 6, 3, 2));
+    }
+    void shapes_are_found_by_what_they_are() {
+        WindowFixture f;
+        f.window->show_start();
+        const auto seen = [&] {
+            int count = 0;
+            for (const auto* tile : f.window->findChildren<ShapeTile*>()) count += tile->isVisible();
+            return count;
+        };
+        const int all = seen();
+        QCOMPARE(std::size_t(all), starting_shapes().size());
+        QTest::mouseClick(f.child("start_filter:cage"), Qt::LeftButton);
+        QCOMPARE(seen(), 4);
+        QVERIFY(f.child<ShapeTile>("shape:cage-two-poles")->isVisible());
+        QTest::mouseClick(f.child("start_filter:outside"), Qt::LeftButton);
+        QCOMPARE(seen(), 0); // a cage outside there is none
+        QTest::mouseClick(f.child("start_filter:cage"), Qt::LeftButton);
+        QCOMPARE(seen(), 3);
+        QTest::mouseClick(f.child("start_filter:disc"), Qt::LeftButton);
+        QCOMPARE(seen(), 7); // either place
+        QTest::mouseClick(f.child("start_filter:disc"), Qt::LeftButton);
+        QTest::mouseClick(f.child("start_filter:outside"), Qt::LeftButton);
+        QCOMPARE(seen(), all);
+    }
+    void what_was_open_comes_back_by_a_click() {
+        WindowFixture f;
+        QVERIFY(!f.document().save(f.file("hoist two.mavlo")));
+        f.window->open_file(f.file("hoist two.mavlo"));
+        f.window->show_start();
+        auto* row = f.child<QAbstractButton>("recent:hoist two");
+        QTRY_VERIFY(row->accessibleDescription().startsWith(QStringLiteral("today")));
+        QTest::mouseClick(row, Qt::LeftButton);
+        QCOMPARE(QFileInfo(f.document().file()).completeBaseName(), QStringLiteral("hoist two"));
+        QCOMPARE(f.window->bench(), std::string("draw"));
     }
     void a_demo_opens() {
         WindowFixture f;

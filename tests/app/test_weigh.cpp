@@ -5,16 +5,18 @@
 #include "ask/drawn_curve.h"
 #include "ask/figure_board.h"
 #include "ask/ranking_view.h"
+#include "plot/qcustomplot_include.h"
 #include "question/figure_names.h"
 #include "test_program.h"
 #include "weigh/cloud.h"
+#include "weigh/design_strip.h"
 #include "weigh/figure_words.h"
+#include "weigh/range_strip.h"
 #include "weigh/report_page.h"
 #include "weigh/sweep_page.h"
 #include "weigh/sweep_view.h"
 
 #include <QCheckBox>
-#include <QListWidget>
 #include <QMenu>
 #include <QProcess>
 #include <QSpinBox>
@@ -91,6 +93,47 @@ class TestWeigh : public QObject {
                  QStringLiteral("gap stator.slots"));
         QCOMPARE(study->settings.front().back(), std::to_string(int(f.document().value("stator.slots")) - 2));
     }
+    /// A dimension clicked before there is a sweep, its range dragged on the scale, a design picked in the
+    /// plot.
+    void a_range_is_dragged_and_a_point_kept() {
+        WindowFixture f;
+        show_page(f, "weigh:Sweep");
+        f.child<QComboBox>("sweep_quality")->setCurrentIndex(0);
+        QTest::mouseClick(f.child("vary_offer:gap"), Qt::LeftButton);
+        auto* values = f.child<QLineEdit>("vary:values:0");
+        const double gap = f.document().value("gap") * 1e3;
+        QCOMPARE(values->text(), QStringLiteral("%1:%2:5 mm").arg(0.8 * gap).arg(1.2 * gap));
+        auto* range = f.child<RangeStrip>("vary:range:0");
+        QVERIFY(range->isVisible());
+        f.drag(range, range->place_of(1.2 * gap), range->place_of(1.3 * gap));
+        const auto last = values->text().section(QLatin1Char(':'), 1, 1).toDouble();
+        QVERIFY2(std::abs(last - 1.3 * gap) < 0.02 * gap, qPrintable(values->text()));
+        range->setFocus();
+        QTest::keyClick(range, Qt::Key_Minus);
+        QTest::keyClick(range, Qt::Key_Minus);
+        QVERIFY2(values->text().endsWith(QStringLiteral(":3 mm")), qPrintable(values->text()));
+        QTRY_VERIFY_WITH_TIMEOUT(f.child("sweep_run")->isEnabled(), 30000);
+        QTest::mouseClick(f.child("sweep_run"), Qt::LeftButton);
+        QVERIFY(wait_for_jobs(f, "sweep_run", "Run"));
+        auto* view = f.child<SweepView>("sweep_view");
+        auto* strip = view->findChild<DesignStrip*>();
+        QVERIFY(strip->isVisible() && !strip->picked());
+        auto* plot = view->findChild<Plot*>();
+        const double torque =
+            plot->copied_table().section(QLatin1Char('\n'), 3, 3).section(QLatin1Char('\t'), 1, 1).toDouble();
+        QTest::mouseClick(plot->findChild<QCustomPlot*>(), Qt::LeftButton, {},
+                          plot->place_of(last, torque).toPoint());
+        QVERIFY(strip->picked() && *strip->picked() == 2);
+        auto* words = f.child<QLabel>("sweep_picked");
+        QVERIFY2(words->text().startsWith(QStringLiteral("air gap ")), qPrintable(words->text()));
+        QTest::keyClick(strip->row(), Qt::Key_Left);
+        QCOMPARE(*strip->picked(), std::size_t(1));
+        QTest::mouseClick(strip->row(), Qt::LeftButton, {}, strip->place_of(2).center());
+        QTest::mouseClick(f.child("sweep_keep"), Qt::LeftButton);
+        QCOMPARE(f.document().variant().name, std::string("sweep 1"));
+        QVERIFY(std::abs(f.document().value("gap") * 1e3 - last) < 1e-9);
+    }
+    void variants_stand_side_by_side();
     void sweep_is_priced_run_and_read();
     void sweep_goes_to_the_cluster();
     void sweep_tells_mistakes();
@@ -104,18 +147,55 @@ class TestWeigh : public QObject {
     void a_circuit_is_drawn();
 };
 
+void TestWeigh::variants_stand_side_by_side() {
+    WindowFixture f;
+    f.document().add_variant(QStringLiteral("wide"));
+    QVERIFY(!f.document().set_text("gap", QStringLiteral("1.3 mm")));
+    show_page(f, "weigh:Variants");
+    auto* table = f.child<QTableWidget>("variants_table");
+    const auto row_of = [&](const QString& words) {
+        for (int r = 0; r < table->rowCount(); ++r)
+            if (table->item(r, 0) && table->item(r, 0)->text().contains(words)) return r;
+        return -1;
+    };
+    QVERIFY(QTest::qWaitFor([&] { return row_of(QStringLiteral("Torque at rated")) > 0; }, 60000));
+    QCOMPARE(table->columnCount(), 4);
+    const int gap = row_of(QStringLiteral("Air gap"));
+    QVERIFY(gap > 0);
+    QCOMPARE(table->item(gap, 3)->text(), QStringLiteral("1.3 mm"));
+    QVERIFY(row_of(QStringLiteral("Stack length")) < 0); // alike
+    QTest::mouseClick(f.child("variants_all_rows"), Qt::LeftButton);
+    QVERIFY(row_of(QStringLiteral("Stack length")) > 0);
+    // A wider gap gives less torque, which is worse until the user says otherwise.
+    const auto colour = [&] {
+        return table->item(row_of(QStringLiteral("Torque at rated")), 3)->foreground().color();
+    };
+    QVERIFY(table->item(row_of(QStringLiteral("Torque at rated")), 3)->text().contains(QChar(0x2212)));
+    QCOMPARE(colour(), theme().written(theme().caution));
+    const auto click_sign = [&] {
+        const QRect cell = table->visualItemRect(table->item(row_of(QStringLiteral("Torque at rated")), 0));
+        QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, cell.topLeft() + QPoint(8, 8));
+    };
+    click_sign();
+    QCOMPARE(colour(), theme().written(theme().good));
+    click_sign();
+    click_sign();
+    QCOMPARE(colour(), theme().written(theme().caution));
+    QTest::mouseClick(f.child("variants_take:base"), Qt::LeftButton);
+    QCOMPARE(f.document().variant().name, std::string("base"));
+}
+
 void TestWeigh::sweep_is_priced_run_and_read() {
     WindowFixture f;
     show_page(f, "weigh:Sweep");
     f.child<QComboBox>("sweep_quality")->setCurrentIndex(0);
     vary(f, "vary", "gap", "0.8:1.2:3 mm");
-    auto* questions = f.child<QListWidget>("sweep_questions");
-    for (int k = 0; k < questions->count(); ++k)
-        if (questions->item(k)->text() == QStringLiteral("Cogging torque")) {
-            const QRect item = questions->visualItemRect(questions->item(k));
-            QTest::mouseClick(questions->viewport(), Qt::LeftButton, {},
-                              QPoint(item.left() + 10, item.center().y()));
-        }
+    // What shall be known is typed as a figure.
+    auto* wishes = f.child<QLineEdit>("sweep_questions");
+    QTest::mouseClick(wishes, Qt::LeftButton);
+    QTest::keyClicks(wishes, QStringLiteral("cogging torque, peak"));
+    QTest::keyClick(QApplication::activePopupWidget() ? QApplication::activePopupWidget() : wishes,
+                    Qt::Key_Return);
     auto* price = f.child<QLabel>("sweep_price");
     QVERIFY2(
         QTest::qWaitFor([&] { return price->text().contains(QStringLiteral("3 designs, 2 question")); }, 30000),

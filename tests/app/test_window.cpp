@@ -77,7 +77,8 @@ class TestWindow : public QObject {
         QCoreApplication::processEvents();
         QVERIFY(f.child("row:rotor.magnet.thickness")->isVisible()); // the sheet turned to the rotor
         std::string hot;
-        connect(f.child<app::Sheet>(""), &app::Sheet::hovered, this, [&](const std::string& path) { hot = path; });
+        connect(f.child<app::Sheet>(""), &app::Sheet::hovered, this,
+                [&](const std::string& path) { hot = path; });
         QEnterEvent enter({5, 5}, {5, 5}, {5, 5});
         QCoreApplication::sendEvent(f.child("row:rotor.magnet.arc"), &enter);
         QCOMPARE(hot, std::string("rotor.magnet.arc"));

@@ -5,6 +5,7 @@
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
 #include "question/straight.h"
+#include "sheet/choice_box.h"
 #include "shell/theme.h"
 #include "shell/typed_number.h"
 
@@ -151,8 +152,8 @@ QWidget* QuestionCard::add_field(const QuestionInput& input) {
     if (input.kind == InputKind::Choice) {
         auto* choice = new QComboBox(this);
         choice->setObjectName(name);
-        for (const auto& word : input.choices()) choice->addItem(QString::fromStdString(word));
-        choice->setCurrentText(QString::fromStdString(input.standard));
+        fill_choices(*choice, input.choices());
+        show_choice(*choice, QString::fromStdString(input.standard));
         choice->setFixedSize(118, 26);
         connect(choice, &QComboBox::currentIndexChanged, this, changed);
         return m_choices[input.key] = choice;
@@ -191,7 +192,7 @@ Ask QuestionCard::ask() const {
         const bool number = input != m_kind.inputs.end() && input->kind == InputKind::Number;
         if (!text.isEmpty()) ask.with[key] = number ? typed_number(text) : text.toStdString();
     }
-    for (const auto& [key, choice] : m_choices) ask.with[key] = choice->currentText().toStdString();
+    for (const auto& [key, choice] : m_choices) ask.with[key] = shown_choice(*choice).toStdString();
     return ask;
 }
 
@@ -294,8 +295,7 @@ void QuestionCard::refresh_price() {
 
 bool QuestionCard::set_input(const std::string& key, const QString& text) {
     if (const auto choice = m_choices.find(key); choice != m_choices.end()) {
-        choice->second->setCurrentText(text);
-        return choice->second->currentText() == text;
+        return show_choice(*choice->second, text);
     }
     const auto field = m_inputs.find(key);
     if (field == m_inputs.end()) return false;

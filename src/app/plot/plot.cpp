@@ -9,7 +9,6 @@
 #include <QMouseEvent>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace mavlo::app {
@@ -30,12 +29,19 @@ Plot::Plot(QWidget* parent)
     layout->addWidget(m_plot);
     m_plot->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
     m_plot->setMinimumSize(120, 90);
+    m_plot->axisRect()->insetLayout()->take(m_plot->legend);
+    m_plot->legend->setFillOrder(QCPLegend::foColumnsFirst);
     m_tracer = new QCPItemTracer(m_plot);
     m_tracer->setVisible(false);
     m_text = new QCPItemText(m_plot);
     m_text->setVisible(false);
     m_text->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
     connect(m_plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { read_at(event->pos()); });
+    connect(m_plot, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) { m_pressed = event->pos(); });
+    connect(m_plot, &QCustomPlot::mouseRelease, this, [this](QMouseEvent* event) {
+        const bool clicked = (event->pos() - m_pressed).manhattanLength() < QApplication::startDragDistance();
+        if (clicked && event->button() == Qt::LeftButton) pick_at(event->pos());
+    });
     connect(m_plot, &QCustomPlot::mouseDoubleClick, this, [this] {
         m_plot->rescaleAxes();
         m_plot->yAxis->scaleRange(1.1);
@@ -101,41 +107,7 @@ void Plot::clear() {
 void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_label, const QString& y_label) {
     clear();
     m_curves = curves;
-    for (const PlotCurve& c : curves) {
-        const QVector<double> x(c.curve.x.begin(), c.curve.x.end()), y(c.curve.y.begin(), c.curve.y.end());
-        if (c.bars) {
-            auto* bars = new QCPBars(m_plot->xAxis, m_plot->yAxis);
-            const double step = x.size() > 1 ? std::abs(x[1] - x[0]) : 1;
-            bars->setWidth(0.6 * step);
-            bars->setData(x, y);
-            bars->setPen(Qt::NoPen);
-            bars->setBrush(c.colour);
-            bars->setName(c.name);
-            continue;
-        }
-        if (!c.points && !std::is_sorted(x.begin(), x.end())) { // a line in the plane, not a function
-            auto* line = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
-            line->setData(x, y);
-            line->setPen(QPen(c.colour, 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine));
-            line->setName(c.name);
-            if (!c.listed) line->removeFromLegend();
-            continue;
-        }
-        auto* graph = m_plot->addGraph();
-        graph->setData(x, y);
-        // A small plot is drawn anew with every frame of the field; Qt draws plain hairlines many times as
-        // fast.
-        graph->setPen(m_compact ? QPen(c.colour, 1)
-                                : QPen(c.colour, 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine));
-        graph->setName(c.name);
-        if (!c.listed) graph->removeFromLegend();
-        if (c.points) {
-            graph->setLineStyle(QCPGraph::lsNone);
-            graph->setScatterStyle({QCPScatterStyle::ssCircle, 5});
-            graph->setPen(QPen(c.colour, 1.2));
-        } else if (x.size() <= 24)
-            graph->setScatterStyle({QCPScatterStyle::ssDisc, 4});
-    }
+    for (const PlotCurve& c : curves) add_curve(c);
     m_plot->legend->setVisible(!m_compact && m_plot->legend->itemCount() > 1);
     m_plot->xAxis->setLabel(x_label);
     m_plot->yAxis->setLabel(y_label);
@@ -144,59 +116,114 @@ void Plot::show_curves(const std::vector<PlotCurve>& curves, const QString& x_la
     // Over speed what counts is how much is left of all.
     if (!curves.empty() && curves.front().curve.x_unit == "rpm" && m_plot->yAxis->range().lower > 0)
         m_plot->yAxis->setRangeLower(0);
-    m_plot->axisRect()->insetLayout()->setInsetAlignment(0, emptiest_corner());
+    place_legend();
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
-Qt::Alignment Plot::emptiest_corner() const {
-    constexpr Qt::Alignment corners[] = {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft,
-                                         Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft};
-    const auto share = [](const QCPAxis& axis, double value) { // 0 to 1 along the axis
-        const QCPRange& range = axis.range();
-        return axis.scaleType() == QCPAxis::stLogarithmic
-                   ? std::log(value / range.lower) / std::log(range.upper / range.lower)
-                   : (value - range.lower) / range.size();
-    };
-    std::array<double, 4> covered{};
-    for (const PlotCurve& c : m_curves)
-        for (std::size_t i = 0; i < c.curve.x.size(); ++i) {
-            const double x = share(*m_plot->xAxis, c.curve.x[i]), y = 1 - share(*m_plot->yAxis, c.curve.y[i]);
-            if (x > 0.35 && x < 0.65) continue;
-            // A legend is flat: the middle of a side does not count.
-            if (y > 0.45 && y < 0.55) continue;
-            covered[(y < 0.5 ? 0U : 2U) + (x > 0.5 ? 0U : 1U)] += 1.0 / double(c.curve.x.size());
-        }
-    const auto best = std::min_element(covered.begin(), covered.end());
-    return corners[best - covered.begin()];
+void Plot::add_curve(const PlotCurve& c) {
+    const QVector<double> x(c.curve.x.begin(), c.curve.x.end()), y(c.curve.y.begin(), c.curve.y.end());
+    const QPen pen(c.colour, c.strong ? 3 : 1.6, c.dashed ? Qt::DashLine : Qt::SolidLine);
+    if (c.bars) {
+        auto* bars = new QCPBars(m_plot->xAxis, m_plot->yAxis);
+        const double step = x.size() > 1 ? std::abs(x[1] - x[0]) : 1;
+        bars->setWidth(0.6 * step);
+        bars->setData(x, y);
+        bars->setPen(Qt::NoPen);
+        bars->setBrush(c.colour);
+        bars->setName(c.name);
+        return;
+    }
+    if (!c.points && !std::is_sorted(x.begin(), x.end())) { // a line in the plane, not a function
+        auto* line = new QCPCurve(m_plot->xAxis, m_plot->yAxis);
+        line->setData(x, y);
+        line->setPen(pen);
+        line->setName(c.name);
+        if (!c.listed) line->removeFromLegend();
+        return;
+    }
+    auto* graph = m_plot->addGraph();
+    graph->setData(x, y);
+    // A small plot is drawn anew with every frame of the field; Qt draws plain hairlines many times as fast.
+    graph->setPen(m_compact ? QPen(c.colour, 1) : pen);
+    graph->setName(c.name);
+    if (!c.listed) graph->removeFromLegend();
+    if (c.points) {
+        graph->setLineStyle(QCPGraph::lsNone);
+        graph->setScatterStyle(
+            {c.strong ? QCPScatterStyle::ssDisc : QCPScatterStyle::ssCircle, c.strong ? 9.0 : 5.0});
+        graph->setPen(QPen(c.colour, 1.2));
+    } else if (x.size() <= 24)
+        graph->setScatterStyle({QCPScatterStyle::ssDisc, 4});
 }
 
-void Plot::read_at(QPoint position) {
+void Plot::place_legend() {
+    QCPLegend& legend = *m_plot->legend;
+    QCPLayoutGrid& grid = *m_plot->plotLayout();
+    if (legend.layout() == &grid && grid.take(&legend)) grid.simplify();
+    if (!legend.visible()) return;
+    int widest = 1;
+    for (int i = 0; i < legend.itemCount(); ++i)
+        widest = std::max(widest, legend.item(i)->minimumOuterSizeHint().width() + legend.columnSpacing());
+    legend.setWrap(std::max(1, (m_plot->width() - 30) / widest));
+    grid.insertRow(0);
+    grid.addElement(0, 0, &legend);
+    grid.setRowStretchFactor(0, 1e-3);
+}
+
+void Plot::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    place_legend();
+}
+
+Plot::Near Plot::nearest(QPoint position) const {
     const double x = m_plot->xAxis->pixelToCoord(position.x());
-    const PlotCurve* nearest = nullptr;
-    double best = 1e9, best_x = 0, best_y = 0;
+    Near best;
     for (const PlotCurve& c : m_curves) {
         if (c.curve.x.empty()) continue;
         std::size_t k = 0;
-        for (std::size_t i = 1; i < c.curve.x.size(); ++i)
-            if (std::abs(c.curve.x[i] - x) < std::abs(c.curve.x[k] - x)) k = i;
-        const double dx = m_plot->xAxis->coordToPixel(c.curve.x[k]) - position.x(),
-                     dy = m_plot->yAxis->coordToPixel(c.curve.y[k]) - position.y();
-        if (std::hypot(dx, dy) < best)
-            best = std::hypot(dx, dy), nearest = &c, best_x = c.curve.x[k], best_y = c.curve.y[k];
+        const auto far = [&](std::size_t i) {
+            const double dx = m_plot->xAxis->coordToPixel(c.curve.x[i]) - position.x(),
+                         dy = m_plot->yAxis->coordToPixel(c.curve.y[i]) - position.y();
+            return std::hypot(dx, dy);
+        };
+        for (std::size_t i = 1; i < c.curve.x.size(); ++i) {
+            // Of points without a line the nearest in the plane, else that over the cursor.
+            const bool nearer =
+                c.points ? far(i) < far(k) : std::abs(c.curve.x[i] - x) < std::abs(c.curve.x[k] - x);
+            if (nearer) k = i;
+        }
+        if (far(k) < best.pixels) best = {&c, k, far(k)};
     }
-    if (!nearest) return;
-    m_reading =
-        QStringLiteral("%1: %2 %3 at %4 %5")
-            .arg(nearest->name, number(best_y),
-                 QString::fromStdString(nearest->curve.unit == "1" ? "" : nearest->curve.unit), number(best_x),
-                 QString::fromStdString(nearest->curve.x_unit == "1" ? "" : nearest->curve.x_unit));
-    m_tracer->position->setCoords(best_x, best_y);
+    return best;
+}
+
+void Plot::pick_at(QPoint position) {
+    constexpr double reach = 24;
+    const Near near = nearest(position);
+    if (!near.curve || near.pixels > reach || near.curve->keys.empty()) return;
+    const auto& keys = near.curve->keys;
+    Q_EMIT picked(keys[std::min(near.point, keys.size() - 1)]);
+}
+
+QPointF Plot::place_of(double x, double y) const {
+    return m_plot->mapTo(this, QPointF(m_plot->xAxis->coordToPixel(x), m_plot->yAxis->coordToPixel(y)));
+}
+
+void Plot::read_at(QPoint position) {
+    const Near near = nearest(position);
+    if (!near.curve) return;
+    const Curve& curve = near.curve->curve;
+    const double x = curve.x[near.point], y = curve.y[near.point];
+    const auto unit = [](const std::string& name) { return QString::fromStdString(name == "1" ? "" : name); };
+    m_reading = QStringLiteral("%1: %2 %3 at %4 %5")
+                    .arg(near.curve->name, number(y), unit(curve.unit), number(x), unit(curve.x_unit));
+    m_tracer->position->setCoords(x, y);
     m_tracer->setVisible(true);
     m_text->setText(m_reading);
-    const bool right = best_x > m_plot->xAxis->range().center();
+    const bool right = x > m_plot->xAxis->range().center();
     m_text->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) |
-                                 (best_y > m_plot->yAxis->range().center() ? Qt::AlignTop : Qt::AlignBottom));
-    m_text->position->setCoords(best_x, best_y);
+                                 (y > m_plot->yAxis->range().center() ? Qt::AlignTop : Qt::AlignBottom));
+    m_text->position->setCoords(x, y);
     m_text->setVisible(true);
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }

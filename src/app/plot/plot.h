@@ -21,6 +21,9 @@ struct PlotCurve {
     bool dashed = false; ///< of another variant or stale
     bool points = false; ///< measured points, without a line
     bool listed = true;  ///< in the legend
+    bool strong = false; ///< the one in hand
+    /// What a picked place stands for: one number for all of the curve, or one a point; empty: nothing.
+    std::vector<std::size_t> keys{};
 };
 
 class Plot : public QWidget {
@@ -36,19 +39,33 @@ class Plot : public QWidget {
     void copy_picture();
     QString copied_table() const; ///< tab-separated columns of what is shown
     QString reading() const { return m_reading; }
+    QPointF place_of(double x, double y) const; ///< on the widget
+
+  Q_SIGNALS:
+    void picked(std::size_t key); ///< a click on a curve that stands for something
 
   protected:
     void changeEvent(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void dress();
-    Qt::Alignment emptiest_corner() const; ///< where the legend hides least
+    void add_curve(const PlotCurve& curve);
+    void place_legend(); ///< above the plot, never on what it explains
+    struct Near {
+        const PlotCurve* curve = nullptr;
+        std::size_t point = 0;
+        double pixels = 1e9; ///< how far
+    };
+    Near nearest(QPoint position) const;
     void read_at(QPoint position);
+    void pick_at(QPoint position);
     QCustomPlot* m_plot;
     QCPItemTracer* m_tracer;
     QCPItemText* m_text;
     std::vector<PlotCurve> m_curves;
     QString m_reading;
+    QPoint m_pressed;
     bool m_compact = false, m_log_x = false, m_log_y = false;
 };
 

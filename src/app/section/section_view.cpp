@@ -4,6 +4,7 @@
 #include "quantity/quantity.h"
 #include "shell/theme.h"
 
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QtMath>
@@ -310,6 +311,19 @@ void SectionView::mouseMoveEvent(QMouseEvent* event) {
     say_reading(position);
 }
 
+/// What else can be done with the dimension under the cursor.
+void SectionView::offer_menu(QPoint at) {
+    const auto* label = m_editable ? m_dimensions.at(m_press, m_frame) : nullptr;
+    const Parameter* parameter = label ? find_parameter(label->mark.path, m_document.design()) : nullptr;
+    if (!parameter) return;
+    auto* menu = new QMenu(this);
+    menu->setObjectName(QStringLiteral("dimension_menu"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    auto* vary = menu->addAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(parameter->label)));
+    connect(vary, &QAction::triggered, this, [this, path = label->mark.path] { Q_EMIT vary_wanted(path); });
+    menu->popup(at);
+}
+
 void SectionView::drag_dimension(QPointF to) {
     const Point moved = m_frame.to_metres(to) - m_frame.to_metres(m_press);
     const Point local = rotated(moved, -m_grabbed.turn);
@@ -324,6 +338,7 @@ void SectionView::mouseReleaseEvent(QMouseEvent* event) {
     if (m_tool && m_grab == Grab::None && m_tool->release(event->position(), m_frame, m_angle)) return;
     const Grab grab = m_grab;
     m_grab = Grab::None;
+    if (event->button() == Qt::RightButton && !m_moved) return offer_menu(event->globalPosition().toPoint());
     if (grab == Grab::Dimension && !m_moved)
         type_dimension(m_grabbed);
     else if (grab == Grab::Dimension)

@@ -64,6 +64,7 @@ class SectionView : public QWidget {
     void refused(const QString& sentence); ///< a typed value that cannot be read
     void reading(const QString& text);     ///< what lies under the cursor
     void close_up_changed(bool on);
+    void vary_wanted(const std::string& path); ///< a dimension, in a sweep
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -92,6 +93,7 @@ class SectionView : public QWidget {
     std::shared_ptr<const DrawnMachine> changed_reference() const;
     void paint_changes(QPainter& painter, const DrawnMachine& reference) const;
     void paint_scale(QPainter& painter) const;
+    void offer_menu(QPoint at);
     void drag_dimension(QPointF to);
     void type_dimension(const DimensionLayer::Label& label);
     void take_typed();

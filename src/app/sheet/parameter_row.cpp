@@ -5,6 +5,7 @@
 #include "quantity/quantity.h"
 #include "question/straight.h"
 #include "question/words.h"
+#include "sheet/choice_box.h"
 #include "sheet/material_names.h"
 #include "shell/theme.h"
 
@@ -94,13 +95,14 @@ void ParameterRow::make_editor() {
     m_combo = new QComboBox(this);
     m_combo->setObjectName(QString::fromStdString("edit:" + m_parameter->path));
     if (m_parameter->kind == ParameterKind::Choice)
-        for (const auto& choice : m_parameter->choices()) m_combo->addItem(QString::fromStdString(choice));
+        fill_choices(*m_combo, m_parameter->choices());
     else {
         m_combo->setEditable(true); // an inline material may be typed
         m_combo->setInsertPolicy(QComboBox::NoInsert);
         m_combo->addItems(material_names(*m_parameter, m_document.project().materials));
     }
-    connect(m_combo, &QComboBox::textActivated, this, &ParameterRow::take_text);
+    connect(m_combo, &QComboBox::activated, this,
+            [this] { take_text(m_combo->isEditable() ? m_combo->currentText() : shown_choice(*m_combo)); });
     if (m_combo->isEditable())
         connect(m_combo->lineEdit(), &QLineEdit::returnPressed, this,
                 [this] { take_text(m_combo->currentText()); });
@@ -126,7 +128,7 @@ void ParameterRow::show_text() {
         if (m_combo->isEditable())
             m_combo->setEditText(text);
         else
-            m_combo->setCurrentText(text);
+            show_choice(*m_combo, text);
         if (m_combo->isEditable()) m_combo->lineEdit()->setCursorPosition(0);
         return;
     }
@@ -149,8 +151,7 @@ void ParameterRow::take_namesake(const Parameter& own) {
     m_parameter = &own;
     if (m_unit) m_unit->setText(QString::fromStdString(shown_unit(own.unit)));
     if (!m_combo || own.kind != ParameterKind::Choice) return;
-    m_combo->clear();
-    for (const auto& choice : own.choices()) m_combo->addItem(QString::fromStdString(choice));
+    fill_choices(*m_combo, own.choices());
 }
 
 void ParameterRow::refresh() {

@@ -1,6 +1,7 @@
 #include "question/straight.h"
 #include "shell/tell_tales.h"
 #include "shell/theme.h"
+#include "shell/wanted_direction.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -43,7 +44,7 @@ void add_change(TellTaleStrip::Cell& cell, const Reading& reading, double factor
     if (std::abs(change) <= 5e-4 * std::abs(*reading.reference)) return;
     cell.change = digits(std::abs(change) * factor);
     cell.direction = change > 0 ? 1 : -1;
-    cell.verdict = cell.direction * reading.figure.better;
+    cell.verdict = cell.direction * wanted_direction(reading.figure);
 }
 
 TellTaleStrip::Cell cell_of(const Reading& reading, const QString& title) {

@@ -67,6 +67,10 @@ QColor Theme::return_side(int phase_index) const {
     return mixed(phase[std::size_t(phase_index)], dark ? QColor(0x20, 0x28, 0x2E) : QColor(Qt::white), 0.45);
 }
 
+QColor Theme::written(const QColor& colour) const {
+    return mixed(colour, ink, 0.4);
+}
+
 const Theme& theme() {
     return current();
 }
@@ -139,6 +143,7 @@ QPushButton:checked { background: @tint; border-color: @accent; color: @accent; 
 QPushButton:disabled { color: @soft; }
 QPushButton[main="true"] { background: @accent; border-color: @accent; color: @sheet; font-weight: 600; }
 QPushButton[main="true"]:disabled { background: transparent; border-color: @line; color: @soft; font-weight: 400; }
+QPushButton[narrow="true"] { padding: 3px 8px; font-size: 12px; border-radius: 10px; }
 QPushButton[flat="true"] { border: none; padding: 4px 6px; }
 QPushButton[soft="true"] { color: @soft; font-size: 12px; padding: 0 4px; }
 QPushButton[flat="true"]:hover { color: @accent; }

@@ -1,6 +1,6 @@
 #include "start/shape_tile.h"
 
-#include "section/section_layers.h"
+#include "section/small_section.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -28,6 +28,7 @@ ShapeTile::ShapeTile(const StartingShape& shape, QWidget* parent)
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setMinimumSize(96, 104);
     set_pair(0, 0);
+    m_own = m_built;
 }
 
 void ShapeTile::set_pair(int slots, int poles) {
@@ -56,10 +57,7 @@ void ShapeTile::paintEvent(QPaintEvent*) {
                          tr("not with these slots and poles"));
         return;
     }
-    ViewFrame frame;
-    frame.fit(box.adjusted(8, 8, -8, -caption_height), m_built->drawing.bodies.back().outer_radius);
-    paint_materials(painter, frame, *m_built, {});
-    paint_outlines(painter, frame, *m_built, {});
+    paint_small_section(painter, box.adjusted(8, 8, -8, -caption_height), *m_built);
 }
 
 } // namespace mavlo::app

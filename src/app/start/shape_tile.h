@@ -14,6 +14,7 @@ class ShapeTile : public QAbstractButton {
     ShapeTile(const StartingShape& shape, QWidget* parent = nullptr);
 
     const std::string& shape() const { return m_name; }
+    const Machine& machine() const { return m_own->machine; } ///< with its own slots and poles
     /// The shape with these slots and poles; 0: with its own. Greyed where it cannot be built so.
     void set_pair(int slots, int poles);
     QSize sizeHint() const override { return {124, 128}; }
@@ -23,7 +24,7 @@ class ShapeTile : public QAbstractButton {
 
   private:
     std::string m_name;
-    std::shared_ptr<const DrawnMachine> m_built;
+    std::shared_ptr<const DrawnMachine> m_own, m_built;
 };
 
 /// The design that a start with this shape and pair makes; zeros: the shape's own.

@@ -1,6 +1,7 @@
 #include "start/start_page.h"
 
 #include "shell/theme.h"
+#include "start/recent_row.h"
 
 #include <QDateTime>
 #include <QDir>
@@ -15,7 +16,7 @@ namespace mavlo::app {
 namespace {
 
 constexpr int files_width = 214, chooser_width = 384, spacing = 24, margin = 24;
-constexpr int least_tile = 118, most_across = 5;
+constexpr int least_tile = 118, most_across = 5, most_recent = 5;
 
 /// Without what stands in it; later, as one of its buttons may be speaking.
 void clear(QLayout& layout) {
@@ -33,8 +34,7 @@ QString written_at(const LeftBehind& left) {
     const auto since = std::chrono::file_clock::to_sys(left.written).time_since_epoch();
     const auto at =
         QDateTime::fromSecsSinceEpoch(std::chrono::duration_cast<std::chrono::seconds>(since).count());
-    return at.toString(at.date() == QDate::currentDate() ? QStringLiteral("HH:mm")
-                                                         : QStringLiteral("yyyy-MM-dd"));
+    return told_time(at);
 }
 
 QLabel* title_label(const QString& text, QWidget* parent) {
@@ -51,6 +51,25 @@ QPushButton* file_button(const QString& text, const QString& file, QWidget* pare
     return button;
 }
 
+using Families = std::vector<std::pair<QString, std::vector<ShapeTile*>>>;
+
+/// The shapes that pass, shown, family by family; the others hidden.
+Families passing_families(const std::vector<ShapeTile*>& tiles, const ShapeFilter& filter) {
+    Families families;
+    for (ShapeTile* tile : tiles) {
+        tile->setVisible(filter.passes(tile->machine()));
+        if (tile->isHidden()) continue;
+        const QString name = family_of(tile->machine());
+        const auto own = std::find_if(families.begin(), families.end(),
+                                      [&](const auto& family) { return family.first == name; });
+        if (own == families.end())
+            families.push_back({name, {tile}});
+        else
+            own->second.push_back(tile);
+    }
+    return families;
+}
+
 } // namespace
 
 StartPage::StartPage(QWidget* parent)
@@ -61,7 +80,8 @@ StartPage::StartPage(QWidget* parent)
     , m_shown(new QComboBox(this))
     , m_words(new QLabel(this))
     , m_title(title_label(tr("Starting shapes"), this))
-    , m_own(new QPushButton(tr("as they come"), this)) {
+    , m_own(new QPushButton(tr("as they come"), this))
+    , m_filter(new ShapeFilter(this)) {
     setObjectName(QStringLiteral("start_page"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(margin, 18, margin, 12);
@@ -164,10 +184,10 @@ void StartPage::show_left_behind(const std::vector<LeftBehind>& list) {
 void StartPage::show_recent(const QStringList& files) {
     clear(*m_recent);
     for (const QString& file : files) {
-        if (!QFileInfo::exists(file) || m_recent->count() >= 6) continue;
-        auto* button = file_button(QFileInfo(file).completeBaseName(), file, this);
-        connect(button, &QPushButton::clicked, this, [this, file] { Q_EMIT file_wanted(file); });
-        m_recent->addWidget(button);
+        if (!QFileInfo::exists(file) || m_recent->count() >= most_recent) continue;
+        auto* row = new RecentRow(file, this);
+        connect(row, &RecentRow::clicked, this, [this, file] { Q_EMIT file_wanted(file); });
+        m_recent->addWidget(row);
     }
     if (m_recent->count() == 0) {
         auto* none = new QLabel(tr("none yet"), this);
@@ -189,6 +209,8 @@ QWidget* StartPage::make_shapes() {
     m_own->hide();
     head->addWidget(m_own);
     layout->addLayout(head);
+    layout->addWidget(m_filter);
+    connect(m_filter, &ShapeFilter::changed, this, &StartPage::place_tiles);
     auto* tiles = new QWidget(column);
     m_grid = new QGridLayout(tiles);
     m_grid->setContentsMargins(0, 0, 6, 0);
@@ -224,8 +246,21 @@ void StartPage::resizeEvent(QResizeEvent* event) {
 void StartPage::place_tiles() {
     const int room = width() - files_width - chooser_width - 2 * (spacing + margin);
     const int across = std::clamp(room / least_tile, 2, most_across);
-    for (std::size_t i = 0; i < m_tiles.size(); ++i)
-        m_grid->addWidget(m_tiles[i], int(i) / across, int(i) % across);
+    qDeleteAll(m_families);
+    m_families.clear();
+    int row = -1;
+    for (const auto& [family, tiles] : passing_families(m_tiles, *m_filter)) {
+        auto* words = new QLabel(family, m_grid->parentWidget());
+        words->setProperty("group", true);
+        words->show();
+        m_grid->addWidget(words, ++row, 0, 1, across);
+        m_families.push_back(words);
+        for (std::size_t i = 0; i < tiles.size(); ++i) {
+            if (int(i) % across == 0) ++row;
+            m_grid->addWidget(tiles[i], row, int(i) % across);
+        }
+    }
+    for (int i = 0; i < most_across; ++i) m_grid->setColumnStretch(i, i < across ? 1 : 0);
 }
 
 QWidget* StartPage::make_chooser() {

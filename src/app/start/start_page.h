@@ -2,6 +2,7 @@
 // The first page: pictured starting shapes, a chooser of slots and poles, recent projects and the demos.
 
 #include "start/pair_map.h"
+#include "start/shape_filter.h"
 #include "start/shape_tile.h"
 #include "storage/journal.h"
 
@@ -34,7 +35,7 @@ class StartPage : public QWidget {
     void resizeEvent(QResizeEvent* event) override;
 
   private:
-    void place_tiles(); ///< as many across as have room
+    void place_tiles(); ///< those that pass, by family, as many across as have room
     QWidget* make_files();
     QWidget* make_shapes();
     QWidget* make_chooser();
@@ -48,6 +49,8 @@ class StartPage : public QWidget {
     QComboBox *m_phases, *m_layers, *m_shown;
     QLabel *m_words, *m_title;
     QPushButton* m_own;
+    ShapeFilter* m_filter;
+    std::vector<QLabel*> m_families; ///< the words over them
 };
 
 } // namespace mavlo::app

@@ -1,7 +1,6 @@
 #include "weigh/design_picture.h"
 
-#include "section/section_layers.h"
-#include "shell/theme.h"
+#include "section/small_section.h"
 
 #include <QPainter>
 
@@ -14,23 +13,23 @@ DesignPicture::DesignPicture(QWidget* parent)
 
 void DesignPicture::show_design(const Project& project, const Design& design) {
     Problems problems;
-    m_built = build_design(project, design, problems);
+    show_built(build_design(project, design, problems));
+}
+
+void DesignPicture::show_built(std::shared_ptr<const DrawnMachine> built) {
+    m_built = std::move(built);
     update();
 }
 
 void DesignPicture::clear() {
-    m_built.reset();
-    update();
+    show_built(nullptr);
 }
 
 void DesignPicture::paintEvent(QPaintEvent*) {
     if (!m_built) return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    ViewFrame frame;
-    frame.fit(QRectF(rect()).adjusted(4, 4, -4, -4), m_built->drawing.bodies.back().outer_radius);
-    paint_materials(painter, frame, *m_built, {});
-    paint_outlines(painter, frame, *m_built, {});
+    paint_small_section(painter, QRectF(rect()).adjusted(4, 4, -4, -4), *m_built);
 }
 
 } // namespace mavlo::app

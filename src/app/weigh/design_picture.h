@@ -12,6 +12,7 @@ class DesignPicture : public QWidget {
   public:
     explicit DesignPicture(QWidget* parent = nullptr);
     void show_design(const Project& project, const Design& design);
+    void show_built(std::shared_ptr<const DrawnMachine> built); ///< null: nothing
     void clear();
 
   protected:

@@ -30,12 +30,13 @@ QString seconds_words(double seconds) {
 SweepPage::SweepPage(Desk& desk, QWidget* parent)
     : QWidget(parent)
     , m_desk(desk)
-    , m_vary(new VaryRows(desk.document, QStringLiteral("vary"), tr("0.8:1.2:5 mm, or 1, 2, 4 mm")))
+    , m_vary(new VaryRows(desk.document, QStringLiteral("vary"), tr("0.8:1.2:5 mm, or 1, 2, 4 mm"),
+                          VaryRows::Takes::Values))
     , m_sampling(new QComboBox)
     , m_quality(new QComboBox)
     , m_samples(new QSpinBox)
     , m_cluster(new QCheckBox(tr("on the cluster, as a job array")))
-    , m_questions(new QuestionChecks(desk.document, QStringLiteral("sweep_questions")))
+    , m_questions(new FigureWishes(desk.document, QStringLiteral("sweep_questions")))
     , m_price(new QLabel)
     , m_run(new QPushButton(tr("Run")))
     , m_view(new SweepView(desk.document))
@@ -52,15 +53,16 @@ SweepPage::SweepPage(Desk& desk, QWidget* parent)
     const auto soon = [this] { m_soon->start(); };
     connect(m_vary, &VaryRows::changed, this, soon);
     connect(m_sampling, &QComboBox::currentIndexChanged, this, [this, soon](int index) {
-        m_samples->setEnabled(takes_samples(samplings[index]));
+        m_samples->setVisible(takes_samples(samplings[index]));
         soon();
     });
     connect(m_quality, &QComboBox::currentIndexChanged, this, soon);
     connect(m_samples, &QSpinBox::valueChanged, this, soon);
-    connect(m_questions, &QListWidget::itemChanged, this, soon);
+    connect(m_questions, &FigureWishes::changed, this, soon);
     connect(&desk.document, &Document::changed, this, [this, soon] {
         if (isVisible()) soon();
     });
+    connect(m_view, &SweepView::vary_wanted, this, &SweepPage::vary);
     connect(m_run, &QPushButton::clicked, this, &SweepPage::run_or_stop);
     connect(&desk.jobs, &Jobs::changed, this, &SweepPage::report_progress);
 }
@@ -79,7 +81,7 @@ QWidget* SweepPage::make_setup() {
     m_samples->setObjectName(QStringLiteral("samples"));
     m_samples->setRange(2, 10000);
     m_samples->setValue(32);
-    m_samples->setEnabled(false);
+    m_samples->hide();
     m_quality->setObjectName(QStringLiteral("sweep_quality"));
     m_quality->addItems({tr("draft"), tr("normal"), tr("fine")});
     m_quality->setCurrentIndex(1);
@@ -87,8 +89,9 @@ QWidget* SweepPage::make_setup() {
     how->addWidget(m_sampling, 1);
     how->addWidget(m_samples);
     column->addLayout(how);
-    column->addWidget(heading(tr("Ask of each design"), setup));
-    column->addWidget(m_questions, 1);
+    column->addWidget(heading(tr("To be known of each design"), setup));
+    column->addWidget(m_questions);
+    column->addStretch(1);
     auto* quality = new QHBoxLayout;
     quality->addWidget(heading(tr("Quality"), setup));
     quality->addWidget(m_quality, 1);
@@ -118,7 +121,7 @@ Result<Study> SweepPage::study() const {
     if (!settings) return settings.problems();
     study.settings = std::move(*settings);
     study.questions = m_questions->chosen();
-    if (study.questions.empty()) return Problem{"", "Tick what shall be asked."};
+    if (study.questions.empty()) return Problem{"", "Say what shall be known of each design."};
     return study;
 }
 
@@ -149,8 +152,7 @@ void SweepPage::ask_price() {
 void SweepPage::show_price(const Result<StudyPrice>& price) {
     m_run->setEnabled(bool(price));
     if (!price) return m_price->setText(QString::fromStdString(to_string(price.problems().front())));
-    QString text =
-        tr("%1 designs, %n question(s)", nullptr, int(m_questions->chosen().size())).arg(price->designs);
+    QString text = tr("%1 designs, %2 questions").arg(price->designs).arg(m_questions->chosen().size());
     if (price->fields > 0) text += tr(", %1 fields, %2").arg(price->fields).arg(seconds_words(price->seconds));
     if (price->kept > 0)
         text += tr("; %1 of %2 answers are there already").arg(price->kept).arg(price->answers);
@@ -248,7 +250,7 @@ void SweepPage::finished(const Study& study, std::vector<StudyRow> rows) {
             : tr("%1 of %2 designs answered; the table says why others are not. Run again to go on.")
                   .arg(answered)
                   .arg(rows.size()));
-    m_view->show_study(study, std::move(rows));
+    m_view->show_study(study, std::move(rows), m_questions->figures());
 }
 
 void SweepPage::report_progress() {

@@ -3,7 +3,7 @@
 
 #include "shell/desk.h"
 #include "study/slurm.h"
-#include "weigh/question_checks.h"
+#include "weigh/figure_wishes.h"
 #include "weigh/sweep_view.h"
 #include "weigh/vary_rows.h"
 
@@ -41,7 +41,7 @@ class SweepPage : public QWidget {
     QComboBox *m_sampling, *m_quality;
     QSpinBox* m_samples;
     QCheckBox* m_cluster;
-    QuestionChecks* m_questions;
+    FigureWishes* m_questions;
     QLabel* m_price;
     QPushButton* m_run;
     SweepView* m_view;

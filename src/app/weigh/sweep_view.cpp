@@ -47,18 +47,24 @@ QString words_of(const StudyTable::Column& column) {
 SweepView::SweepView(Document& document, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
+    , m_tools(new QWidget(this))
     , m_kind(new QComboBox(this))
     , m_what(new QComboBox(this))
     , m_against(new QComboBox(this))
     , m_stack(new QStackedWidget(this))
-    , m_hint(new QLabel(tr("Families of curves, figures and maps over what varies will stand here."), this))
+    , m_offer(new VaryOffer(document, this))
+    , m_hint(new QLabel(this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
-    , m_list(new QTableWidget(this)) {
+    , m_list(new QTableWidget(this))
+    , m_strip(new DesignStrip(this))
+    , m_pick(new DesignPick(document, QStringLiteral("sweep"), QStringLiteral("sweep"), this)) {
     setObjectName(QStringLiteral("sweep_view"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
-    auto* tools = new QHBoxLayout;
+    auto* tools = new QHBoxLayout(m_tools);
+    tools->setContentsMargins(0, 0, 0, 0);
+    m_tools->hide();
     m_kind->setObjectName(QStringLiteral("sweep_kind"));
     m_kind->addItems({tr("Family of curves"), tr("Figure over what varies"), tr("Figure against figure"),
                       tr("Map over two"), tr("Table")});
@@ -82,8 +88,13 @@ SweepView::SweepView(Document& document, QWidget* parent)
         });
         tools->addWidget(button);
     }
-    layout->addLayout(tools);
+    layout->addWidget(m_tools);
+    m_stack->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    m_stack->setMinimumHeight(200);
     layout->addWidget(m_stack, 1);
+    m_strip->hide();
+    layout->addWidget(m_strip);
+    layout->addWidget(m_pick);
     m_hint->setAlignment(Qt::AlignCenter);
     m_hint->setProperty("soft", true);
     m_plot->setObjectName(QStringLiteral("sweep_plot"));
@@ -91,17 +102,27 @@ SweepView::SweepView(Document& document, QWidget* parent)
     m_list->setObjectName(QStringLiteral("sweep_table"));
     m_list->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_list->verticalHeader()->hide();
-    for (QWidget* page : std::initializer_list<QWidget*>{m_hint, m_plot, m_map, m_list})
+    connect(m_offer, &VaryOffer::vary_wanted, this, &SweepView::vary_wanted);
+    for (QWidget* page : std::initializer_list<QWidget*>{m_offer, m_hint, m_plot, m_map, m_list})
         m_stack->addWidget(page);
     connect(m_kind, &QComboBox::currentIndexChanged, this, &SweepView::fill_choices);
     connect(m_what, &QComboBox::currentIndexChanged, this, &SweepView::show_choice);
     connect(m_against, &QComboBox::currentIndexChanged, this, &SweepView::show_choice);
+    connect(m_strip, &DesignStrip::design_picked, this, &SweepView::pick);
+    connect(m_plot, &Plot::picked, this, &SweepView::pick);
+    connect(m_list, &QTableWidget::cellClicked, this, [this](int row) { pick(std::size_t(row)); });
+    connect(m_map, &MapPlot::picked, this, [this](double x, double y) {
+        if (const auto row = nearest_design(x, y)) pick(*row);
+    });
 }
 
-void SweepView::show_study(const Study& study, std::vector<StudyRow> rows) {
+void SweepView::show_study(const Study& study, std::vector<StudyRow> rows, std::vector<std::string> wished) {
     m_study = study;
     m_rows = std::move(rows);
     m_table = study_table(m_study, m_rows, {});
+    m_wished = std::move(wished);
+    m_tools->show();
+    show_designs();
     fill_table();
     const bool curves = std::any_of(m_rows.begin(), m_rows.end(), [](const StudyRow& row) {
         return std::any_of(row.answers.begin(), row.answers.end(),
@@ -109,6 +130,70 @@ void SweepView::show_study(const Study& study, std::vector<StudyRow> rows) {
     });
     if (!curves && m_kind->currentIndex() == Family) m_kind->setCurrentIndex(OverVaried);
     fill_choices();
+}
+
+void SweepView::show_designs() {
+    std::vector<StripDesign> list;
+    for (std::size_t r = 0; r < m_table.designs.size(); ++r)
+        if (const auto design = study_design(m_study, m_table.designs[r]))
+            list.push_back({*design, settings_words(r), *design == m_study.base.design});
+        else
+            list.push_back({m_study.base.design, tr("cannot be built"), false});
+    m_strip->show_designs(m_document.project(), std::move(list));
+    m_pick->clear();
+}
+
+QStringList SweepView::figures_of(std::size_t row) const {
+    QStringList lines;
+    for (const auto& c : m_table.columns) {
+        const bool wanted = m_wished.empty()
+                                ? lines.size() < 4
+                                : std::find(m_wished.begin(), m_wished.end(), c.name) != m_wished.end();
+        if (!c.texts.empty() || !wanted) continue;
+        const auto value = c.numbers[row];
+        lines << QStringLiteral("%1: %2 %3")
+                     .arg(label_of(c.name), value ? QString::number(*value, 'g', 4) : QStringLiteral("–"),
+                          c.unit == "1" ? QString() : unit_words(c.unit));
+    }
+    return lines;
+}
+
+/// In hand everywhere at once: on the strip, in the plot, with its section and what differs.
+void SweepView::pick(std::size_t row) {
+    if (row >= m_table.designs.size()) return;
+    m_strip->pick(row);
+    if (const auto design = study_design(m_study, m_table.designs[row]))
+        m_pick->show_design(*design, figures_of(row));
+    show_choice();
+}
+
+std::optional<std::size_t> SweepView::nearest_design(double x, double y) const {
+    std::optional<std::size_t> best;
+    double least = 0;
+    const double wide = varied_span(0), high = varied_span(1);
+    for (std::size_t r = 0; r < m_table.designs.size(); ++r) {
+        const double far = std::hypot((varied(r, 0) - x) / wide, (varied(r, 1) - y) / high);
+        if (!best || far < least) best = r, least = far;
+    }
+    return best;
+}
+
+double SweepView::varied_span(std::size_t path) const {
+    double low = std::numeric_limits<double>::max(), high = -low;
+    for (std::size_t r = 0; r < m_table.designs.size(); ++r)
+        low = std::min(low, varied(r, path)), high = std::max(high, varied(r, path));
+    return high > low ? high - low : 1;
+}
+
+PlotCurve SweepView::picked_point(double x, double y) const {
+    PlotCurve point;
+    point.curve.x = {x};
+    point.curve.y = {y};
+    point.name = tr("in hand");
+    point.colour = theme().accent;
+    point.points = point.strong = true;
+    point.listed = false;
+    return point;
 }
 
 const StudyTable::Column* SweepView::column(const QString& name) const {
@@ -145,6 +230,17 @@ QString SweepView::settings_words(std::size_t row) const {
     return words.join(QStringLiteral(", "));
 }
 
+void SweepView::add_figures(QComboBox& box) const {
+    const auto is_wished = [&](const StudyTable::Column& c) {
+        const std::string own = c.name.substr(c.name.rfind('.') + 1);
+        return std::find(m_wished.begin(), m_wished.end(), own) != m_wished.end();
+    };
+    for (bool wished : {true, false})
+        for (const auto& c : m_table.columns)
+            if (c.texts.empty() && is_wished(c) == wished)
+                box.addItem(label_of(c.name), QString::fromStdString(c.name));
+}
+
 void SweepView::fill_choices() {
     const int kind = m_kind->currentIndex();
     const QString before = m_what->currentData().toString(), against = m_against->currentData().toString();
@@ -164,14 +260,11 @@ void SweepView::fill_choices() {
                                 seen.insert(key).second)
                                 m_what->addItem(name_words(c.name) + tr(" over ") + name_words(c.x_name), key);
     } else {
-        for (const auto& c : m_table.columns)
-            if (c.texts.empty()) m_what->addItem(label_of(c.name), QString::fromStdString(c.name));
+        add_figures(*m_what);
     }
     if (kind == OverVaried)
         for (std::size_t k = 0; k < m_study.paths.size(); ++k) m_against->addItem(varied_words(k), int(k));
-    if (kind == Pair)
-        for (const auto& c : m_table.columns)
-            if (c.texts.empty()) m_against->addItem(label_of(c.name), QString::fromStdString(c.name));
+    if (kind == Pair) add_figures(*m_against);
     m_what->setCurrentIndex(std::max(0, m_what->findData(before)));
     m_against->setCurrentIndex(std::max(0, m_against->findData(against)));
     m_what->setVisible(kind != Listed);
@@ -181,7 +274,7 @@ void SweepView::fill_choices() {
 }
 
 void SweepView::show_choice() {
-    if (m_rows.empty()) return m_stack->setCurrentWidget(m_hint);
+    if (m_rows.empty()) return m_stack->setCurrentWidget(m_offer);
     switch (m_kind->currentIndex()) {
     case Family:
         return show_family();
@@ -213,9 +306,15 @@ void SweepView::show_family() {
         if (!answer) continue;
         for (const Curve& c : answer->curves)
             if (c.name == parts[1].toStdString() && c.x_name == parts[2].toStdString())
-                curves.push_back({c, settings_words(r),
+                curves.push_back({c,
+                                  settings_words(r),
                                   shade(high > low ? (varied(r, 0) - low) / (high - low) : 0.5),
-                                  c.x_name.ends_with("_order"), false, false, m_table.designs.size() <= 12});
+                                  c.x_name.ends_with("_order"),
+                                  false,
+                                  false,
+                                  m_table.designs.size() <= 12,
+                                  m_strip->picked() == r,
+                                  {r}});
     }
     if (curves.empty()) return;
     const Curve first = curves.front().curve;
@@ -229,30 +328,36 @@ void SweepView::show_figure() {
     const StudyTable::Column* figure = column(m_what->currentData().toString());
     if (!figure) return m_stack->setCurrentWidget(m_hint);
     const auto path = std::size_t(std::max(0, m_against->currentData().toInt()));
-    std::map<std::vector<std::string>, Curve> lines;
+    std::map<std::vector<std::string>, std::pair<Curve, std::vector<std::size_t>>> lines;
+    std::optional<PlotCurve> picked;
     for (std::size_t r = 0; r < m_table.designs.size(); ++r) {
         if (!figure->numbers[r]) continue;
+        if (m_strip->picked() == r) picked = picked_point(varied(r, path), *figure->numbers[r]);
         std::vector<std::string> others = m_study.settings[m_table.designs[r]];
         others.erase(others.begin() + std::ptrdiff_t(path));
-        Curve& line = lines[others];
+        auto& [line, designs] = lines[others];
         line.x.push_back(varied(r, path));
         line.y.push_back(*figure->numbers[r]);
+        designs.push_back(r);
     }
     std::vector<PlotCurve> curves;
-    for (auto& [others, line] : lines) {
+    for (auto& [others, traced] : lines) {
+        const auto& [line, designs] = traced;
         std::vector<std::size_t> order(line.x.size());
         for (std::size_t k = 0; k < order.size(); ++k) order[k] = k;
         std::sort(order.begin(), order.end(), [&](auto a, auto b) { return line.x[a] < line.x[b]; });
         Curve sorted = line;
+        std::vector<std::size_t> keys = designs;
         for (std::size_t k = 0; k < order.size(); ++k)
-            sorted.x[k] = line.x[order[k]], sorted.y[k] = line.y[order[k]];
+            sorted.x[k] = line.x[order[k]], sorted.y[k] = line.y[order[k]], keys[k] = designs[order[k]];
         QStringList words;
         for (const std::string& text : others) words << QString::fromStdString(text);
         const double share = lines.size() > 1 ? double(curves.size()) / double(lines.size() - 1) : 0.5;
         const bool lone = sorted.x.size() < 2 || lines.size() > 12;
         curves.push_back({sorted, words.isEmpty() ? label_of(figure->name) : words.join(QStringLiteral(", ")),
-                          shade(share), false, false, lone, !lone});
+                          shade(share), false, false, lone, !lone, false, keys});
     }
+    if (picked) curves.push_back(*picked);
     m_plot->show_curves(curves, varied_words(path), words_of(*figure));
     m_stack->setCurrentWidget(m_plot);
 }
@@ -261,14 +366,17 @@ void SweepView::show_pair() {
     const StudyTable::Column *y = column(m_what->currentData().toString()),
                              *x = column(m_against->currentData().toString());
     if (!x || !y) return m_stack->setCurrentWidget(m_hint);
-    Curve points;
+    PlotCurve points{{}, tr("designs"), theme().accent, false, false, true, false, false, {}};
+    std::vector<PlotCurve> curves;
     for (std::size_t r = 0; r < m_table.designs.size(); ++r)
         if (x->numbers[r] && y->numbers[r]) {
-            points.x.push_back(*x->numbers[r]);
-            points.y.push_back(*y->numbers[r]);
+            points.curve.x.push_back(*x->numbers[r]);
+            points.curve.y.push_back(*y->numbers[r]);
+            points.keys.push_back(r);
+            if (m_strip->picked() == r) curves.push_back(picked_point(*x->numbers[r], *y->numbers[r]));
         }
-    m_plot->show_curves({{points, tr("designs"), theme().accent, false, false, true, false}}, words_of(*x),
-                        words_of(*y));
+    curves.insert(curves.begin(), points);
+    m_plot->show_curves(curves, words_of(*x), words_of(*y));
     m_stack->setCurrentWidget(m_plot);
 }
 

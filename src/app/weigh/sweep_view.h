@@ -5,6 +5,9 @@
 #include "plot/plot.h"
 #include "shell/document.h"
 #include "study/study_table.h"
+#include "weigh/design_pick.h"
+#include "weigh/design_strip.h"
+#include "weigh/vary_offer.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -17,8 +20,12 @@ class SweepView : public QWidget {
     Q_OBJECT
   public:
     explicit SweepView(Document& document, QWidget* parent = nullptr);
-    void show_study(const Study& study, std::vector<StudyRow> rows);
+    /// The `wished` figures come first.
+    void show_study(const Study& study, std::vector<StudyRow> rows, std::vector<std::string> wished = {});
     bool export_to(const QString& file); ///< .csv or .h5, or the picture as .png, .svg or .pdf
+
+  Q_SIGNALS:
+    void vary_wanted(const std::string& path);
 
   private:
     void fill_choices();
@@ -28,6 +35,13 @@ class SweepView : public QWidget {
     void show_pair();
     void show_map();
     void fill_table();
+    void add_figures(QComboBox& box) const;
+    std::optional<std::size_t> nearest_design(double x, double y) const; ///< of the first two that vary
+    double varied_span(std::size_t path) const;
+    void show_designs();
+    void pick(std::size_t design); ///< a row of the table
+    PlotCurve picked_point(double x, double y) const;
+    QStringList figures_of(std::size_t row) const;
     void save_as(const QString& suffix);
     const StudyTable::Column* column(const QString& name) const;
     double varied(std::size_t row,
@@ -36,8 +50,10 @@ class SweepView : public QWidget {
     QString settings_words(std::size_t row) const;
 
     Document& m_document;
+    QWidget* m_tools;
     QComboBox *m_kind, *m_what, *m_against;
     QStackedWidget* m_stack;
+    VaryOffer* m_offer; ///< before there is a sweep
     QLabel* m_hint;
     Plot* m_plot;
     MapPlot* m_map;
@@ -45,6 +61,9 @@ class SweepView : public QWidget {
     Study m_study;
     std::vector<StudyRow> m_rows;
     StudyTable m_table;
+    DesignStrip* m_strip;
+    DesignPick* m_pick;
+    std::vector<std::string> m_wished; ///< figures that were asked for, first in the lists
 };
 
 } // namespace mavlo::app

@@ -11,7 +11,7 @@
 #include <QHBoxLayout>
 #include <QPointer>
 #include <algorithm>
-#include <fmt/format.h>
+#include <cmath>
 
 namespace mavlo::app {
 namespace {
@@ -32,30 +32,25 @@ std::string chosen_expression(const QComboBox& box) {
     return chosen >= 0 ? box.itemData(chosen).toString().toStdString() : expression_of(box.currentText());
 }
 
-QString parameter_words(const std::string& path) {
-    const Parameter* p = find_parameter(path);
-    return p ? QString::fromStdString(p->label).toLower() : QString::fromStdString(path);
-}
-
 } // namespace
 
 TradePage::TradePage(Desk& desk, QWidget* parent)
     : QWidget(parent)
     , m_desk(desk)
-    , m_free(new VaryRows(desk.document, QStringLiteral("free"), tr("low:high mm, or 1, 2, 4")))
+    , m_free(new VaryRows(desk.document, QStringLiteral("free"), tr("low:high mm, or 1, 2, 4"),
+                          VaryRows::Takes::Limits))
     , m_goal_column(new QVBoxLayout)
     , m_limits(new QLineEdit)
-    , m_questions(new QuestionChecks(desk.document, QStringLiteral("trade_questions")))
+    , m_questions(new FigureWishes(desk.document, QStringLiteral("trade_questions")))
     , m_designs(new QSpinBox)
     , m_seed(new QSpinBox)
     , m_state(new QLabel(tr("Say what is free and what is wanted; the front grows as it runs.")))
-    , m_picked(new QLabel)
     , m_run(new QPushButton(tr("Search")))
-    , m_keep(new QPushButton(tr("Keep as variant")))
     , m_x(new QComboBox)
     , m_y(new QComboBox)
     , m_cloud(new Cloud)
-    , m_picture(new DesignPicture) {
+    , m_strip(new DesignStrip)
+    , m_pick(new DesignPick(desk.document, QStringLiteral("trade"), QStringLiteral("trade-off"))) {
     setObjectName(QStringLiteral("trade"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(28, 6, 28, 12);
@@ -65,7 +60,9 @@ TradePage::TradePage(Desk& desk, QWidget* parent)
     add_goal(true, QStringLiteral("torque_mean"));
     add_goal(false, QStringLiteral("cogging_peak_to_peak"));
     connect(m_run, &QPushButton::clicked, this, &TradePage::run_or_stop);
-    connect(m_keep, &QPushButton::clicked, this, &TradePage::keep_picked);
+    connect(m_strip, &DesignStrip::design_picked, this, [this](std::size_t place) {
+        if (place < m_order.size()) show_picked(m_order[place]);
+    });
     connect(m_cloud, &Cloud::design_picked, this, &TradePage::show_picked);
     for (QComboBox* axis : {m_x, m_y})
         connect(axis, &QComboBox::currentIndexChanged, this, &TradePage::show_cloud);
@@ -118,8 +115,9 @@ QWidget* TradePage::make_setup() {
     m_limits->setObjectName(QStringLiteral("trade_limits"));
     m_limits->setPlaceholderText(tr("slot fill at most 45 %, …"));
     column->addWidget(m_limits);
-    column->addWidget(heading(tr("Figures from"), setup));
-    column->addWidget(m_questions, 1);
+    column->addWidget(heading(tr("To be known of each design"), setup));
+    column->addWidget(m_questions);
+    column->addStretch(1);
     auto* numbers = new QHBoxLayout;
     m_designs->setObjectName(QStringLiteral("trade_designs"));
     m_designs->setRange(2, 100000);
@@ -158,21 +156,8 @@ QWidget* TradePage::make_answer() {
     column->addLayout(axes);
     m_cloud->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
     column->addWidget(m_cloud, 1);
-    m_pick = new QWidget(answer);
-    auto* picked = new QHBoxLayout(m_pick);
-    picked->setContentsMargins(0, 0, 0, 0);
-    m_pick->hide();
-    m_picture->setFixedSize(170, 170);
-    picked->addWidget(m_picture);
-    auto* words = new QVBoxLayout;
-    m_picked->setObjectName(QStringLiteral("trade_picked"));
-    m_picked->setWordWrap(true);
-    m_picked->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    words->addWidget(m_picked, 1);
-    m_keep->setObjectName(QStringLiteral("trade_keep"));
-    m_keep->setEnabled(false);
-    words->addWidget(m_keep, 0, Qt::AlignLeft);
-    picked->addLayout(words, 1);
+    m_strip->hide();
+    column->addWidget(m_strip);
     column->addWidget(m_pick);
     return answer;
 }
@@ -256,7 +241,9 @@ void TradePage::run() {
 }
 
 void TradePage::show_front(const TradeFront& front) {
+    const bool moved = front.front != m_front.front;
     m_front = front;
+    if (moved) fill_strip();
     m_state->setText(tr("%1 of %2 designs tried, %3 on the front.")
                          .arg(front.tried.size())
                          .arg(m_trade.designs)
@@ -307,42 +294,43 @@ void TradePage::show_cloud() {
     m_cloud->show_points(std::move(points), words(m_x, m_trade), words(m_y, m_trade));
 }
 
+/// The front's designs, in the order of the first goal.
+void TradePage::fill_strip() {
+    m_order = m_front.front;
+    std::sort(m_order.begin(), m_order.end(), [&](std::size_t a, std::size_t b) {
+        return m_front.tried[a].goals.front() < m_front.tried[b].goals.front();
+    });
+    std::vector<StripDesign> list;
+    for (const std::size_t index : m_order) {
+        const TradedDesign& traded = m_front.tried[index];
+        const auto design = traded_design(m_trade, traded);
+        QStringList goals;
+        for (double goal : traded.goals) goals << QString::number(goal, 'g', 3);
+        list.push_back({design ? *design : m_trade.base.design, goals.join(QStringLiteral(" · ")), index == 0});
+    }
+    m_strip->show_designs(m_desk.document.project(), std::move(list));
+}
+
 void TradePage::show_picked(std::size_t index) {
     const TradedDesign& d = m_front.tried[index];
     const auto design = traded_design(m_trade, d);
     if (!design) return;
-    m_pick->show();
-    m_picture->show_design(m_desk.document.project(), *design);
-    QString text;
-    for (std::size_t k = 0; k < m_trade.free.size(); ++k)
-        text += QStringLiteral("%1 %2\n").arg(parameter_words(m_trade.free[k].path), d.settings[k].c_str());
+    m_cloud->pick(index);
+    const auto place = std::find(m_order.begin(), m_order.end(), index);
+    m_strip->pick(place == m_order.end() ? std::nullopt : std::optional(std::size_t(place - m_order.begin())));
+    QStringList lines;
     for (std::size_t g = 0; g < m_trade.goals.size(); ++g) {
         const double base = m_front.tried.front().goals[g];
-        text += QStringLiteral("\n%1: %2")
-                    .arg(expression_words(m_trade.goals[g].expression))
-                    .arg(d.goals[g], 0, 'g', 5);
+        QString line = QStringLiteral("%1: %2")
+                           .arg(expression_words(m_trade.goals[g].expression))
+                           .arg(d.goals[g], 0, 'g', 5);
         if (index > 0 && base != 0)
-            text += QStringLiteral("  (%1%2 % against the base)")
-                        .arg(d.goals[g] >= base ? "+" : "")
-                        .arg(100 * (d.goals[g] / base - 1), 0, 'f', 1);
+            line += tr("  (%1%2 % against the base)")
+                        .arg(d.goals[g] >= base ? "+" : "−")
+                        .arg(100 * std::abs(d.goals[g] / base - 1), 0, 'f', 1);
+        lines << line;
     }
-    m_picked->setText(text);
-    m_keep->setEnabled(index > 0);
-}
-
-void TradePage::keep_picked() {
-    const auto index = m_cloud->picked();
-    if (!index) return;
-    const auto design = traded_design(m_trade, m_front.tried[*index]);
-    if (!design) return;
-    m_desk.document.change(tr("keep a design of the trade-off"), [&](Project& project) {
-        Variant variant;
-        for (int n = 1; variant.name.empty() || project.find(variant.name); ++n)
-            variant.name = fmt::format("trade-off {}", n);
-        variant.design = *design;
-        project.active = variant.name;
-        project.variants.push_back(std::move(variant));
-    });
+    m_pick->show_design(*design, lines);
 }
 
 } // namespace mavlo::app

@@ -5,8 +5,9 @@
 #include "shell/desk.h"
 #include "study/trade_off.h"
 #include "weigh/cloud.h"
-#include "weigh/design_picture.h"
-#include "weigh/question_checks.h"
+#include "weigh/design_pick.h"
+#include "weigh/design_strip.h"
+#include "weigh/figure_wishes.h"
 #include "weigh/vary_rows.h"
 
 #include <QComboBox>
@@ -40,23 +41,24 @@ class TradePage : public QWidget {
     void fill_axes();
     void show_cloud();
     void show_picked(std::size_t design);
-    void keep_picked();
+    void fill_strip();
 
     Desk& m_desk;
     VaryRows* m_free;
     QVBoxLayout* m_goal_column;
     std::vector<GoalRow> m_goals;
     QLineEdit* m_limits;
-    QuestionChecks* m_questions;
+    FigureWishes* m_questions;
     QSpinBox *m_designs, *m_seed;
-    QLabel *m_state, *m_picked;
-    QPushButton *m_run, *m_keep;
+    QLabel* m_state;
+    QPushButton* m_run;
     QComboBox *m_x, *m_y;
     Cloud* m_cloud;
-    DesignPicture* m_picture;
-    QWidget* m_pick = nullptr; ///< of the point in hand
+    DesignStrip* m_strip; ///< of the front
+    DesignPick* m_pick;   ///< of the point in hand
     TradeOff m_trade;
     TradeFront m_front;
+    std::vector<std::size_t> m_order; ///< of the front, as the strip shows it
     int m_job = 0;
 };
 

@@ -4,24 +4,27 @@
 #include "question/straight.h"
 #include "question/words.h"
 #include "shell/theme.h"
+#include "shell/wanted_direction.h"
+#include "weigh/design_picture.h"
 
 #include <QHeaderView>
+#include <QInputDialog>
 #include <QVBoxLayout>
-#include <cmath>
 
 namespace mavlo::app {
 namespace {
 
-/// Those that say something of one of the variants at least.
-std::vector<const KeyFigure*> key_figures(const std::vector<std::shared_ptr<const DrawnMachine>>& built) {
-    std::vector<const KeyFigure*> list;
-    for (const KeyFigure& figure : registry<KeyFigure>().all()) {
-        const auto applies = [&](const auto& machine) {
-            return !figure.applies || !machine || figure.applies(machine->machine.facts());
-        };
-        if (built.empty() || std::any_of(built.begin(), built.end(), applies)) list.push_back(&figure);
-    }
-    return list;
+constexpr int row_height = 26, picture_height = 132, word_width = 250, unit_width = 84, variant_width = 190;
+
+/// What a figure's row says of the wish; a click turns it.
+QString wish_of(int direction) {
+    return direction > 0 ? QStringLiteral("▲") : direction < 0 ? QStringLiteral("▼") : QStringLiteral("◆");
+}
+
+QString wish_words(int direction) {
+    return direction > 0   ? VariantsPage::tr("More is better. A click: less is better")
+           : direction < 0 ? VariantsPage::tr("Less is better. A click: neither")
+                           : VariantsPage::tr("Neither is better. A click: more is better");
 }
 
 struct Overlaid {
@@ -45,6 +48,8 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     : QWidget(parent)
     , m_document(document)
     , m_engine(engine)
+    , m_all(new QPushButton(tr("all rows"), this))
+    , m_words(new QLabel(this))
     , m_table(new QTableWidget(this))
     , m_choice(new QComboBox(this))
     , m_plot(new Plot(this))
@@ -53,14 +58,27 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(28, 6, 28, 12);
     layout->setSpacing(8);
+    auto* above = new QHBoxLayout;
+    m_words->setProperty("soft", true);
+    above->addWidget(m_words, 1);
+    m_all->setObjectName(QStringLiteral("variants_all_rows"));
+    m_all->setProperty("narrow", true);
+    m_all->setCheckable(true);
+    m_all->setToolTip(tr("Figures and dimensions in which the variants are alike, too"));
+    above->addWidget(m_all);
+    auto* add = new QPushButton(tr("New variant …"), this);
+    add->setObjectName(QStringLiteral("variants_new"));
+    add->setProperty("narrow", true);
+    above->addWidget(add);
+    layout->addLayout(above);
+    m_table->setObjectName(QStringLiteral("variants_table"));
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->setSelectionMode(QAbstractItemView::NoSelection);
     m_table->setFocusPolicy(Qt::NoFocus);
     m_table->setShowGrid(false);
+    m_table->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_table->verticalHeader()->hide();
-    m_table->verticalHeader()->setDefaultSectionSize(27);
-    m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    m_table->setFixedHeight(34 + 27 * int(key_figures({}).size()));
+    m_table->horizontalHeader()->hide();
     layout->addWidget(m_table);
     auto* tools = new QHBoxLayout;
     m_choice->setMinimumWidth(260);
@@ -69,7 +87,13 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     m_hint->setProperty("soft", true);
     tools->addWidget(m_hint, 1);
     layout->addLayout(tools);
+    m_plot->setMinimumHeight(250);
     layout->addWidget(m_plot, 1);
+    connect(m_all, &QPushButton::toggled, this, &VariantsPage::fill_table);
+    connect(add, &QPushButton::clicked, this, &VariantsPage::new_variant);
+    connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int column) {
+        if (column == 0) turn_direction(row);
+    });
     connect(m_choice, &QComboBox::currentIndexChanged, this, &VariantsPage::fill_plot);
     connect(&document, &Document::changed, this, &VariantsPage::follow_document);
     connect(&engine, &TellTaleEngine::changed, this, &VariantsPage::refresh);
@@ -98,51 +122,130 @@ void VariantsPage::refresh() {
 
 void VariantsPage::fill_table() {
     const auto& variants = m_document.project().variants;
+    m_table->clear();
+    m_table->setRowCount(0);
+    m_figure_of_row.clear();
     m_table->setColumnCount(2 + int(variants.size()));
-    const auto figures_shown = key_figures(m_built);
-    m_table->setRowCount(int(figures_shown.size()));
-    QStringList heads{tr("Key figure (quick model)"), tr("unit")};
-    std::size_t reference = 0;
-    for (std::size_t i = 0; i < variants.size(); ++i) {
-        const bool is_reference = variants[i].name == m_document.project().reference;
-        if (is_reference) reference = i;
-        heads << QString::fromStdString(variants[i].name) + (is_reference ? tr(" (reference)") : QString());
+    m_words->setText(
+        variants.size() > 1
+            ? tr("Rows in which variants differ; a full answer's figure where it is kept, ≈ the quick model's. "
+                 "A click on a figure's sign says what is better.")
+            : tr("One variant so far. A new one begins as a copy: change it on Draw, and what differs stands "
+                 "here."));
+    m_all->setVisible(variants.size() > 1);
+    add_heads();
+    add_rows(tr("Key figures"), compared_figures(m_document, m_engine, m_built));
+    if (variants.size() > 1) add_rows(tr("Dimensions"), compared_dimensions(m_document.project()));
+    m_table->setColumnWidth(0, word_width);
+    m_table->setColumnWidth(1, unit_width);
+    for (int i = 2; i < m_table->columnCount(); ++i) m_table->setColumnWidth(i, variant_width);
+    fit_height();
+}
+
+/// The sections, each over its name, which takes the variant in hand.
+void VariantsPage::add_heads() {
+    const Project& project = m_document.project();
+    m_table->setRowCount(1);
+    m_figure_of_row.push_back(nullptr);
+    m_table->setRowHeight(0, picture_height + 2 * row_height);
+    for (std::size_t i = 0; i < project.variants.size(); ++i) {
+        const Variant& variant = project.variants[i];
+        const QString name = QString::fromStdString(variant.name);
+        auto* head = new QWidget(m_table);
+        auto* layout = new QVBoxLayout(head);
+        layout->setContentsMargins(8, 2, 8, 2);
+        layout->setSpacing(2);
+        auto* picture = new DesignPicture(head);
+        picture->setMinimumHeight(picture_height);
+        picture->show_built(m_built[i]);
+        layout->addWidget(picture, 1);
+        auto* button =
+            new QPushButton(fontMetrics().elidedText(name, Qt::ElideRight, variant_width - 50), head);
+        button->setObjectName(QStringLiteral("variants_take:") + name);
+        button->setProperty("narrow", true);
+        button->setCheckable(true);
+        button->setChecked(variant.name == project.active);
+        button->setToolTip(tr("Takes %1 in hand").arg(name));
+        connect(button, &QPushButton::clicked, this, [this, name] { m_document.choose_variant(name); });
+        layout->addWidget(button);
+        const bool is_reference = variant.name == project.reference;
+        auto* note = new QLabel(!m_built[i]                                   ? tr("cannot be built")
+                                : is_reference && project.variants.size() > 1 ? tr("the reference")
+                                                                              : QString(),
+                                head);
+        note->setProperty("soft", true);
+        note->setAlignment(Qt::AlignHCenter);
+        layout->addWidget(note);
+        m_table->setCellWidget(0, 2 + int(i), head);
     }
-    m_table->setHorizontalHeaderLabels(heads);
-    m_table->horizontalHeaderItem(0)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    const QuickFigures* base = m_built[reference] ? m_engine.of(m_built[reference]->hash) : nullptr;
-    int r = -1;
-    for (const KeyFigure* shown : figures_shown) {
-        const KeyFigure figure =
-            m_built[reference] ? shown_key_figure(*shown, m_built[reference]->machine) : *shown;
-        ++r;
-        m_table->setItem(r, 0, new QTableWidgetItem(tr(figure.label.c_str())));
-        auto* unit = new QTableWidgetItem(QString::fromStdString(figure.unit));
-        unit->setForeground(theme().soft);
-        unit->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        m_table->setItem(r, 1, unit);
-        for (std::size_t i = 0; i < variants.size(); ++i) {
-            const QuickFigures* figures = m_built[i] ? m_engine.of(m_built[i]->hash) : nullptr;
-            QString text = m_built[i] ? QStringLiteral("…") : tr("cannot be built");
-            if (figures) {
-                const auto value = (*figures)[figure.name];
-                text = value ? QString::number(*value * figure.factor, 'g', 4) : QStringLiteral("–");
-                const auto other = base ? (*base)[figure.name] : std::nullopt;
-                if (value && other && i != reference && *other != 0) {
-                    const double change = *value / *other - 1;
-                    text += std::abs(change) < 5e-4 ? QStringLiteral("   = ")
-                                                    : QStringLiteral("   %1%2 %")
-                                                          .arg(change > 0 ? "+" : "−")
-                                                          .arg(std::abs(change) * 100, 0, 'f', 1);
-                }
-            }
-            auto* item = new QTableWidgetItem(text);
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            m_table->setItem(r, 2 + int(i), item);
+}
+
+QTableWidgetItem* VariantsPage::add_text(int row, int column, const QString& text, bool right) {
+    auto* item = new QTableWidgetItem(text);
+    item->setTextAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    m_table->setItem(row, column, item);
+    return item;
+}
+
+void VariantsPage::add_figure_word(int row, const ComparedRow& shown) {
+    if (!shown.figure) {
+        add_text(row, 0, shown.label, false);
+        return;
+    }
+    const int wish = wanted_direction(*shown.figure);
+    auto* word = add_text(row, 0, wish_of(wish) + QStringLiteral("  ") + shown.label, false);
+    word->setToolTip(wish_words(wish));
+}
+
+void VariantsPage::add_rows(const QString& group, const std::vector<ComparedRow>& rows) {
+    const bool all = m_all->isChecked() || m_document.project().variants.size() == 1;
+    int row = m_table->rowCount();
+    m_table->setRowCount(row + 1);
+    m_figure_of_row.push_back(nullptr);
+    auto* title = add_text(row, 0, group, false);
+    title->setForeground(theme().soft);
+    title->setFont(figure_font(12));
+    const int before = row;
+    for (const ComparedRow& shown : rows) {
+        if (!all && !shown.differs()) continue;
+        m_table->setRowCount(++row + 1);
+        m_figure_of_row.push_back(shown.figure);
+        add_figure_word(row, shown);
+        add_text(row, 1, shown.unit, false)->setForeground(theme().soft);
+        for (std::size_t i = 0; i < shown.cells.size(); ++i) {
+            const ComparedCell& cell = shown.cells[i];
+            auto* item = add_text(
+                row, 2 + int(i),
+                cell.change.isEmpty() ? cell.text : cell.text + QStringLiteral("   ") + cell.change, true);
+            if (cell.verdict != 0)
+                item->setForeground(theme().written(cell.verdict > 0 ? theme().good : theme().caution));
+            if (!shown.figure && cell.differs) item->setForeground(theme().written(theme().accent));
         }
     }
-    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    if (row == before && !rows.empty()) add_text(before, 1, tr("alike"), false)->setForeground(theme().soft);
+}
+
+void VariantsPage::turn_direction(int row) {
+    const KeyFigure* figure = m_figure_of_row.at(std::size_t(row));
+    if (!figure) return;
+    const int wish = wanted_direction(*figure);
+    set_wanted_direction(*figure, wish > 0 ? -1 : wish + 1);
+    Q_EMIT m_engine.changed(); // the tell-tales colour by it too
+}
+
+void VariantsPage::fit_height() {
+    int height = 6;
+    for (int row = 0; row < m_table->rowCount(); ++row) {
+        if (row > 0) m_table->setRowHeight(row, row_height);
+        height += m_table->rowHeight(row);
+    }
+    const bool wide = word_width + unit_width + variant_width * (m_table->columnCount() - 2) > width() - 56;
+    m_table->setFixedHeight(height + (wide ? 12 : 0));
+}
+
+void VariantsPage::new_variant() {
+    const QString name = QInputDialog::getText(window(), tr("New variant"), tr("Name of the new variant"));
+    if (!name.isEmpty()) m_document.add_variant(name);
 }
 
 void VariantsPage::fill_plot() {

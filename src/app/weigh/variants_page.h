@@ -1,10 +1,12 @@
 #pragma once
-// Variants: their key figures side by side, and their answers overlaid.
+// Variants as columns: their sections, key figures and dimensions side by side, and their answers overlaid.
 
 #include "plot/plot.h"
-#include "shell/tell_tales.h"
+#include "weigh/variant_rows.h"
 
 #include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
 #include <QTableWidget>
 #include <QWidget>
 
@@ -22,15 +24,25 @@ class VariantsPage : public QWidget {
     void follow_document();
     void refresh();
     void fill_table();
+    void add_heads();
+    void add_rows(const QString& group, const std::vector<ComparedRow>& rows);
+    void add_figure_word(int row, const ComparedRow& shown);
+    QTableWidgetItem* add_text(int row, int column, const QString& text, bool right);
+    void turn_direction(int row);
+    void fit_height();
     void fill_plot();
+    void new_variant();
 
     Document& m_document;
     TellTaleEngine& m_engine;
+    QPushButton* m_all; ///< rows that are alike, too
+    QLabel* m_words;
     QTableWidget* m_table;
     QComboBox* m_choice;
     Plot* m_plot;
     QLabel* m_hint;
-    std::vector<std::shared_ptr<const DrawnMachine>> m_built; ///< one a variant; empty where it cannot be built
+    std::vector<const KeyFigure*> m_figure_of_row; ///< null: a head, or a dimension
+    BuiltVariants m_built;
 };
 
 } // namespace mavlo::app

@@ -1,6 +1,7 @@
 #include "weigh/vary_rows.h"
 
 #include "quantity/quantity.h"
+#include "question/words.h"
 
 #include <QCompleter>
 #include <QHBoxLayout>
@@ -18,11 +19,12 @@ std::string place_of(const Parameter& p) {
 
 } // namespace
 
-VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hint, QWidget* parent)
+VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hint, Takes takes, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_prefix(prefix)
     , m_hint(hint)
+    , m_takes(takes)
     , m_column(new QVBoxLayout(this)) {
     m_column->setContentsMargins(0, 0, 0, 0);
     m_column->setSpacing(4);
@@ -70,17 +72,28 @@ void VaryRows::add_row(const QString& path, const QString& values) {
     second->addWidget(remove);
     line->addWidget(box);
     line->addLayout(second);
+    auto* strip = new RangeStrip(whole);
+    strip->setObjectName(m_prefix + QStringLiteral(":range:") + number);
+    line->addWidget(strip);
     m_column->insertWidget(int(m_rows.size()), whole);
-    m_rows.push_back({whole, box, edit});
-    connect(box, &QComboBox::currentTextChanged, this, [this, box, edit] {
-        suggest({nullptr, box, edit});
-        Q_EMIT changed();
+    const Row own{whole, box, edit, strip};
+    m_rows.push_back(own);
+    show_range(own);
+    connect(box, &QComboBox::currentIndexChanged, this, [this, own] {
+        begin(own);
+        show_range(own);
     });
+    connect(box, &QComboBox::currentTextChanged, this, &VaryRows::changed);
+    connect(strip, &RangeStrip::range_dragged, this,
+            [this, own](double from, double to, int count) { write_range(own, from, to, count); });
     connect(box->lineEdit(), &QLineEdit::editingFinished, this, [box] {
         // A path that was typed gets its words.
-        if (const int own = box->findData(box->currentText().trimmed()); own >= 0) box->setCurrentIndex(own);
+        if (const int at = box->findData(box->currentText().trimmed()); at >= 0) box->setCurrentIndex(at);
     });
-    connect(edit, &QLineEdit::textChanged, this, &VaryRows::changed);
+    connect(edit, &QLineEdit::textChanged, this, [this, own] {
+        show_range(own);
+        Q_EMIT changed();
+    });
     connect(remove, &QPushButton::clicked, this, [this, whole] {
         const auto row =
             std::find_if(m_rows.begin(), m_rows.end(), [&](const Row& r) { return r.whole == whole; });
@@ -91,34 +104,77 @@ void VaryRows::add_row(const QString& path, const QString& values) {
     });
 }
 
-/// The present value, so that one sees where one is.
-void VaryRows::suggest(const Row& row) const {
-    const QString path = row.path->currentData().toString();
-    const Parameter* p = find_parameter(path.toStdString());
+const Parameter* VaryRows::parameter_of(const Row& row) const {
+    const Parameter* p = find_parameter(row.path->currentData().toString().toStdString(), m_document.design());
     const auto built = m_document.built();
-    if (!p || !built || p->is_word() || !built->machine.values.has(p->path)) return;
-    row.values->setPlaceholderText(
-        tr("%1 · now %2")
-            .arg(m_hint, QString::fromStdString(text_for(*p, built->machine.values.number(p->path), 5))));
+    return p && !p->is_word() && built && built->machine.values.has(p->path) ? p : nullptr;
 }
 
 namespace {
 
-/// Five values "FROM:TO:5 UNIT", of whole numbers two less to two more.
-QString range_about(const Parameter& p, double si) {
-    const double now = p.unit.empty() ? si : to_unit(si, *find_unit(p.unit));
-    double low = 0.8 * now, high = 1.2 * now;
-    if (p.kind == ParameterKind::Whole || now == 0)
-        low = std::max(now - 2, p.low <= p.high ? p.low : now - 2), high = low + 4;
-    if (p.low <= p.high) low = std::clamp(low, p.low, p.high), high = std::clamp(high, p.low, p.high);
-    return QStringLiteral("%1:%2:5 %3")
-        .arg(low, 0, 'g', 4)
-        .arg(high, 0, 'g', 4)
-        .arg(QString::fromStdString(p.unit))
-        .trimmed();
+double shown(const Parameter& p, double si) {
+    return p.unit.empty() ? si : to_unit(si, *find_unit(p.unit));
+}
+
+/// The values a variation takes, in the parameter's unit; empty where one is no plain number.
+std::vector<double> values_of(const Parameter& p, const Variation& variation) {
+    std::vector<double> list;
+    for (const std::string& text : variation.texts) {
+        const auto quantity = parse_quantity(text);
+        if (!quantity) return {};
+        list.push_back(quantity->dimension.plain() && !p.unit.empty() ? quantity->si : shown(p, quantity->si));
+    }
+    if (variation.texts.empty()) list = {shown(p, variation.low), shown(p, variation.high)};
+    return list;
 }
 
 } // namespace
+
+/// A dimension that is chosen begins with a range about its present value.
+void VaryRows::begin(const Row& row) const {
+    if (const Parameter* p = parameter_of(row); p && row.values->text().trimmed().isEmpty())
+        row.values->setText(range_about(*p, m_document.value(p->path)));
+}
+
+/// As it is typed, on the scale; hidden where it is no range of numbers.
+void VaryRows::show_range(const Row& row) const {
+    const Parameter* p = parameter_of(row);
+    std::vector<double> values;
+    if (p)
+        if (const auto variation =
+                read_variation(p->path + "=" + row.values->text().trimmed().toStdString(), m_document.design()))
+            values = values_of(*p, *variation);
+    row.strip->setVisible(!values.empty());
+    if (values.empty()) return;
+    const bool limited = p->low <= p->high;
+    constexpr double far = 1e12;
+    row.strip->show_range(shown(*p, m_document.value(p->path)), values, limited ? p->low : -far,
+                          limited ? p->high : far, p->kind == ParameterKind::Whole,
+                          QString::fromStdString(shown_unit(p->unit)));
+}
+
+QString VaryRows::range_text(const Parameter& p, double from, double to, int count) const {
+    const QString ends = QStringLiteral("%1:%2").arg(from, 0, 'g', 6).arg(to, 0, 'g', 6);
+    const QString many = m_takes == Takes::Values ? QStringLiteral(":%1").arg(count) : QString();
+    return QStringLiteral("%1%2 %3").arg(ends, many, QString::fromStdString(p.unit)).trimmed();
+}
+
+void VaryRows::write_range(const Row& row, double from, double to, int count) const {
+    if (const Parameter* p = parameter_of(row)) row.values->setText(range_text(*p, from, to, count));
+}
+
+/// Five values, a fifth to both sides; of whole numbers two less to two more.
+QString VaryRows::range_about(const Parameter& p, double si) const {
+    const double now = shown(p, si);
+    double low = 0.8 * now, high = 1.2 * now;
+    if (low > high) std::swap(low, high);
+    if (p.kind == ParameterKind::Whole || now == 0)
+        low = std::max(now - 2, p.low <= p.high ? p.low : now - 2), high = low + 4;
+    if (p.low <= p.high) low = std::clamp(low, p.low, p.high), high = std::clamp(high, p.low, p.high);
+    constexpr int values = 5;
+    return range_text(p, std::strtod(number_text(low, 4).c_str(), nullptr),
+                      std::strtod(number_text(high, 4).c_str(), nullptr), values);
+}
 
 void VaryRows::vary(const std::string& path) {
     const QString wanted = QString::fromStdString(path);

@@ -3,6 +3,7 @@
 
 #include "shell/document.h"
 #include "study/variation.h"
+#include "weigh/range_strip.h"
 
 #include <QComboBox>
 #include <QLineEdit>
@@ -15,8 +16,11 @@ namespace mavlo::app {
 class VaryRows : public QWidget {
     Q_OBJECT
   public:
-    /// Fields are named `prefix` with ":path:N" and ":values:N". `hint` stands in an empty field of values.
-    VaryRows(Document& document, const QString& prefix, const QString& hint, QWidget* parent = nullptr);
+    enum class Takes { Values, Limits };
+    /// Fields are named `prefix` with ":path:N", ":values:N" and ":range:N". `hint` stands in an empty field of
+    /// values.
+    VaryRows(Document& document, const QString& prefix, const QString& hint, Takes takes,
+             QWidget* parent = nullptr);
 
     /// "PATH=VALUES" of every row that is filled in.
     std::vector<std::string> texts() const;
@@ -35,12 +39,19 @@ class VaryRows : public QWidget {
         QWidget* whole;
         QComboBox* path;
         QLineEdit* values;
+        RangeStrip* strip;
     };
     void fill_paths(QComboBox& box) const;
-    void suggest(const Row& row) const;
+    void begin(const Row& row) const;
+    void show_range(const Row& row) const;
+    void write_range(const Row& row, double from, double to, int count) const;
+    QString range_text(const Parameter& p, double from, double to, int count) const;
+    QString range_about(const Parameter& p, double si) const;
+    const Parameter* parameter_of(const Row& row) const; ///< null: none, or one that is no number
 
     Document& m_document;
     QString m_prefix, m_hint;
+    Takes m_takes;
     QVBoxLayout* m_column;
     std::vector<Row> m_rows;
 };
