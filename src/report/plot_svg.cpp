@@ -10,14 +10,21 @@
 namespace mavlo {
 namespace {
 
-constexpr double width = 420, height = 236, left = 60, right = 12, top = 28, bottom = 40;
+constexpr double left = 60, right = 12, head = 22, bottom = 40, legend_row = 16;
 // Printers of HTML read attributes of an SVG, not the page's style.
 constexpr const char *small =
                          "font-family=\"Inter, DejaVu Sans, sans-serif\" font-size=\"10.5\" fill=\"#66727c\"",
                      *plain =
                          "font-family=\"Inter, DejaVu Sans, sans-serif\" font-size=\"11\" fill=\"#1f2a33\"";
-/// Told apart with any kind of sight (M. Okabe, K. Ito, Color Universal Design, 2008).
-constexpr const char* colours[] = {"#0072b2", "#e69f00", "#009e73", "#d55e00", "#cc79a7", "#56b4e9", "#999933"};
+/// As the desktop's: the phases' first, then others that are told apart with any kind of sight (M. Okabe, K.
+/// Ito, Color Universal Design, 2008).
+constexpr const char* colours[] = {"#e69f00", "#56b4e9", "#009e73", "#d55e00",
+                                   "#cc79a7", "#0072b2", "#999933", "#66727c"};
+constexpr const char* lone = "#b5532a"; ///< of a curve without others
+
+const char* colour_of(std::size_t k, std::size_t count) {
+    return count == 1 ? lone : colours[k % std::size(colours)];
+}
 
 std::string words(double x, double y, const char* anchor, const std::string& text, const char* look) {
     return fmt::format(R"(<text {} x="{:.1f}" y="{:.1f}" text-anchor="{}">{}</text>)", look, x, y, anchor,
@@ -63,17 +70,50 @@ std::string tick_text(double v, double range) {
     return fmt::format("{:.4g}", std::abs(v) < 1e-9 * range ? 0.0 : v);
 }
 
+/// Rows of names over the plot, as many as they need.
+class Legend {
+  public:
+    Legend(const std::vector<std::string>& names, double width) {
+        if (names.size() < 2) return;
+        double x = left, y = head + 8;
+        for (std::size_t k = 0; k < names.size(); ++k) {
+            const double wide = 6.0 * double(names[k].size()) + 30;
+            if (x > left && x + wide > width - right) x = left, y += legend_row;
+            m_svg += fmt::format(
+                R"(<line x1="{0:.1f}" x2="{1:.1f}" y1="{2:.1f}" y2="{2:.1f}" stroke="{3}" stroke-width="2.5"/>)",
+                x, x + 13, y - 4, colour_of(k, names.size()));
+            m_svg += words(x + 17, y, "start", names[k], small);
+            x += wide;
+        }
+        m_height = y + 2 - head;
+    }
+    double height() const { return m_height; }
+    const std::string& svg() const { return m_svg; }
+
+  private:
+    double m_height = 0;
+    std::string m_svg;
+};
+
 class Frame {
   public:
-    Frame(Axis x, Axis y)
+    Frame(Axis x, Axis y, PlotSize size, const std::vector<std::string>& names = {})
         : m_x(std::move(x))
-        , m_y(std::move(y)) {}
-    double x(double v) const { return left + m_x.share(v) * (width - left - right); }
-    double y(double v) const { return height - bottom - m_y.share(v) * (height - top - bottom); }
+        , m_y(std::move(y))
+        , m_size(size)
+        , m_legend(names, size.width)
+        , m_top(head + m_legend.height() + 4) {}
+    double x(double v) const { return left + m_x.share(v) * room(); }
+    double y(double v) const {
+        return m_size.height - bottom - m_y.share(v) * (m_size.height - m_top - bottom);
+    }
+    double room() const { return m_size.width - left - right; }
 
     std::string svg(const std::string& inside, const std::string& x_label, const std::string& y_label) const {
-        std::string out = fmt::format(R"(<svg class="plot" viewBox="0 0 {} {}" role="img">)", width, height);
-        const double x0 = left, x1 = width - right, y0 = height - bottom, y1 = top;
+        std::string out = fmt::format(
+            R"(<svg class="plot" viewBox="0 0 {} {}" role="img">)",
+            m_size.width, m_size.height);
+        const double x0 = left, x1 = m_size.width - right, y0 = m_size.height - bottom, y1 = m_top;
         for (double v : m_x.marks())
             out += grid_line(x(v), y0, x(v), y1) +
                    words(x(v), y0 + 14, "middle", tick_text(v, m_x.high - m_x.low), small);
@@ -83,8 +123,8 @@ class Frame {
         out += inside;
         out += fmt::format(R"(<rect fill="none" stroke="#9aa5ad" x="{}" y="{}" width="{}" height="{}"/>)", x0,
                            y1, x1 - x0, y0 - y1);
-        out += words((x0 + x1) / 2, height - 8, "middle", x_label, plain);
-        return out + words(4, 15, "start", y_label, plain) + "</svg>";
+        out += words((x0 + x1) / 2, m_size.height - 8, "middle", x_label, plain);
+        return out + words(4, 15, "start", y_label, plain) + m_legend.svg() + "</svg>";
     }
 
   private:
@@ -94,23 +134,10 @@ class Frame {
     }
 
     Axis m_x, m_y;
+    PlotSize m_size;
+    Legend m_legend;
+    double m_top;
 };
-
-/// At the right over the frame, as long as there is room.
-std::string legend(const std::vector<std::string>& names) {
-    if (names.size() < 2) return {};
-    std::string out;
-    double x = width - right;
-    for (std::size_t k = names.size(); k-- > 0;) {
-        x -= 6.2 * double(names[k].size()) + 24;
-        if (x < 60) break;
-        out +=
-            fmt::format(R"(<line x1="{0:.1f}" x2="{1:.1f}" y1="11" y2="11" stroke="{2}" stroke-width="2.5"/>)",
-                        x, x + 13, colours[k % std::size(colours)]);
-        out += words(x + 16, 15, "start", names[k], small);
-    }
-    return out;
-}
 
 std::string path_of(const Frame& frame, const std::vector<double>& x, const std::vector<double>& y,
                     bool log_x) {
@@ -136,8 +163,9 @@ std::string ranking_svg(const Answer& answer, const Curve& curve) {
     const Curve* doubt = answer.curve(curve.name + "_error");
     double longest = 1e-300;
     for (std::size_t k = 0; k < count; ++k) longest = std::max(longest, std::abs(curve.y[k]));
-    std::string out =
-        fmt::format(R"(<svg class="plot wide" viewBox="0 0 {} {}" role="img">)", wide, row * double(count) + 8);
+    std::string out = fmt::format(
+        R"(<svg class="plot wide" viewBox="0 0 {} {}" role="img">)", wide,
+        row * double(count) + 8);
     for (std::size_t k = 0; k < count; ++k) {
         const double y = 4 + row * double(k), bar = (wide - names - values) * std::abs(curve.y[k]) / longest;
         out += words(names - 8, y + 14, "end", curve.labels[k], plain);
@@ -151,7 +179,7 @@ std::string ranking_svg(const Answer& answer, const Curve& curve) {
     return out + "</svg>";
 }
 
-std::string spectrum_svg(const std::vector<const Curve*>& curves, const CurveGroup& group) {
+std::string spectrum_svg(const std::vector<const Curve*>& curves, const CurveGroup& group, PlotSize size) {
     Axis x, y;
     y.take(0);
     for (const Curve* c : curves) {
@@ -160,21 +188,20 @@ std::string spectrum_svg(const std::vector<const Curve*>& curves, const CurveGro
     }
     x.widen(0.03);
     y.widen(0);
-    const Frame frame(x, y);
-    std::string inside;
     std::vector<std::string> names;
-    const double bar =
-        std::max(1.5, 0.5 * (width - left - right) / double(curves.front()->x.size() * curves.size() + 1));
+    for (const Curve* curve : curves) names.push_back(figure_words(curve->name));
+    const Frame frame(x, y, size, names);
+    std::string inside;
+    const double bar = std::max(1.5, 0.5 * frame.room() / double(curves.front()->x.size() * curves.size() + 1));
     for (std::size_t k = 0; k < curves.size(); ++k) {
-        names.push_back(figure_words(curves[k]->name));
         for (std::size_t i = 0; i < curves[k]->x.size(); ++i)
             inside +=
                 fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" fill=\"{}\"/>",
                             frame.x(curves[k]->x[i]) + (double(k) - double(curves.size()) / 2) * bar,
                             std::min(frame.y(curves[k]->y[i]), frame.y(0)), bar,
-                            std::abs(frame.y(curves[k]->y[i]) - frame.y(0)), colours[k % std::size(colours)]);
+                            std::abs(frame.y(curves[k]->y[i]) - frame.y(0)), colour_of(k, curves.size()));
     }
-    return frame.svg(inside + legend(names), group.x_label, group.y_label);
+    return frame.svg(inside, group.x_label, group.y_label);
 }
 
 } // namespace
@@ -190,29 +217,37 @@ std::string escaped(const std::string& text) {
     return out;
 }
 
-std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
-                      const std::string& y_label, bool logarithmic_x) {
+namespace {
+
+std::string sized_lines(const std::vector<PlotLine>& lines, const std::string& x_label,
+                        const std::string& y_label, bool logarithmic_x, PlotSize size) {
     Axis x, y;
     x.logarithmic = logarithmic_x;
+    std::vector<std::string> names;
     for (const PlotLine& line : lines) {
         for (double v : line.x) x.take(v);
         for (double v : line.y) y.take(v);
+        names.push_back(line.name);
     }
     x.widen(0);
     y.widen(0.05);
-    const Frame frame(x, y);
+    const Frame frame(x, y, size, names);
     std::string inside;
-    std::vector<std::string> names;
-    for (std::size_t k = 0; k < lines.size(); ++k) {
-        names.push_back(lines[k].name);
+    for (std::size_t k = 0; k < lines.size(); ++k)
         inside +=
             fmt::format("<path d=\"{}\" fill=\"none\" stroke=\"{}\" stroke-width=\"1.6\"/>",
-                        path_of(frame, lines[k].x, lines[k].y, logarithmic_x), colours[k % std::size(colours)]);
-    }
-    return frame.svg(inside + legend(names), x_label, y_label);
+                        path_of(frame, lines[k].x, lines[k].y, logarithmic_x), colour_of(k, lines.size()));
+    return frame.svg(inside, x_label, y_label);
 }
 
-std::string plot_svg(const Answer& answer, const CurveGroup& group) {
+} // namespace
+
+std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
+                      const std::string& y_label, bool logarithmic_x) {
+    return sized_lines(lines, x_label, y_label, logarithmic_x, half_page);
+}
+
+std::string plot_svg(const Answer& answer, const CurveGroup& group, PlotSize size) {
     std::vector<const Curve*> curves;
     for (const Curve& c : answer.curves)
         if (!c.x.empty() && c.x_name == group.x_name &&
@@ -220,15 +255,15 @@ std::string plot_svg(const Answer& answer, const CurveGroup& group) {
             curves.push_back(&c);
     if (curves.empty()) return {};
     if (group.ranked) return ranking_svg(answer, *curves.front());
-    if (group.bars) return spectrum_svg(curves, group);
+    if (group.bars) return spectrum_svg(curves, group, size);
     std::vector<PlotLine> lines;
     for (const Curve* c : curves)
         lines.push_back(
             {figure_words(c->name.starts_with("plane_") ? c->name.substr(6) : c->name), c->x, c->y});
-    return lines_svg(lines, group.x_label, group.y_label);
+    return sized_lines(lines, group.x_label, group.y_label, false, size);
 }
 
-std::string map_svg(const Map& map) {
+std::string map_svg(const Map& map, PlotSize size) {
     Axis x, y, z;
     for (double v : map.x) x.take(v);
     for (double v : map.y) y.take(v);
@@ -241,7 +276,7 @@ std::string map_svg(const Map& map) {
     x.take(map.x.back() + dx / 2);
     y.take(map.y.front() - dy / 2);
     y.take(map.y.back() + dy / 2);
-    const Frame frame(x, y);
+    const Frame frame(x, y, size);
     const auto edge = [](const std::vector<double>& v, std::size_t k) {
         return k == 0          ? v[0] - (v[1] - v[0]) / 2
                : k == v.size() ? v[k - 1] + (v[k - 1] - v[k - 2]) / 2

@@ -5,9 +5,15 @@
 
 namespace mavlo {
 
+/// How large a plot is drawn; words keep their size.
+struct PlotSize {
+    double width = 420, height = 196;
+};
+constexpr PlotSize half_page{}, whole_page{760, 300};
+
 /// The curves of a group over one axis: lines, or bars for a spectrum and for a ranking.
-std::string plot_svg(const Answer& answer, const CurveGroup& group);
-std::string map_svg(const Map& map);
+std::string plot_svg(const Answer& answer, const CurveGroup& group, PlotSize size = half_page);
+std::string map_svg(const Map& map, PlotSize size = half_page);
 
 /// Lines through points, for what is no answer's curve.
 struct PlotLine {

@@ -2,15 +2,14 @@
 
 #include "figure/field_at.h"
 #include "machine/axial.h"
+#include "machine/choice_words.h"
+#include "quantity/quantity.h"
 #include "question/figure_names.h"
-#include "question/input_words.h"
 #include "question/key_figure_choice.h"
-#include "question/reading_units.h"
-#include "report/axial_cut_svg.h"
+#include "report/answer_sheet.h"
 #include "report/plot_svg.h"
 #include "report/section_picture.h"
 #include "storage/file.h"
-#include "study/process.h"
 
 #include <algorithm>
 #include <cmath>
@@ -32,8 +31,10 @@ header { display: flex; justify-content: space-between; align-items: flex-start;
 table { border-collapse: collapse; width: 100%; font-size: 8.8pt; } td, th { text-align: left; padding: 0.7mm 3mm 0.7mm 0; border-bottom: 0.2mm solid #dfe3e6; vertical-align: top; }
 td.n, th.n { text-align: right; white-space: nowrap; } tr { break-inside: avoid; } th { font-weight: 600; }
 .pair { display: flex; gap: 6mm; align-items: flex-start; } .pair > * { flex: 1; min-width: 0; } figure { margin: 0; } figcaption { font-size: 8.5pt; }
-.figures { display: flex; flex-wrap: wrap; gap: 1.5mm 6mm; margin: 1mm 0 2mm; } .figures div { min-width: 37mm; } .figures b { display: block; font-size: 11.5pt; font-weight: 600; }
-.figures span { color: #66727c; font-size: 8pt; } img.section { width: 100%; } .part { break-inside: avoid; } .answer + .answer { margin-top: 5mm; }
+.figures { display: flex; flex-wrap: wrap; gap: 1.5mm 6mm; margin: 1mm 0 2mm; } .figures div { min-width: 37mm; } .figures b { display: block; font-size: 16pt; font-weight: 600; }
+.figures span { color: #66727c; font-size: 8pt; } img.section { width: 100%; } .part { break-inside: avoid; } .answer { break-before: page; }
+.rest { columns: 3; column-gap: 6mm; margin: 1mm 0; } .rest table { font-size: 7.6pt; } .rest td { padding: 0.3mm 1mm 0.3mm 0; } .rest h4 { margin: 1.5mm 0 0; }
+.parameters { columns: 2; column-gap: 8mm; } .parameters table { font-size: 8pt; } .parameters td { padding: 0.3mm 1.5mm 0.3mm 0; } .rest .group { break-inside: avoid; }
 section.variant { break-before: page; } section.variant:first-of-type { break-before: auto; }
 svg.plot { width: 100%; display: block; } .plots .part { display: inline-block; width: 49%; vertical-align: top; margin: 0 0 2mm; } .plots .part.wide { width: 100%; }
 )";
@@ -55,23 +56,29 @@ std::string row(const std::string& a, const std::string& b, const std::string& c
                        c.empty() ? "" : "<td class=\"soft\">" + escaped(c) + "</td>");
 }
 
+/// What the design uses, but for what Mavlo chooses by itself.
 std::string parameters_of(const Design& design, const Machine& machine) {
     std::string out, group;
+    int chosen = 0;
     for (const Parameter* p : used_parameters(design)) {
+        const std::string text = design.text(p->path);
+        if (trim(text) == "auto") {
+            ++chosen;
+            continue;
+        }
         const std::string heading = p->page + (p->group.empty() || p->group == p->page ? "" : ", " + p->group);
         if (heading != group) {
             out += (group.empty() ? "" : "</table>") +
                    fmt::format("<h4>{}</h4><table>", escaped(heading.empty() ? "Machine" : heading));
             group = heading;
         }
-        const std::string text = design.text(p->path);
-        std::string value = text;
+        std::string value = p->kind == ParameterKind::Choice ? choice_words(text) : text;
         if (!p->is_word() && machine.values.has(p->path) && !machine.values.is_auto(p->path))
             value = text_for(*p, machine.values.number(p->path), 6);
-        const bool formula = text.starts_with('=');
-        out += row(p->label, value, p->path + (formula ? "  " + text : ""));
+        out += row(p->label, value, p->symbol);
     }
-    return out + (group.empty() ? "" : "</table>");
+    return "<div class=\"parameters\">" + out + (group.empty() ? "" : "</table>") +
+           fmt::format("</div><p class=\"soft\">{} others follow by themselves.</p>", chosen);
 }
 
 std::string plot_part(const std::string& title, const std::string& svg, bool wide) {
@@ -122,7 +129,8 @@ std::string materials_of(const Machine& machine) {
                 s.stacking, s.material.loss.known() ? ", losses measured" : ", no losses known");
         else if (s.resistivity > 0)
             data = fmt::format("{:.4g} Ω·m at {:.0f} °C", s.resistivity, s.temperature - 273.15);
-        out += fmt::format("<tr><td>{}</td><td>{}</td><td>{}</td></tr>", escaped(s.path),
+        const Parameter* where = find_parameter(s.path);
+        out += fmt::format("<tr><td>{}</td><td>{}</td><td>{}</td></tr>", escaped(where ? where->label : s.path),
                            escaped(s.material.name), data);
         if (std::find(drawn.begin(), drawn.end(), s.material.name) != drawn.end()) continue;
         drawn.push_back(s.material.name);
@@ -167,48 +175,36 @@ std::string field_of(const Machine& machine) {
         image(lines, "image/png", "flux lines"));
 }
 
-std::string figures_of(const Answer& answer) {
+std::string figures_of(const AnswerSheet& sheet) {
     std::string out = "<div class=\"figures\">";
-    for (const Figure& f : answer.figures)
-        if (f.value)
-            out += fmt::format("<div><span>{}</span><b>{}</b></div>", escaped(figure_name(f.name).label),
-                               escaped(shown_figure(f)));
+    for (const Figure& f : sheet.large)
+        out += fmt::format("<div><span>{}</span><b>{}</b></div>", escaped(figure_name(f.name).label),
+                           escaped(shown_figure(f)));
     return out + "</div>";
 }
 
-/// "Asked with …. " — nothing where all stands as the question has it.
-std::string inputs_of(const Answer& answer) {
-    std::string out;
-    for (const std::string& words : inputs_in_words(answer))
-        out += (out.empty() ? "Asked with " : ", ") + escaped(words);
-    return out.empty() ? out : out + ". ";
+/// Groups in columns, none torn.
+std::string rest_of(const AnswerSheet& sheet) {
+    std::string out = "<div class=\"rest\">";
+    for (const FigureGroup& group : sheet.rest) {
+        out += fmt::format("<div class=\"group\"><h4>{}</h4><table>", escaped(group.title));
+        for (const Figure& f : group.figures) out += row(figure_name(f.name).label, shown_figure(f));
+        out += "</table></div>";
+    }
+    return out + "</div>";
 }
 
-std::string effort_of(const Answer& answer) {
-    const Effort& e = answer.effort;
-    std::string out = fmt::format("{} quality", answer.quality);
-    if (e.accuracy_aimed > 0)
-        out += fmt::format(", mesh to {:.2g} % of the peak, estimated {:.2g} %", 100 * e.accuracy_aimed,
-                           100 * e.accuracy_estimated);
-    if (e.solves > 0)
-        out += fmt::format("; {} fields of {} unknowns in {:.1f} s", e.solves, e.unknowns, e.seconds);
-    if (!answer.has_errors()) out += "; errors of the figures not estimated";
-    return out;
-}
-
+/// A page of its own.
 std::string answer_html(const Answer& answer) {
-    const QuestionKind* kind = find_question(answer.question);
+    const AnswerSheet sheet = answer_sheet(answer);
     std::string out = fmt::format("<div class=\"answer\"><h3>{}</h3><p class=\"sentence\">{}</p>",
-                                  escaped(kind ? kind->title : answer.question), escaped(answer.sentence));
-    if (const auto cut = axial_cut(answer)) out += plot_part("Cut along the axis", axial_cut_svg(*cut), true);
-    out += figures_of(answer);
-    out += fmt::format("<p class=\"soft\">{}{}.</p>", inputs_of(answer), escaped(effort_of(answer)));
+                                  escaped(sheet.title), escaped(sheet.sentence));
+    out += figures_of(sheet);
+    if (!sheet.picture.empty()) out += plot_part(sheet.caption, sheet.picture, true);
+    out += rest_of(sheet);
     out += "<div class=\"plots\">";
-    for (const Map& map : answer.maps) out += plot_part(figure_words(map.name), map_svg(map), false);
-    const Answer shown = in_reading_units(answer);
-    for (const CurveGroup& group : curve_groups(shown))
-        out += plot_part(group.title, plot_svg(shown, group), group.ranked);
-    return out + "</div></div>";
+    for (const auto& [title, svg] : sheet.more) out += plot_part(title, svg, false);
+    return out + fmt::format("</div><p class=\"soft\">{}</p></div>", escaped(sheet.note));
 }
 
 constexpr const char* left_out = R"(<h2>How to read this</h2>
@@ -276,12 +272,15 @@ std::string comparison(const Report& report) {
                 const auto same = std::find_if(part.answers.begin(), part.answers.end(),
                                                [&](const Answer& a) { return a.question == first.question; });
                 const auto value = same == part.answers.end() ? std::nullopt : same->figure(figure.name);
-                cells += fmt::format("<td class=\"n\">{}</td>",
-                                     escaped(shown_figure({figure.name, value, figure.unit})));
+                cells += fmt::format(
+                    "<td class=\"n\">{}</td>",
+                    escaped(shown_figure(same == part.answers.end()
+                                             ? Figure{figure.name, value, figure.unit}
+                                             : without_noise({figure.name, value, figure.unit}, *same))));
             }
             const QuestionKind* kind = find_question(first.question);
             rows += fmt::format("<tr><td>{}</td><td class=\"soft\">{}</td>{}</tr>",
-                                escaped(figure_words(figure.name)),
+                                escaped(figure_name(figure.name).label),
                                 escaped(kind ? kind->title : first.question), cells);
         }
     std::string heads;
@@ -313,49 +312,6 @@ Result<std::string> report_html(const Report& report, const Project& project) {
         "{9}.</p></body></html>\n",
         escaped(report.title), style, escaped(report.date), logo, escaped(report.notes), comparison(report),
         body, left_out, MAVLO_VERSION, engine_id().substr(0, 12));
-}
-
-namespace {
-
-constexpr double print_patience = 300; // s
-constexpr int no_printer = 77;         ///< how the script below ends where WeasyPrint is missing
-
-/// Nothing is fetched for the page but what it holds itself: a logo could name addresses and files.
-constexpr const char* printer = R"(
-import sys
-try:
-    import weasyprint
-except ImportError:
-    sys.exit(77)
-def held(url, *others, **more):
-    if url.startswith('data:'):
-        return weasyprint.default_url_fetcher(url)
-    raise ValueError('not fetched')
-weasyprint.HTML(string=sys.stdin.buffer.read().decode('utf-8', 'replace'), url_fetcher=held).write_pdf(sys.argv[1])
-)";
-
-std::string last_line(std::string text) {
-    while (!text.empty() && text.back() == '\n') text.pop_back();
-    return text.substr(text.rfind('\n') + 1);
-}
-
-} // namespace
-
-std::optional<Problem> write_pdf(const std::string& html, const std::string& file,
-                                 const std::stop_token& stop) {
-    auto aside = FileAside::beside_named(file);
-    if (!aside) return aside.problems().front();
-    const auto printed = run_program({"/usr/bin/python3", "-I", "-c", printer, aside->path().string()}, html,
-                                     {print_patience, stop});
-    if (!printed && printed.problems().front().path.empty()) return printed.problems().front();
-    if (!printed) return Problem{file, "The PDF could not be written. " + printed.problems().front().sentence};
-    if (printed->exit == no_printer)
-        return Problem{file,
-                       "A PDF is printed by WeasyPrint, which is not installed (Debian's package weasyprint); "
-                       "or write an .html and print that."};
-    if (printed->exit != 0)
-        return Problem{file, fmt::format("The PDF could not be written: {}", last_line(printed->output))};
-    return aside->put_in_place();
 }
 
 std::optional<Problem> take_logo(Report& report, const std::string& file) {

@@ -1,11 +1,15 @@
 // Ask's list and overview: what applies, what is found by typing, what is known of a variant and what is stale.
 
 #include "ask/overview.h"
+#include "ask/pinned_answer.h"
+#include "plot/qcustomplot_include.h"
 #include "test_program.h"
 #include "window_fixture.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMouseEvent>
 #include <QPushButton>
 
 using namespace mavlo;
@@ -51,6 +55,66 @@ class TestAskList : public QObject {
         };
         QVERIFY(!shows("surface"));
         QVERIFY(shows("salient"));
+    }
+    /// Torque and back-EMF under one cursor; each says what it is where the other is read.
+    void two_answers_in_view_under_one_cursor() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        auto& bench = f.window->part<AskBench>();
+        for (const char* question : {"no-load", "load"}) {
+            bench.ask(question);
+            QVERIFY(QTest::qWaitFor([&] { return bench.answer(question) && bench.is_idle(); }, 60000));
+        }
+        bench.choose("no-load");
+        auto* plots = f.child<QComboBox>("plot_choice");
+        plots->setCurrentIndex(plots->findText(QStringLiteral("Flux linkage")));
+        QVERIFY(plots->currentIndex() >= 0);
+        QTest::mouseClick(f.child("pin_answer"), Qt::LeftButton);
+        auto* pinned = f.child<PinnedAnswer>("pinned");
+        QVERIFY(pinned->isVisible());
+        bench.choose("load");
+        plots->setCurrentIndex(plots->findText(QStringLiteral("Torque")));
+        QCoreApplication::processEvents();
+        QVERIFY(pinned->isVisible());
+        auto* canvas = bench.answer_view().plot().findChild<QCustomPlot*>();
+        const QPointF middle = canvas->rect().center();
+        QMouseEvent move(QEvent::MouseMove, middle, canvas->mapToGlobal(middle), Qt::NoButton, Qt::NoButton,
+                         {});
+        QCoreApplication::sendEvent(canvas, &move);
+        QVERIFY2(pinned->plot().reading().contains(QStringLiteral("U: ")),
+                 qPrintable(pinned->plot().reading()));
+        QVERIFY(bench.answer_view().plot().reading().contains(QStringLiteral("torque")));
+        QTest::mouseClick(f.child("pinned_drop"), Qt::LeftButton);
+        QVERIFY(!pinned->isVisible() && f.child("export:csv")->isVisible());
+    }
+    /// What has a place is shown there, and told to those who hear the window.
+    void where_an_answer_lies_is_drawn() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        auto& bench = f.window->part<AskBench>();
+        const auto told = [&](const char* question) {
+            bench.ask(question);
+            if (!QTest::qWaitFor([&] { return bench.answer(question) && bench.is_idle(); }, 60000))
+                return QString();
+            auto* plots = f.child<QComboBox>("plot_choice");
+            if (plots->itemText(0) == QStringLiteral("Scope")) plots->setCurrentIndex(1);
+            auto* where = f.child("where");
+            if (!where->isVisible()) return QString();
+            const QImage picture = where->grab().toImage();
+            int coloured = 0;
+            for (int y = 0; y < picture.height(); y += 3)
+                for (int x = 0; x < picture.width(); x += 3)
+                    coloured += picture.pixelColor(x, y).hsvSaturation() > 120;
+            return coloured > 60 ? where->accessibleDescription() : QStringLiteral("nothing drawn");
+        };
+        const QString lost = told("load");
+        const double copper = *bench.answer("load")->figure("copper_loss");
+        QVERIFY2(lost.contains(QStringLiteral("winding %1").arg(copper, 0, 'g', 4)), qPrintable(lost));
+        QVERIFY2(told("demagnetisation").contains(QStringLiteral("over the knee")), "");
+        const QString wave = told("gap-forces");
+        QVERIFY2(wave.contains(QStringLiteral("periods round the gap")), qPrintable(wave));
+        told("inductances");
+        QVERIFY(!f.child("where")->isVisible()); // it lies nowhere
     }
     void found_by_typing() {
         WindowFixture f;

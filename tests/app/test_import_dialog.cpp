@@ -6,6 +6,8 @@
 #include "shape/dxf/writer.h"
 #include "test_program.h"
 
+#include <QMenu>
+#include <QMouseEvent>
 #include <fstream>
 
 using namespace mavlo;
@@ -86,6 +88,39 @@ class TestImportDialog : public QObject {
                  qPrintable(words));
         dialog->reject();
         QCOMPARE(f.text("rotor.kind"), std::string("bar"));
+    }
+    void list_and_drawing_are_joined() {
+        WindowFixture f("bar");
+        auto* dialog = open(f, drawing_of(f, "bar"));
+        auto* canvas = dialog->findChild<ImportCanvas*>();
+        auto* list = dialog->findChild<ImportList*>();
+        const Machine m = machine_of(new_project("bar")->variants.front().design);
+        Point magnet{};
+        for (const Region& r : m.section.rotor().tile.regions)
+            if (r.use == Use::Magnet) magnet = r.seed;
+        // Six magnets are one row; pointing at one on the drawing lights it.
+        const QPointF over = canvas->frame().to_screen(magnet);
+        QMouseEvent move(QEvent::MouseMove, over, canvas->mapToGlobal(over), Qt::NoButton, Qt::NoButton, {});
+        QCoreApplication::sendEvent(canvas, &move);
+        QVERIFY(list->currentItem());
+        QCOMPARE(list->currentItem()->text(2), QStringLiteral("6"));
+        auto* role = qobject_cast<QComboBox*>(list->itemWidget(list->currentItem(), 1));
+        QVERIFY(role);
+        QCOMPARE(role->currentData().toString(), QStringLiteral("magnet"));
+        role->setFocus();
+        QTest::keyClicks(role, QStringLiteral("air"));
+        QVERIFY(settled(f));
+        QVERIFY(!f.child<QLabel>("import_words")->text().contains(QStringLiteral("magnet:")));
+        // And back by the right button on the drawing.
+        QTest::mouseClick(canvas, Qt::RightButton, {}, canvas->frame().to_screen(magnet).toPoint());
+        auto* menu = canvas->findChild<QMenu*>(QStringLiteral("import_roles"));
+        QVERIFY(menu);
+        for (QAction* action : menu->actions())
+            if (action->text() == QStringLiteral("magnet")) action->trigger();
+        menu->close();
+        QVERIFY(settled(f));
+        QVERIFY(f.child<QLabel>("import_words")->text().contains(QStringLiteral("magnet: 6")));
+        dialog->reject();
     }
     void what_cannot_be_read_is_said_and_not_taken() {
         WindowFixture f;

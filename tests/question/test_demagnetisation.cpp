@@ -109,6 +109,23 @@ class TestDemagnetisation : public QObject {
         CLOSE(lost.x.front(), 0, 0);
         for (std::size_t k = 1; k < lost.y.size(); ++k) QVERIFY(lost.y[k] >= lost.y[k - 1] - 1e-12);
     }
+    void every_element_has_a_place_and_a_margin() {
+        const Answer answer = asked({{"case", "given"}, {"current", "60 A"}}, 120);
+        const Curve &margin = *answer.curve("magnet_margin"), &x = *answer.curve("magnet_place_x"),
+                    &y = *answer.curve("magnet_place_y"), &area = *answer.curve("magnet_element_area");
+        double lost = 0, all = 0;
+        const Machine m = with_magnets();
+        const double face = m.rotor_radius(), thick = m.values.number("rotor.magnet.thickness");
+        for (std::size_t k = 0; k < margin.y.size(); ++k) {
+            all += area.y[k];
+            if (margin.y[k] < 0) lost += area.y[k];
+            const double radius = std::hypot(x.y[k], y.y[k]);
+            QVERIFY(radius < face && radius > face - 1.2 * thick);
+            if (k > 0) QVERIFY(margin.y[k] <= margin.y[k - 1]); // the worst last
+        }
+        QVERIFY(*answer.figure("share_lost") > 0.02); // a current that hurts
+        CLOSE(lost / all, *answer.figure("share_lost"), 1e-9);
+    }
     void a_given_current_may_stand_at_any_angle() {
         const Answer along = asked({{"case", "given"}, {"current", "20 A"}}),
                      same = asked({{"case", "given"}, {"current", "20 A"}, {"advance", "90 deg"}}),

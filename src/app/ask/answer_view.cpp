@@ -1,5 +1,6 @@
 #include "ask/answer_view.h"
 
+#include "ask/answer_curves.h"
 #include "ask/drawn_curve.h"
 #include "project/project.h"
 #include "question/heat_losses.h"
@@ -18,16 +19,6 @@ namespace {
 
 QString title_of(const QString& words) {
     return words.left(1).toUpper() + words.mid(1);
-}
-
-/// The phases' colours first, then others that are told apart from them with any kind of sight (M. Okabe, K.
-/// Ito, Color Universal Design, 2008).
-QColor series_colour(std::size_t k) {
-    const Theme& t = theme();
-    if (k < 3) return t.phase[k];
-    const QColor others[] = {QColor(0xD5, 0x5E, 0x00), QColor(0xCC, 0x79, 0xA7), QColor(0x00, 0x72, 0xB2),
-                             QColor(0x99, 0x99, 0x33), t.soft};
-    return others[(k - 3) % std::size(others)];
 }
 
 constexpr std::size_t few_figures = 8; ///< that stand beside a plot without taking its room
@@ -50,11 +41,14 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_beside(new QPushButton(tr("Lay beside"), this))
     , m_heat(new QPushButton(tr("Its heat"), this))
     , m_all(new QPushButton(tr("All figures"), this))
+    , m_pin(new QPushButton(tr("Keep in view"), this))
+    , m_exports(new QWidget(this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
     , m_ranking(new RankingView(this))
     , m_side_by_side(new SideBySide(this))
-    , m_pick(new PickPanel(this)) {
+    , m_pick(new PickPanel(this))
+    , m_where(new WhereView(document, this)) {
     setObjectName(QStringLiteral("answer"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(28, 18, 28, 14);
@@ -109,27 +103,21 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_all->setCheckable(true);
     connect(m_all, &QPushButton::toggled, this, &AnswerView::fold_figures);
     tools->addWidget(m_all);
-    tools->addStretch();
-    for (const char* suffix : {"CSV", "JSON", "PNG", "SVG", "PDF"}) {
-        auto* button = new QPushButton(QString::fromLatin1(suffix), this);
-        button->setObjectName(QStringLiteral("export:") + QString::fromLatin1(suffix).toLower());
-        button->setProperty("flat", true);
-        button->setToolTip(tr("Save as %1").arg(QString::fromLatin1(suffix)));
-        connect(button, &QPushButton::clicked, this,
-                [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
-        tools->addWidget(button);
-    }
-    auto* copy = new QPushButton(tr("Copy"), this);
-    copy->setProperty("flat", true);
-    connect(copy, &QPushButton::clicked, this, [this] {
-        if (shows_scope()) return scope().strips().copy_picture();
-        if (m_side_by_side->isVisible()) return m_side_by_side->copy_table();
-        m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture();
+    m_pin->setObjectName(QStringLiteral("pin_answer"));
+    m_pin->setProperty("flat", true);
+    m_pin->setToolTip(tr("This answer stays in view while another is read, under one cursor"));
+    connect(m_pin, &QPushButton::clicked, this, [this] {
+        if (m_answer) Q_EMIT pin_wanted(m_title->text(), *m_answer);
     });
-    tools->addWidget(copy);
+    tools->addWidget(m_pin);
+    tools->addStretch();
+    tools->addWidget(make_exports());
     layout->addWidget(m_tools);
-    layout->addWidget(m_plot, 1);
-    layout->addWidget(m_map, 1);
+    auto* pictures = new QHBoxLayout;
+    pictures->addWidget(m_plot, 1);
+    pictures->addWidget(m_map, 1);
+    pictures->addWidget(m_where);
+    layout->addLayout(pictures, 1);
     layout->addWidget(m_ranking, 1);
     layout->addWidget(m_side_by_side, 1);
     layout->addWidget(m_pick);
@@ -149,10 +137,37 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     connect(m_pick, &PickPanel::check_wanted, this, [this] { Q_EMIT check_wanted(*m_pick->point()); });
 }
 
+QWidget* AnswerView::make_exports() {
+    auto* row = new QHBoxLayout(m_exports);
+    row->setContentsMargins(0, 0, 0, 0);
+    for (const char* suffix : {"CSV", "JSON", "PNG", "SVG", "PDF"}) {
+        auto* button = new QPushButton(QString::fromLatin1(suffix), m_exports);
+        button->setObjectName(QStringLiteral("export:") + QString::fromLatin1(suffix).toLower());
+        button->setProperty("flat", true);
+        button->setToolTip(tr("Save as %1").arg(QString::fromLatin1(suffix)));
+        connect(button, &QPushButton::clicked, this,
+                [this, suffix] { Q_EMIT export_wanted(QString::fromLatin1(suffix).toLower()); });
+        row->addWidget(button);
+    }
+    auto* copy = new QPushButton(tr("Copy"), m_exports);
+    copy->setProperty("flat", true);
+    connect(copy, &QPushButton::clicked, this, [this] {
+        if (shows_scope()) return scope().strips().copy_picture();
+        if (m_side_by_side->isVisible()) return m_side_by_side->copy_table();
+        m_map->isVisible() ? m_map->copy_picture() : m_plot->copy_picture();
+    });
+    row->addWidget(copy);
+    return m_exports;
+}
+
+void AnswerView::set_narrow(bool narrow) {
+    m_exports->setVisible(!narrow);
+}
+
 void AnswerView::hide_all() {
     m_answer.reset();
     for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking,
-                                                      m_side_by_side, m_pick, m_effort})
+                                                      m_side_by_side, m_pick, m_where, m_effort})
         w->hide();
     if (m_scope) m_scope->hide();
     if (m_growing) m_growing->hide();
@@ -246,6 +261,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_compared = !m_others.empty();
     m_sentence->setText(QString::fromStdString(answer.sentence));
     m_figures->show_answer(answer);
+    m_where->show_answer(answer);
     m_shown = in_reading_units(answer);
     m_groups = fold_lines(curve_groups(m_shown));
     m_choice->blockSignals(true);
@@ -302,6 +318,7 @@ void AnswerView::show_choice(int index) {
     m_side_by_side->setVisible(is_table);
     m_figures->setVisible(!is_table);
     if (is_table) m_all->hide();
+    m_where->setVisible(m_where->has_place() && !is_scope && !is_table);
     m_other->setItemText(0, is_table ? tr("beside: all") : tr("laid over: nothing"));
     m_map->setVisible(is_map);
     m_ranking->setVisible(is_ranking);
@@ -383,20 +400,7 @@ void AnswerView::show_group(const CurveGroup& group) {
     m_lines->setText(QString::fromStdString(group.y_label).endsWith(QLatin1Char('A')) ? tr("Line currents")
                                                                                       : tr("Line voltages"));
     const auto& names = m_lines->isChecked() && !group.line_names.empty() ? group.line_names : group.names;
-    std::vector<PlotCurve> curves;
-    const Theme& t = theme();
-    std::size_t shown = 0;
-    for (const std::string& name : names)
-        for (const Curve& c : m_shown.curves) {
-            if (c.name != name || c.x_name != group.x_name) continue;
-            const std::size_t k = shown++;
-            const std::string label = name.starts_with("plane_") ? name.substr(6) : name;
-            const bool single = names.size() == 1;
-            const QColor colour = single ? t.accent : series_colour(k);
-            curves.push_back({drawn_curve(c), name_words(label), colour, group.bars, false});
-            if (auto solved = solved_points(c))
-                curves.push_back({std::move(*solved), {}, colour, false, false, true, false});
-        }
+    std::vector<PlotCurve> curves = group_curves(m_shown, group, names);
     std::size_t o = 0;
     for (const OtherAnswer* other : chosen_others(false)) {
         ++o;

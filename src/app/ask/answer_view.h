@@ -6,6 +6,7 @@
 #include "ask/question_card.h"
 #include "ask/ranking_view.h"
 #include "ask/side_by_side.h"
+#include "ask/where_view.h"
 #include "plot/map_plot.h"
 #include "plot/plot.h"
 #include "plot/plot_words.h"
@@ -39,6 +40,8 @@ class AnswerView : public QWidget {
     /// A run over time as far as it has come, in the answer's place.
     void show_growing(const QString& title, const std::vector<Curve>& curves);
     PickPanel& picked() { return *m_pick; }
+    Plot& plot() { return *m_plot; }
+    void set_narrow(bool narrow); ///< without what another answer beside it needs the room of
     ScopeView& scope();
     bool is_idle() const { return !m_scope || m_scope->is_idle(); }
     /// Figures of what was asked otherwise beside this answer's; `name` as among the others.
@@ -51,9 +54,11 @@ class AnswerView : public QWidget {
     void check_wanted(const mavlo::app::PickedPoint& point); ///< by the full field
     void error_wanted();                     ///< the figures' discretisation errors are asked for
     void heat_wanted(const QString& losses); ///< the temperatures that the answer's losses make
+    void pin_wanted(const QString& title, const mavlo::Answer& answer); ///< it stays in view
     void counterpart_wanted(const mavlo::Counterpart& counterpart);
 
   private:
+    QWidget* make_exports();
     void hide_all();
     void show_choice(int index);
     bool shows_scope() const { return m_scope && m_scope->isVisibleTo(this); }
@@ -73,7 +78,8 @@ class AnswerView : public QWidget {
     FigureBoard* m_figures;
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
-    QPushButton *m_lines, *m_error, *m_beside, *m_heat, *m_all;
+    QPushButton *m_lines, *m_error, *m_beside, *m_heat, *m_all, *m_pin;
+    QWidget* m_exports;
     Plot* m_plot;
     MapPlot* m_map;
     RankingView* m_ranking;
@@ -81,6 +87,7 @@ class AnswerView : public QWidget {
     ScopeView* m_scope = nullptr;
     Strips* m_growing = nullptr; ///< while a run goes on
     PickPanel* m_pick;
+    WhereView* m_where;
     AnswerState m_answer_state = AnswerState::None;
     std::optional<TimeRecord> m_record;
     std::optional<Answer> m_answer;

@@ -2,6 +2,7 @@
 
 #include "ask/answer_figure.h"
 #include "question/figure_names.h"
+#include "question/input_words.h"
 #include "question/key_figure.h"
 #include "question/straight.h"
 #include "question/words.h"
@@ -22,6 +23,7 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     , m_jobs(jobs)
     , m_list(new QuestionList(document, this))
     , m_overview(new Overview(this))
+    , m_pinned(new PinnedAnswer(this))
     , m_view(new AnswerView(document, this)) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -40,7 +42,16 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     m_list->setFixedWidth(376);
     layout->addWidget(m_list);
     layout->addWidget(m_overview, 1);
-    layout->addWidget(m_view, 1);
+    m_pinned->hide();
+    layout->addWidget(m_pinned, 2);
+    layout->addWidget(m_view, 3);
+    connect(m_view, &AnswerView::pin_wanted, this, &AskBench::pin);
+    connect(m_pinned, &PinnedAnswer::dropped, this, [this] {
+        m_pinned->hide();
+        m_view->set_narrow(false);
+    });
+    connect(&m_view->plot(), &Plot::cursor_moved, &m_pinned->plot(), &Plot::show_cursor);
+    connect(&m_pinned->plot(), &Plot::cursor_moved, &m_view->plot(), &Plot::show_cursor);
     connect(m_view, &AnswerView::export_wanted, this, &AskBench::export_answer);
     connect(m_view, &AnswerView::probe_wanted, this, [this](const PickedPoint& p) {
         Q_EMIT probe_wanted({p.id, p.iq});
@@ -219,9 +230,9 @@ constexpr std::size_t most_earlier = 6;
 QString difference(const Answer& other, const Answer& shown) {
     QStringList words;
     if (other.variant != shown.variant) words << QString::fromStdString(other.variant);
-    for (const auto& [key, value] : other.inputs)
-        if (const auto now = shown.inputs.find(key); now != shown.inputs.end() && now->second != value)
-            words << QString::fromStdString(key + " " + value);
+    const auto asked = inputs_in_words(shown);
+    for (const std::string& input : inputs_in_words(other))
+        if (std::find(asked.begin(), asked.end(), input) == asked.end()) words << QString::fromStdString(input);
     if (words.isEmpty())
         words << (other.design == shown.design ? QObject::tr("before") : QObject::tr("earlier design"));
     return words.join(QStringLiteral(", "));
@@ -344,6 +355,11 @@ void AskBench::ask_beside(const Counterpart& counterpart) {
                    keep(*result, wanted);
                    lay_beside(question, *result);
                });
+}
+
+void AskBench::pin(const QString& title, const Answer& answer) {
+    m_pinned->show_answer(title, answer);
+    m_view->set_narrow(true);
 }
 
 void AskBench::lay_beside(const std::string& question, const Answer& answer) {

@@ -3,6 +3,7 @@
 
 #include "ask/answer_view.h"
 #include "ask/overview.h"
+#include "ask/pinned_answer.h"
 #include "ask/question_list.h"
 #include "compute/jobs.h"
 #include "figure/park.h"
@@ -62,6 +63,7 @@ class AskBench : public QWidget {
     bool is_of_another(const Origin& of, const Result<Answer>& result, const Ask& ask);
     void tell_failure(const Problems& problems);
     void ask_beside(const Counterpart& counterpart);
+    void pin(const QString& title, const Answer& answer);
     void lay_beside(const std::string& question, const Answer& answer);
     std::string key(const std::string& question) const;
 
@@ -69,6 +71,7 @@ class AskBench : public QWidget {
     Jobs& m_jobs;
     QuestionList* m_list;
     Overview* m_overview;
+    PinnedAnswer* m_pinned;
     AnswerView* m_view;
     std::string m_chosen;
     std::map<std::string, Answer> m_answers;             ///< newest, by variant and question

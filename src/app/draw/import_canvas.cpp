@@ -3,8 +3,10 @@
 #include "section/section_layers.h"
 #include "shell/theme.h"
 
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {
@@ -37,6 +39,20 @@ QColor colour_of(const ImportedRegion& region) {
 }
 
 constexpr double head_reach = 9; // pixels
+
+/// "a whole rotor, 10 poles alike, each its own mirror image".
+QString part_words(const ImportedPart& part) {
+    const bool rotor = part.side == DrawnSide::Rotor;
+    const double covers = part.portion.covers;
+    const int drawn = int(std::lround(covers * part.portion.pitches));
+    const QString name = rotor ? ImportCanvas::tr("rotor") : ImportCanvas::tr("stator");
+    const QString what = rotor ? ImportCanvas::tr("poles") : ImportCanvas::tr("slots");
+    const QString share = covers > 0.999 ? ImportCanvas::tr("a whole %1").arg(name)
+                          : drawn >= 1   ? ImportCanvas::tr("%1 of the %2's %3").arg(drawn).arg(name, what)
+                                         : ImportCanvas::tr("half a pitch of the %1").arg(name);
+    return share + ImportCanvas::tr(", %1 %2 alike in a turn").arg(part.portion.pitches).arg(what) +
+           (part.portion.mirrored ? ImportCanvas::tr(", each its own mirror image") : QString());
+}
 
 /// As long as the region has room for.
 Point along_arrow(const ImportedRegion& region, double direction) {
@@ -108,7 +124,9 @@ void ImportCanvas::paintEvent(QPaintEvent*) {
     // The iron comes first in the list, and what lies in it over it.
     for (std::size_t i = 0; i < m_drawing.regions.size(); ++i) {
         const QPainterPath path = path_of(m_drawing.outlines[i], m_frame);
-        painter.setPen(QPen(int(i) == m_hot ? t.accent : t.ink, int(i) == m_hot ? 2 : 0.8));
+        const bool lit = int(i) == m_hot ||
+                         std::find(m_lit.begin(), m_lit.end(), m_drawing.regions[i].number) != m_lit.end();
+        painter.setPen(QPen(lit ? t.accent : t.ink, lit ? 2 : 0.8));
         painter.setBrush(colour_of(m_drawing.regions[i]));
         painter.drawPath(path);
     }
@@ -118,15 +136,17 @@ void ImportCanvas::paintEvent(QPaintEvent*) {
             arrow(painter, m_frame, region, grabbed ? m_turned : *region.direction);
         }
     paint_open(painter);
+    paint_healed(painter);
+    paint_counts(painter);
     if (m_hot < 0) return;
     const ImportedRegion& region = m_drawing.regions[std::size_t(m_hot)];
     painter.setFont(small_font());
     painter.setPen(t.ink);
-    painter.drawText(QPointF(12, height() - 10),
-                     tr("%1: %2, %3 mm². A click makes it something else; an arrow is turned by its head.")
-                         .arg(region.number)
-                         .arg(QString::fromStdString(to_string(region.role)))
-                         .arg(region.area * 1e6, 0, 'f', 2));
+    painter.drawText(QPointF(12, height() - 10), tr("%1: %2, %3 mm². A click makes it something else, the "
+                                                    "right button offers all; an arrow is turned by its head.")
+                                                     .arg(region.number)
+                                                     .arg(QString::fromStdString(to_string(region.role)))
+                                                     .arg(region.area * 1e6, 0, 'f', 2));
 }
 
 int ImportCanvas::region_at(QPointF position) const {
@@ -146,6 +166,51 @@ void ImportCanvas::paint_open(QPainter& painter) const {
     painter.setPen(QPen(t.caution, 2));
     painter.setBrush(Qt::NoBrush);
     for (const Point& end : m_open.ends) painter.drawEllipse(m_frame.to_screen(end), 8, 8);
+}
+
+/// Where gaps were closed and overshoots cut.
+void ImportCanvas::paint_healed(QPainter& painter) const {
+    const Theme& t = theme();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(t.caution, 1.6, Qt::DotLine));
+    painter.setFont(small_font());
+    for (const Healing& healing : m_drawing.graph.healed) {
+        const QPointF at = m_frame.to_screen(healing.first);
+        painter.drawEllipse(at, 9, 9);
+        painter.drawText(at + QPointF(12, 4),
+                         tr("closed here first: %1 µm").arg(healing.largest * 1e6, 0, 'g', 2));
+    }
+}
+
+/// What the drawing was understood as, over it: the parts and how often each repeats.
+void ImportCanvas::paint_counts(QPainter& painter) const {
+    painter.setFont(body_font());
+    painter.setPen(theme().ink);
+    double y = 20;
+    for (const ImportedPart& part : m_drawing.parts) {
+        painter.drawText(QPointF(12, y), part_words(part));
+        y += 20;
+    }
+}
+
+void ImportCanvas::light(const std::vector<int>& numbers) {
+    m_lit = numbers;
+    update();
+}
+
+void ImportCanvas::offer_roles(int at, QPoint place) {
+    const ImportedRegion& region = m_drawing.regions[std::size_t(at)];
+    auto* menu = new QMenu(this);
+    menu->setObjectName(QStringLiteral("import_roles"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const std::string& word : role_words()) {
+        auto* action = menu->addAction(tr(word.c_str()));
+        action->setCheckable(true);
+        action->setChecked(word == to_string(region.role));
+        connect(action, &QAction::triggered, this,
+                [this, number = region.number, role = *role_of(word)] { Q_EMIT role_wanted(number, role); });
+    }
+    menu->popup(place);
 }
 
 void ImportCanvas::mousePressEvent(QMouseEvent* event) {
@@ -173,6 +238,7 @@ void ImportCanvas::mouseMoveEvent(QMouseEvent* event) {
     setCursor(hot < 0 ? Qt::ArrowCursor : Qt::PointingHandCursor);
     if (hot == m_hot) return;
     m_hot = hot;
+    Q_EMIT region_pointed(hot < 0 ? 0 : m_drawing.regions[std::size_t(hot)].number);
     update();
 }
 
@@ -183,7 +249,11 @@ void ImportCanvas::mouseReleaseEvent(QMouseEvent* event) {
         Q_EMIT magnet_turned(number, m_turned);
         return;
     }
-    if (const int at = region_at(event->position()); at >= 0)
+    const int at = region_at(event->position());
+    if (at < 0) return;
+    if (event->button() == Qt::RightButton)
+        offer_roles(at, event->globalPosition().toPoint());
+    else
         Q_EMIT region_clicked(m_drawing.regions[std::size_t(at)].number);
 }
 

@@ -23,12 +23,6 @@ QString joined(const std::vector<std::string>& sentences) {
     return text;
 }
 
-/// In every pitch, and mirrored within it.
-bool are_alike(const ImportedRegion& a, const ImportedRegion& b) {
-    return a.side == b.side && a.role == b.role && std::abs(a.area - b.area) < 1e-3 * b.area &&
-           std::abs(norm(a.centroid) - norm(b.centroid)) < 1e-3 * norm(b.centroid);
-}
-
 /// What a click makes of a region.
 Role next_role(const ImportedRegion& region) {
     const Role special = region.side == DrawnSide::Rotor ? Role::Magnet : Role::Conductor;
@@ -42,6 +36,7 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_document(document)
     , m_file(file)
     , m_canvas(new ImportCanvas(this))
+    , m_list(new ImportList(this))
     , m_part(new QComboBox(this))
     , m_unit(new QComboBox(this))
     , m_tolerance(new QLineEdit(QStringLiteral("0.01 mm"), this))
@@ -53,13 +48,23 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     , m_reading(new Beside(this)) {
     setObjectName(QStringLiteral("import"));
     setWindowTitle(tr("Drawing: %1").arg(QFileInfo(file).fileName()));
-    resize(980, 640);
+    resize(1080, 680);
     auto* layout = new QHBoxLayout(this);
     layout->addWidget(m_canvas, 1);
     auto* side = new QVBoxLayout;
+    make_side(*side);
+    layout->addLayout(side);
+    join();
+    read();
+}
+
+void ImportDialog::make_side(QVBoxLayout& side) {
     const auto row = [&](const QString& text, QWidget* field) {
-        side->addWidget(new QLabel(text, this));
-        side->addWidget(field);
+        auto* line = new QHBoxLayout;
+        line->addWidget(new QLabel(text, this), 1);
+        field->setFixedWidth(130);
+        line->addWidget(field);
+        side.addLayout(line);
     };
     m_part->setObjectName(QStringLiteral("import_part"));
     m_part->addItems({tr("rotor"), tr("stator"), tr("both")});
@@ -88,8 +93,10 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
     auto* scroll = new QScrollArea(this);
     scroll->setWidget(m_words);
     scroll->setWidgetResizable(true);
-    scroll->setFixedWidth(300);
-    side->addWidget(scroll, 1);
+    scroll->setFixedWidth(330);
+    m_list->setFixedWidth(330);
+    side.addWidget(m_list, 3);
+    side.addWidget(scroll, 2);
     m_stop->setObjectName(QStringLiteral("import_stop"));
     m_stop->setAutoDefault(false);
     m_stop->hide();
@@ -98,9 +105,12 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
         m_stop->hide();
         m_words->setText(tr("Stopped. Change something above to read it again."));
     });
-    side->addWidget(m_stop);
-    side->addWidget(m_take);
-    layout->addLayout(side);
+    side.addWidget(m_stop);
+    side.addWidget(m_take);
+    m_take->setAutoDefault(false); // Enter is the fields'
+}
+
+void ImportDialog::join() {
     const auto again = [this] {
         m_options.roles.clear();
         m_options.directions.clear();
@@ -120,8 +130,10 @@ ImportDialog::ImportDialog(Document& document, const QString& file, QWidget* par
         if (good && m_magnet > 0) turn_magnet(m_magnet, degrees * M_PI / 180);
     });
     connect(m_take, &QPushButton::clicked, this, &ImportDialog::take);
-    m_take->setAutoDefault(false); // Enter is the fields'
-    read();
+    connect(m_canvas, &ImportCanvas::role_wanted, this, &ImportDialog::set_role);
+    connect(m_canvas, &ImportCanvas::region_pointed, m_list, &ImportList::light);
+    connect(m_list, &ImportList::role_wanted, this, &ImportDialog::set_role);
+    connect(m_list, &ImportList::pointed, m_canvas, &ImportCanvas::light);
 }
 
 void ImportDialog::read() {
@@ -192,6 +204,7 @@ void ImportDialog::show_read(Result<ImportedDrawing> drawing, OpenDrawing open) 
     if (drawing) {
         m_drawing = std::move(*drawing);
         m_canvas->show_drawing(*m_drawing);
+        m_list->show_drawing(*m_drawing);
         m_words->setText(words());
     } else {
         QString wrong;
@@ -208,12 +221,13 @@ void ImportDialog::show_read(Result<ImportedDrawing> drawing, OpenDrawing open) 
 QString ImportDialog::words() const {
     QString text;
     for (const ImportedPart& part : m_drawing->parts)
-        text += tr("%1: %2 %3, %4 of a turn drawn%5.\n")
+        text += tr("%1: %2 %3%4.\n")
                     .arg(QString::fromStdString(to_string(part.side)))
                     .arg(part.portion.pitches)
                     .arg(part.side == DrawnSide::Rotor ? tr("poles") : tr("slots"))
-                    .arg(part.portion.covers, 0, 'g', 4)
-                    .arg(part.portion.mirrored ? tr(", each its own mirror image") : QString());
+                    .arg(part.portion.covers > 0.999
+                             ? QString()
+                             : tr(", %1 of a turn drawn").arg(part.portion.covers, 0, 'g', 4));
     for (const auto& [role, whole] : m_drawing->whole)
         text += tr("%1: %2, %3 mm² in all\n")
                     .arg(QString::fromStdString(to_string(role)))
@@ -224,14 +238,15 @@ QString ImportDialog::words() const {
 }
 
 void ImportDialog::change_role(int number) {
-    if (!m_drawing) return;
-    for (const ImportedRegion& region : m_drawing->regions)
-        if (region.number == number) {
-            // Its like in the other pitches goes with it.
-            const Role role = next_role(region);
-            for (const ImportedRegion& other : m_drawing->regions)
-                if (are_alike(other, region)) m_options.roles[other.number] = role;
-        }
+    if (const auto clicked = region(number)) set_role(number, next_role(*clicked));
+}
+
+/// Its like in the other pitches goes with it.
+void ImportDialog::set_role(int number, Role role) {
+    const auto chosen = region(number);
+    if (!chosen) return;
+    for (const ImportedRegion& other : m_drawing->regions)
+        if (are_alike(other, *chosen)) m_options.roles[other.number] = role;
     read();
 }
 

@@ -3,6 +3,7 @@
 
 #include "compute/beside.h"
 #include "draw/import_canvas.h"
+#include "draw/import_list.h"
 #include "shell/document.h"
 
 #include <QComboBox>
@@ -10,6 +11,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 #include <memory>
 
 namespace mavlo::app {
@@ -25,6 +27,9 @@ class ImportDialog : public QDialog {
     void show_progress(double share);
     void show_read(Result<ImportedDrawing> drawing, OpenDrawing open);
     void change_role(int number);
+    void set_role(int number, Role role); ///< and of its like
+    void make_side(QVBoxLayout& side);
+    void join();
     void touch_magnet(int number);
     void turn_magnet(int number, double direction); ///< and its like in the other poles
     std::optional<ImportedRegion> region(int number) const;
@@ -37,6 +42,7 @@ class ImportDialog : public QDialog {
     ImportOptions m_options;
     std::optional<ImportedDrawing> m_drawing;
     ImportCanvas* m_canvas;
+    ImportList* m_list;
     QComboBox *m_part, *m_unit;
     QLineEdit *m_tolerance, *m_direction, *m_pitches;
     int m_magnet = 0; ///< number of the one that was touched last

@@ -36,6 +36,8 @@ Plot::Plot(QWidget* parent)
     m_text = new QCPItemText(m_plot);
     m_text->setVisible(false);
     m_text->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
+    m_cursor = new QCPItemStraightLine(m_plot);
+    m_cursor->setVisible(false);
     connect(m_plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { read_at(event->pos()); });
     connect(m_plot, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) { m_pressed = event->pos(); });
     connect(m_plot, &QCustomPlot::mouseRelease, this, [this](QMouseEvent* event) {
@@ -89,6 +91,7 @@ void Plot::dress() {
     m_text->setBrush(t.sheet);
     m_text->setPen(QPen(t.line));
     m_text->setPadding({6, 3, 6, 3});
+    m_cursor->setPen(QPen(t.soft, 1, Qt::DashLine));
     m_tracer->setStyle(QCPItemTracer::tsCircle);
     m_tracer->setPen(QPen(t.accent, 1.5));
     m_tracer->setBrush(t.sheet);
@@ -99,6 +102,7 @@ void Plot::clear() {
     m_tracer->setGraph(nullptr);
     m_tracer->setVisible(false);
     m_text->setVisible(false);
+    m_cursor->setVisible(false);
     m_plot->clearPlottables();
     m_curves.clear();
     m_plot->replot(QCustomPlot::rpQueuedReplot);
@@ -225,6 +229,34 @@ void Plot::read_at(QPoint position) {
                                  (y > m_plot->yAxis->range().center() ? Qt::AlignTop : Qt::AlignBottom));
     m_text->position->setCoords(x, y);
     m_text->setVisible(true);
+    m_cursor->setVisible(false);
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    Q_EMIT cursor_moved(curve.x_name, x);
+}
+
+void Plot::show_cursor(const std::string& x_name, double x) {
+    constexpr int most = 4;
+    QStringList lines;
+    for (const PlotCurve& c : m_curves) {
+        if (c.curve.x_name != x_name || c.curve.x.empty() || c.name.isEmpty()) continue;
+        const auto at = std::min_element(c.curve.x.begin(), c.curve.x.end(),
+                                         [&](double a, double b) { return std::abs(a - x) < std::abs(b - x); });
+        const double value = c.curve.y[std::size_t(at - c.curve.x.begin())];
+        if (lines.size() < most) lines << c.name + QStringLiteral(": ") + number(value);
+    }
+    const bool has = !lines.isEmpty() && m_plot->xAxis->range().contains(x);
+    m_cursor->setVisible(has);
+    m_text->setVisible(has);
+    m_tracer->setVisible(false);
+    if (has) {
+        m_cursor->point1->setCoords(x, 0);
+        m_cursor->point2->setCoords(x, 1);
+        m_reading = lines.join(QLatin1Char('\n'));
+        m_text->setText(m_reading);
+        const bool right = x > m_plot->xAxis->range().center();
+        m_text->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignTop);
+        m_text->position->setCoords(x, m_plot->yAxis->range().upper);
+    }
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 

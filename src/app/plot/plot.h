@@ -9,6 +9,7 @@
 class QCustomPlot;
 class QCPItemTracer;
 class QCPItemText;
+class QCPItemStraightLine;
 
 namespace mavlo::app {
 
@@ -43,6 +44,12 @@ class Plot : public QWidget {
 
   Q_SIGNALS:
     void picked(std::size_t key); ///< a click on a curve that stands for something
+    void cursor_moved(const std::string& x_name, double x);
+
+  public Q_SLOTS:
+    /// A line at this place, with what the curves are there; nothing where another quantity runs along the
+    /// axis.
+    void show_cursor(const std::string& x_name, double x);
 
   protected:
     void changeEvent(QEvent* event) override;
@@ -63,6 +70,7 @@ class Plot : public QWidget {
     QCustomPlot* m_plot;
     QCPItemTracer* m_tracer;
     QCPItemText* m_text;
+    QCPItemStraightLine* m_cursor;
     std::vector<PlotCurve> m_curves;
     QString m_reading;
     QPoint m_pressed;

@@ -10,6 +10,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace mavlo::app {
@@ -30,19 +31,39 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     , m_notes(new QPlainTextEdit(this))
     , m_tree(new QTreeWidget(this))
     , m_state(new QLabel(this))
+    , m_preview(new ReportPreview)
     , m_writing(new Beside(this)) {
     setObjectName(QStringLiteral("report"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(28, 6, 28, 12);
     layout->setSpacing(24);
+    layout->addLayout(make_words(), 2);
+    auto* right = new QVBoxLayout;
+    right->addWidget(heading(tr("Its pages"), this));
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidget(m_preview);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    right->addWidget(scroll, 1);
+    layout->addLayout(right, 3);
+    connect(&desk.document, &Document::changed, this, &ReportPage::follow_document);
+    connect(m_tree, &QTreeWidget::itemChanged, this, &ReportPage::show_pages);
+    connect(m_title, &QLineEdit::textChanged, this, &ReportPage::show_pages);
+    connect(m_notes, &QPlainTextEdit::textChanged, this, &ReportPage::show_pages);
+}
+
+QLayout* ReportPage::make_words() {
     auto* left = new QVBoxLayout;
+    left->setSpacing(6);
     left->addWidget(heading(tr("Title"), this));
     m_title->setObjectName(QStringLiteral("report_title"));
     left->addWidget(m_title);
     left->addWidget(heading(tr("Notes"), this));
     m_notes->setObjectName(QStringLiteral("report_notes"));
     m_notes->setPlaceholderText(tr("What the reader should know: the task, the choice, what is open."));
-    left->addWidget(m_notes, 1);
+    m_notes->setMaximumHeight(110);
+    m_notes->setTabChangesFocus(true);
+    left->addWidget(m_notes);
     left->addWidget(heading(tr("Logo (PNG, SVG or JPEG)"), this));
     auto* logo = new QHBoxLayout;
     m_logo->setObjectName(QStringLiteral("report_logo"));
@@ -55,19 +76,25 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     logo->addWidget(m_logo, 1);
     logo->addWidget(browse);
     left->addLayout(logo);
-    layout->addLayout(left, 2);
-    auto* right = new QVBoxLayout;
-    right->addWidget(heading(tr("Variants and their answers"), this));
+    left->addLayout(make_choice(), 1);
+    return left;
+}
+
+QLayout* ReportPage::make_choice() {
+    auto* column = new QVBoxLayout;
+    column->addWidget(heading(tr("Variants and their answers"), this));
     m_tree->setObjectName(QStringLiteral("report_parts"));
     m_tree->setHeaderHidden(true);
     m_tree->setColumnCount(2);
     m_tree->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     m_tree->setSelectionMode(QAbstractItemView::NoSelection);
-    right->addWidget(m_tree, 1);
+    m_tree->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    m_tree->setMinimumHeight(110);
+    column->addWidget(m_tree, 1);
     m_state->setObjectName(QStringLiteral("report_state"));
     m_state->setWordWrap(true);
     m_state->setProperty("soft", true);
-    right->addWidget(m_state);
+    column->addWidget(m_state);
     auto* save = new QHBoxLayout;
     save->addStretch();
     for (const char* suffix : {"html", "pdf"}) {
@@ -76,9 +103,39 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
         connect(button, &QPushButton::clicked, this, [this, suffix] { save_as(QString::fromLatin1(suffix)); });
         save->addWidget(button);
     }
-    right->addLayout(save);
-    layout->addLayout(right, 3);
-    connect(&desk.document, &Document::changed, this, &ReportPage::follow_document);
+    column->addLayout(save);
+    return column;
+}
+
+/// The first page of each variant, then a page an answer; field, winding, materials and parameters follow.
+void ReportPage::show_pages() {
+    const auto report = gathered();
+    std::vector<PreviewPage> pages;
+    if (report)
+        for (const ReportPart& part : report->parts) {
+            const Variant* variant = m_desk.document.project().find(part.variant);
+            Problems problems; // a variant that cannot be built has no picture; writing says why
+            PreviewPage first{QString::fromStdString(report->title),
+                              build_design(m_desk.document.project(), variant->design, problems),
+                              {},
+                              QString::fromStdString(report->date) + QLatin1Char('\n') +
+                                  tr("Variant %1").arg(QString::fromStdString(part.variant)) +
+                                  (report->notes.empty()
+                                       ? QString()
+                                       : QLatin1Char('\n') + QString::fromStdString(report->notes))};
+            pages.push_back(std::move(first));
+            for (const Answer& answer : part.answers) {
+                AnswerSheet sheet = answer_sheet(answer);
+                const QString title = QString::fromStdString(sheet.title);
+                pages.push_back({title, nullptr, std::move(sheet), {}});
+            }
+            pages.push_back(
+                {tr("Field, winding, materials, dimensions, parameters"),
+                 nullptr,
+                 {},
+                 tr("of variant %1: these pages are always in it").arg(QString::fromStdString(part.variant))});
+        }
+    m_preview->show_pages(std::move(pages));
 }
 
 void ReportPage::showEvent(QShowEvent*) {
@@ -91,6 +148,7 @@ void ReportPage::follow_document() {
     const Project& project = m_desk.document.project();
     m_title->setPlaceholderText(project.name.empty() ? tr("Design report")
                                                      : QString::fromStdString(project.name));
+    const QSignalBlocker quiet(m_tree);
     m_tree->clear();
     int answers = 0;
     for (const Variant& variant : project.variants) {
@@ -115,6 +173,7 @@ void ReportPage::follow_document() {
                          ? tr("Drawing, dimensions, field, winding, materials and parameters are always in it.")
                          : tr("No answers are kept yet: ask on Ask. Drawing, "
                               "winding, materials and parameters can be written already."));
+    show_pages();
 }
 
 Result<Report> ReportPage::gathered() const {

@@ -4,6 +4,7 @@
 #include "compute/beside.h"
 #include "report/report.h"
 #include "shell/desk.h"
+#include "weigh/report_preview.h"
 
 #include <QLabel>
 #include <QLineEdit>
@@ -24,7 +25,10 @@ class ReportPage : public QWidget {
     void showEvent(QShowEvent* event) override;
 
   private:
+    QLayout* make_words();
+    QLayout* make_choice();
     Result<Report> gathered() const;
+    void show_pages();
     void follow_document();
     void save_as(const QString& suffix);
 
@@ -33,6 +37,7 @@ class ReportPage : public QWidget {
     QPlainTextEdit* m_notes;
     QTreeWidget* m_tree;
     QLabel* m_state;
+    ReportPreview* m_preview;
     Beside* m_writing;
 };
 

@@ -12,13 +12,12 @@ std::vector<MagnetElement> magnet_elements(const MachineModel& model, const Side
         const Part& part = model.part(e);
         if (has_mean(part)) ++column;
         if (part.use != Use::Magnet) continue;
-        MagnetElement out{i, model.area(e), 0, std::size_t(part.substance)};
-        Point middle{};
+        MagnetElement out{i, model.area(e), 0, std::size_t(part.substance), {}};
         for (int q = e.first; q < e.first + e.count; ++q) {
             const auto& p = model.points[std::size_t(q)];
-            middle = middle + (p.weight / out.area) * p.at;
+            out.middle = out.middle + (p.weight / out.area) * p.at;
         }
-        const Point m = polar(1, part.direction.at(model.chart(part).angle(middle)));
+        const Point m = polar(1, part.direction.at(model.chart(part).angle(out.middle)));
         out.lowest = (m.x * rotor.mean_bx.col(column) + m.y * rotor.mean_by.col(column)).minCoeff();
         list.push_back(out);
     }

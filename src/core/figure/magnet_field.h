@@ -13,6 +13,7 @@ struct MagnetElement {
     double area = 0;         ///< m2
     double lowest = 0;       ///< least flux density along the remanence over the loci, T
     std::size_t substance = 0;
+    Point middle{}; ///< in the rotor's frame, m
 };
 
 /// Every element of the magnets.

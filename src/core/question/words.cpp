@@ -166,6 +166,7 @@ std::vector<CurveGroup> curve_groups(const Answer& answer) {
         // What tells how sure a ranking is stands in the ranking's own picture; slopes over dimensions of
         // several kinds have no common axis, and their shares stand for them.
         if (!c.labels.empty() && (c.name.ends_with("_error") || answer.curve(c.name + share_suffix))) continue;
+        if (c.x_name == "magnet_element") continue; // places, for a picture of the section
         const std::pair key{c.labels.empty() ? family_of(c.name) : c.name, c.x_name};
         const auto found = std::find(keys.begin(), keys.end(), key);
         if (found != keys.end()) {

@@ -136,6 +136,28 @@ Problems add_curves(QuestionContext& c, MagnetStates& magnets, const Direction& 
     return {};
 }
 
+/// Where the magnets are how far above their knee, element by element of the sector that is computed. Flat sections
+/// stand at several radii and have no one place.
+void add_places(QuestionContext& c, const MagnetStates& magnets, std::vector<MagnetElement> list) {
+    if (!c.machine.slices.empty()) return;
+    // The worst last, so that a picture shows it where slices of a stack lie over each other.
+    std::sort(list.begin(), list.end(), [&](const MagnetElement& a, const MagnetElement& b) {
+        return magnets.margin(a) > magnets.margin(b);
+    });
+    Curve margin{"magnet_margin", "T", "magnet_element", "1", {}, {}};
+    Curve x = margin, y = margin, area = margin;
+    x.name = "magnet_place_x", y.name = "magnet_place_y", area.name = "magnet_element_area";
+    x.unit = y.unit = "m", area.unit = "m2";
+    for (const MagnetElement& element : list) {
+        for (Curve* curve : {&margin, &x, &y, &area}) curve->x.push_back(double(margin.y.size()));
+        margin.y.push_back(magnets.margin(element));
+        x.y.push_back(element.middle.x);
+        y.y.push_back(element.middle.y);
+        area.y.push_back(element.area);
+    }
+    for (Curve* curve : {&margin, &x, &y, &area}) c.answer.curves.push_back(std::move(*curve));
+}
+
 /// The worst vector of all: joined without load, or under the rated one.
 Result<SuddenShort> worst_short(QuestionContext& c, double steady_current) {
     const auto model = prepare_model(c);
@@ -267,6 +289,7 @@ Problems run(QuestionContext& c) {
             add_curves(c, magnets, load->along(), 1.2 * std::max(current, critical->value_or(current)));
         !problems.empty())
         return problems;
+    add_places(c, magnets, *elements);
     c.answer.figures = {
         {"current", current, "A"},
         {"share_lost", lost, "1"},

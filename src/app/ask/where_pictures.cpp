@@ -1,0 +1,208 @@
+#include "ask/where_pictures.h"
+
+#include "ask/answer_figure.h"
+#include "figure/palette.h"
+#include "quantity/constants.h"
+#include "question/words.h"
+#include "section/section_layers.h"
+#include "section/small_section.h"
+#include "shell/theme.h"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace mavlo::app {
+namespace {
+
+QPainterPath outline(const Polygon& polygon, const ViewFrame& frame) {
+    QPolygonF points;
+    for (const Point& p : polygon) points << frame.to_screen(p);
+    QPainterPath path;
+    path.addPolygon(points);
+    path.closeSubpath();
+    return path;
+}
+
+ViewFrame frame_of(const QRectF& room, const DrawnMachine& built) {
+    ViewFrame frame;
+    frame.fit(room, built.drawing.bodies.back().outer_radius);
+    return frame;
+}
+
+QString told(const QString& words, double value, const char* unit) {
+    return words + QLatin1Char(' ') + QString::fromStdString(shown_figure({"", value, unit}));
+}
+
+double figure_or(const Answer& answer, const char* name, double other) {
+    const Figure* figure = figure_of(answer, name);
+    return figure && figure->value ? *figure->value : other;
+}
+
+QColor heat_colour(double share) {
+    const Rgb c = field_colour(0.1 + 0.85 * std::clamp(share, 0.0, 1.0));
+    return {c.r, c.g, c.b};
+}
+
+// --- losses
+
+/// A part of the section with what it loses.
+struct LosingPart {
+    const char* words;
+    double watts;
+    bool turns;
+    Use use;     ///< of its regions
+    bool ground; ///< the body's iron itself
+};
+
+std::vector<LosingPart> losing_parts(const Answer& answer) {
+    const auto sum = [&](std::initializer_list<const char*> names) {
+        double total = 0;
+        for (const char* name : names) total += figure_or(answer, name, 0);
+        return total;
+    };
+    std::vector<LosingPart> parts{
+        {QT_TRANSLATE_NOOP("WhereView", "winding"), sum({"copper_loss", "winding_stray_loss"}), false,
+         Use::Conductor, false},
+        {QT_TRANSLATE_NOOP("WhereView", "stator iron"), sum({"iron_loss_stator", "solid_loss_stator"}), false,
+         Use::Iron, true},
+        {QT_TRANSLATE_NOOP("WhereView", "rotor iron"), sum({"iron_loss_rotor", "solid_loss_rotor"}), true,
+         Use::Iron, true},
+        {QT_TRANSLATE_NOOP("WhereView", "magnets"), sum({"magnet_loss"}), true, Use::Magnet, false},
+        {QT_TRANSLATE_NOOP("WhereView", "cage"), sum({"bar_loss", "copper_loss_rotor"}), true, Use::Solid,
+         false},
+    };
+    std::erase_if(parts, [](const LosingPart& part) { return part.watts <= 0; });
+    return parts;
+}
+
+double largest_of(const std::vector<LosingPart>& parts) {
+    double largest = 0;
+    for (const LosingPart& part : parts) largest = std::max(largest, part.watts);
+    return largest;
+}
+
+// --- the wave
+
+/// Round the gap: the gap's middle and what it is moved by at an angle.
+QPointF wave_point(const ViewFrame& frame, double radius, double swing, double order, double angle) {
+    const double r = radius + swing * std::cos(order * angle);
+    return frame.to_screen({r * std::cos(angle), r * std::sin(angle)});
+}
+
+} // namespace
+
+bool has_losses_by_part(const Answer& answer) {
+    return figure_of(answer, "copper_loss") && figure_of(answer, "iron_loss_stator") &&
+           losing_parts(answer).size() > 1;
+}
+
+QStringList paint_losses_by_part(QPainter& painter, const QRectF& room, const Answer& answer,
+                                 const DrawnMachine& built) {
+    const ViewFrame frame = frame_of(room, built);
+    paint_small_section(painter, room, built);
+    const auto parts = losing_parts(answer);
+    const double largest = largest_of(parts);
+    QStringList words;
+    // The ground first, so that what lies in it stays seen.
+    for (const bool ground : {true, false})
+        for (const LosingPart& part : parts) {
+            if (part.ground != ground) continue;
+            const DrawnBody& body = part.turns ? built.drawing.rotor() : built.drawing.stator();
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(heat_colour(std::sqrt(part.watts / largest)));
+            QPainterPath area;
+            if (ground) {
+                QPainterPath inner;
+                area.addEllipse(frame.centre(), body.outer_radius * frame.scale(),
+                                body.outer_radius * frame.scale());
+                inner.addEllipse(frame.centre(), body.inner_radius * frame.scale(),
+                                 body.inner_radius * frame.scale());
+                area = area.subtracted(inner);
+                for (const DrawnRegion& region : body.regions)
+                    if (region.use != Use::Iron) area = area.subtracted(outline(region.polygon, frame));
+            } else {
+                for (const DrawnRegion& region : body.regions)
+                    if (region.use == part.use) area.addPath(outline(region.polygon, frame));
+            }
+            painter.drawPath(area);
+        }
+    for (const LosingPart& part : parts)
+        words << told(QCoreApplication::translate("WhereView", part.words), part.watts, "W");
+    words.prepend(QCoreApplication::translate("WhereView", "where it loses"));
+    return words;
+}
+
+bool has_magnet_margins(const Answer& answer) {
+    return answer.curve("magnet_margin") && answer.curve("magnet_place_x") && answer.curve("magnet_place_y") &&
+           answer.curve("magnet_element_area");
+}
+
+QStringList paint_magnet_margins(QPainter& painter, const QRectF& room, const Answer& answer,
+                                 const DrawnMachine& built) {
+    const Theme& t = theme();
+    const Curve &margin = *answer.curve("magnet_margin"), &x = *answer.curve("magnet_place_x"),
+                &y = *answer.curve("magnet_place_y"), &area = *answer.curve("magnet_element_area");
+    if (margin.y.empty()) return {};
+    // The poles that were computed fill the picture.
+    std::vector<Point> ends;
+    for (std::size_t i = 0; i < x.y.size(); ++i) ends.push_back({x.y[i], y.y[i]});
+    ViewFrame frame;
+    const double turn = pi / 2 - std::atan2(ends.front().y, ends.front().x);
+    frame.fit(room.adjusted(14, 14, -14, -14), ends, turn);
+    painter.save();
+    painter.setClipRect(room);
+    paint_materials(painter, frame, built, {});
+    const double most = std::max(1e-3, margin.y.front());
+    painter.setPen(Qt::NoPen);
+    for (std::size_t i = 0; i < margin.y.size(); ++i) {
+        const double side = 0.75 * std::sqrt(area.y[i]) * frame.scale();
+        const bool lost = margin.y[i] < 0;
+        painter.setBrush(lost ? t.caution : heat_colour(0.9 * (1 - margin.y[i] / most)));
+        painter.drawEllipse(frame.to_screen(ends[i]), std::max(1.0, side), std::max(1.0, side));
+    }
+    painter.setOpacity(0.6);
+    paint_outlines(painter, frame, built, {});
+    painter.restore();
+    const double least = margin.y.back();
+    return {QCoreApplication::translate("WhereView", "flux density over the knee"),
+            told(QCoreApplication::translate("WhereView", "palest: most,"), most, "T"),
+            least < 0
+                ? told(QCoreApplication::translate("WhereView", "lost where it is below; worst"), least, "T")
+                : told(QCoreApplication::translate("WhereView", "deepest: least,"), least, "T")};
+}
+
+bool has_force_wave(const Answer& answer) {
+    return figure_of(answer, "stress_largest") && figure_of(answer, "space_order_largest");
+}
+
+QStringList paint_force_wave(QPainter& painter, const QRectF& room, const Answer& answer,
+                             const DrawnMachine& built) {
+    const Theme& t = theme();
+    const ViewFrame frame = frame_of(room, built);
+    painter.setOpacity(0.35);
+    paint_small_section(painter, room, built);
+    painter.setOpacity(1);
+    const double order = figure_or(answer, "space_order_largest", 0),
+                 time = figure_or(answer, "electrical_order_largest", 0);
+    const double radius = built.machine.middle_of_gap(), swing = 0.16 * radius;
+    constexpr int steps = 720;
+    QPolygonF wave;
+    for (int k = 0; k <= steps; ++k) wave << wave_point(frame, radius, swing, order, 2 * pi * k / steps);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(t.soft, 1, Qt::DashLine));
+    painter.drawEllipse(frame.centre(), radius * frame.scale(), radius * frame.scale());
+    painter.setPen(QPen(t.accent, 2));
+    painter.drawPolyline(wave);
+    QStringList words{QCoreApplication::translate("WhereView", "strongest wave of radial stress"),
+                      QCoreApplication::translate("WhereView", "%1 periods round the gap").arg(order),
+                      told({}, figure_or(answer, "stress_largest", 0), "Pa") +
+                          told(QStringLiteral(","), figure_or(answer, "frequency_largest", 0), "Hz")};
+    words << (order == 0 ? QCoreApplication::translate("WhereView", "it breathes: the same all round")
+              : time > 0 ? QCoreApplication::translate("WhereView", "it runs with the rotor")
+              : time < 0 ? QCoreApplication::translate("WhereView", "it runs against the rotor")
+                         : QCoreApplication::translate("WhereView", "it stands"));
+    return words;
+}
+
+} // namespace mavlo::app
