@@ -208,7 +208,7 @@ class TestWindow : public QObject {
         QTest::keyClick(f.window.get(), Qt::Key_D, Qt::ControlModifier);
         QVERIFY(theme().dark);
         QTest::keyClick(f.window.get(), Qt::Key_D, Qt::ControlModifier);
-        QTest::keyClick(f.window.get(), Qt::Key_F1);
+        QTest::keyClick(f.window.get(), Qt::Key_F1, Qt::ShiftModifier);
         QVERIFY(f.window->findChild<QWidget*>(QStringLiteral("help")));
     }
 };

@@ -20,6 +20,12 @@ class TestQuantity : public QObject {
         QTest::newRow("tesla") << "1.2 T" << 1.2;
         QTest::newRow("oersted") << "1 kOe" << 79577.47154594767;
         QTest::newRow("celsius") << "20 degC" << 293.15;
+        QTest::newRow("celsius as shown") << "20 °C" << 293.15;
+        QTest::newRow("torque as shown") << "12 N·m" << 12.0;
+        QTest::newRow("inertia as shown") << "0.05 kg·m²" << 0.05;
+        QTest::newRow("film as shown") << "45 W/(m²·K)" << 45.0;
+        QTest::newRow("resistance as shown") << "80 mΩ" << 0.08;
+        QTest::newRow("contact as shown") << "20 µm" << 20e-6;
         QTest::newRow("fahrenheit") << "68 degF" << 293.15;
         QTest::newRow("negative") << " -3.5e1 mA " << -0.035;
         QTest::newRow("plus") << "+2 kV" << 2000.0;

@@ -194,6 +194,16 @@ class TestHeatQuestions : public QObject {
         const Curve& factor = *fit.curve("fitted_factor");
         CLOSE(factor.y[0], 45.0 / 20, 0.05);
         CLOSE(factor.y[1], 60.0 / 10, 0.1);
+        // The same as it is spoken.
+        with["measured"] = "winding=" + degrees("temperature_winding_slots") +
+                           ", end windings=" + degrees("temperature_end_windings") +
+                           ", housing=" + degrees("temperature_housing");
+        with["fit"] = "Stack in housing, liner on steel";
+        const Answer spoken = asked(machine_in({}), "heat-fit", with, Quality::Draft);
+        CLOSE(spoken.curve("fitted_factor")->y[0], 45.0 / 20, 0.1);
+        auto losses = given;
+        losses["losses"] = "copper=80 W, iron stator=25 W, iron rotor=4 W, magnets=2 W, bearings=3 W";
+        CLOSE(of(heat_of(truth, losses), "temperature_housing"), of(measured, "temperature_housing"), 1e-9);
         with["fit"] = "gap";
         QVERIFY(refused(truth, "heat-fit", with).find("cannot be fitted") != std::string::npos);
         with["fit"] = "thermal.stack_contact, thermal.liner_contact, thermal.shaft_contact, housing.emissivity";

@@ -10,6 +10,7 @@
 #include "shell/changed_dimensions.h"
 #include "shell/file_to_write.h"
 #include "shell/theme.h"
+#include "shell/told_problem.h"
 
 #include <QHBoxLayout>
 #include <algorithm>
@@ -270,11 +271,11 @@ bool AskBench::submit_question(const std::string& question, bool with_error) {
     Ask wanted = c->ask();
     wanted.with_error = with_error;
     if (!m_document.is_good()) {
-        Q_EMIT refused(QString::fromStdString(to_string(m_document.problems().front())));
+        Q_EMIT refused(told(m_document.problems().front()));
         return false;
     }
     if (const auto price = question_price(c->kind(), wanted, m_document.built()->machine); !price) {
-        Q_EMIT refused(QString::fromStdString(to_string(price.problems().front())));
+        Q_EMIT refused(told(price.problems().front()));
         return false;
     }
     m_failures.erase(key(question));
@@ -301,8 +302,7 @@ int AskBench::submit(const QString& name, const std::string& question, const Ask
 }
 
 void AskBench::keep(const Answer& answer, const Ask& ask) {
-    if (const auto problem = m_document.keep(answer, ask))
-        Q_EMIT refused(QString::fromStdString(to_string(*problem)));
+    if (const auto problem = m_document.keep(answer, ask)) Q_EMIT refused(told(*problem));
 }
 
 AskBench::Origin AskBench::origin() const {
@@ -318,7 +318,7 @@ bool AskBench::is_of_another(const Origin& of, const Result<Answer>& result, con
 
 /// Of what was asked aside; being stopped is none.
 void AskBench::tell_failure(const Problems& problems) {
-    if (!is_stopped(problems)) Q_EMIT refused(QString::fromStdString(to_string(problems.front())));
+    if (!is_stopped(problems)) Q_EMIT refused(told(problems.front()));
 }
 
 /// The full field at a point of a map, to stand beside what the map says.
@@ -389,7 +389,7 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
         for (QuestionCard* c : m_list->cards())
             if (m_normal_pace > 0) c->set_pace(m_normal_pace);
     } else if (!is_stopped(result.problems())) {
-        m_failures[where] = QString::fromStdString(to_string(result.problems().front()));
+        m_failures[where] = told(result.problems().front());
     }
     update_state(question);
     show_chosen();

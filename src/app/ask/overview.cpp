@@ -20,6 +20,7 @@ Overview::Overview(QWidget* parent)
     , m_told(new QLabel(this))
     , m_again(new QPushButton(this))
     , m_scroll(new QScrollArea(this)) {
+    m_scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     setObjectName(QStringLiteral("overview_page"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(24, 18, 24, 12);

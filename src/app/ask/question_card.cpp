@@ -55,6 +55,8 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     , m_status(new QLabel(this))
     , m_button(new QPushButton(tr("Ask"), this)) {
     setObjectName(QString::fromStdString("card:" + kind.name));
+    setAccessibleName(QString::fromStdString(kind.title));
+    setAccessibleDescription(QString::fromStdString(kind.tells));
     setFocusPolicy(Qt::TabFocus);
     m_layout->setSpacing(4);
     auto* head = new QHBoxLayout;
@@ -119,7 +121,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
             label->setBuddy(field);
             auto* unit = new QLabel(unit_words(input.unit), this);
             unit->setProperty("soft", true);
-            unit->setMinimumWidth(30);
+            unit->setMinimumWidth(std::max(30, unit->sizeHint().width()));
             grid->addWidget(label, int(i), 0);
             grid->addWidget(field, int(i), 1, Qt::AlignRight);
             grid->addWidget(unit, int(i), 2);
@@ -173,7 +175,12 @@ void QuestionCard::showEvent(QShowEvent* event) {
 }
 
 QString QuestionCard::standard_text(const QuestionInput& input) const {
-    if (!input.standard.starts_with("=")) return QString::fromStdString(input.standard);
+    if (!input.standard.starts_with("=")) {
+        const auto value = parse_quantity(input.standard);
+        const bool has_unit = value && !value->dimension.plain() && !input.unit.empty();
+        return QString::fromStdString(has_unit ? number_text(to_unit(value->si, *find_unit(input.unit)), 6)
+                                               : input.standard);
+    }
     const std::string path(trim(std::string_view(input.standard).substr(1)));
     const auto built = m_document.built();
     if (built && !built->machine.values.has(path)) return QStringLiteral("–"); // this design has none

@@ -14,6 +14,7 @@ QuestionList::QuestionList(Document& document, QWidget* parent)
     , m_find(new QLineEdit(this))
     , m_overview(new QPushButton(tr("Overview"), this))
     , m_unfit(new QPushButton(this)) {
+    m_scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 12, 0, 0);
     layout->setSpacing(6);
@@ -24,6 +25,7 @@ QuestionList::QuestionList(Document& document, QWidget* parent)
     m_overview->setCheckable(true);
     top->addWidget(m_overview);
     m_find->setObjectName(QStringLiteral("find_question"));
+    m_find->setAccessibleName(tr("Find a question or figure"));
     m_find->setPlaceholderText(tr("find a question or figure"));
     m_find->setClearButtonEnabled(true);
     m_find->setFixedHeight(28);

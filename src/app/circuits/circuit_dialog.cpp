@@ -3,6 +3,7 @@
 #include "circuit/netlist.h"
 #include "shell/file_to_write.h"
 #include "shell/theme.h"
+#include "shell/told_problem.h"
 #include "storage/file.h"
 
 #include <QFile>
@@ -174,7 +175,7 @@ void CircuitDialog::read() {
                 ? tr("%1 elements, %2 nodes.").arg(network->elements.size()).arg(network->nodes.size())
                 : QString());
     } else {
-        m_says->setText(QString::fromStdString(to_string(problems.front())));
+        m_says->setText(told(problems.front()));
         if (const int line = line_in(to_string(problems.front())); line > 0) {
             QTextEdit::ExtraSelection mark;
             QColor wash = theme().caution;
@@ -252,7 +253,7 @@ void CircuitDialog::save_file() {
         file_to_write(this, tr("Netlist"), QString::fromStdString(name()), QStringLiteral("cir"));
     if (file.isEmpty()) return;
     if (const auto problem = write_file_atomically(file.toStdString(), m_list->toPlainText().toStdString()))
-        m_says->setText(QString::fromStdString(to_string(*problem)));
+        m_says->setText(told(*problem));
 }
 
 void CircuitDialog::go_to_line(int line) {

@@ -59,6 +59,7 @@ DataSheetDialog::DataSheetDialog(Document& document, QWidget* parent)
     m_words->setAlignment(Qt::AlignTop);
     m_words->setTextFormat(Qt::RichText);
     auto* scroll = new QScrollArea(this);
+    scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     scroll->setWidget(m_words);
     scroll->setWidgetResizable(true);
     scroll->setFixedWidth(words_width);

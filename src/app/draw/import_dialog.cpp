@@ -91,6 +91,7 @@ void ImportDialog::make_side(QVBoxLayout& side) {
     m_words->setAlignment(Qt::AlignTop);
     m_words->setProperty("soft", true);
     auto* scroll = new QScrollArea(this);
+    scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     scroll->setWidget(m_words);
     scroll->setWidgetResizable(true);
     scroll->setFixedWidth(330);

@@ -3,6 +3,7 @@
 #include "section/arrow_head.h"
 #include "section/dimension_layer.h"
 #include "shell/theme.h"
+#include "shell/told_problem.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -71,7 +72,7 @@ void LongSectionView::follow_document() {
     const auto built = m_document.built();
     if (built && m_document.is_good()) {
         const auto cooling = cooling_of(built->machine, m_document.project().materials);
-        m_missing = cooling ? QString() : QString::fromStdString(to_string(cooling.problems().front()));
+        m_missing = cooling ? QString() : told(cooling.problems().front());
         if (cooling) m_section = long_section(built->machine, *cooling);
     }
     update();

@@ -13,6 +13,7 @@ namespace mavlo::app {
 DqPad::DqPad(QWidget* parent)
     : QWidget(parent) {
     setObjectName(QStringLiteral("dq_pad"));
+    setAccessibleName(tr("Current along d and q"));
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(120); // smaller where the window is
     setMaximumHeight(220);

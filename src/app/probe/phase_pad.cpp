@@ -18,6 +18,7 @@ constexpr double above = 22, below = 22, widest = 46;
 PhasePad::PhasePad(QWidget* parent)
     : QWidget(parent) {
     setObjectName(QStringLiteral("phase_pad"));
+    setAccessibleName(tr("Currents of the phases"));
     setFocusPolicy(Qt::StrongFocus);
     setMinimumHeight(120);
     setToolTip(

@@ -4,6 +4,7 @@
 #include "section/section_view.h"
 #include "shell/changed_dimensions.h"
 #include "shell/theme.h"
+#include "shell/told_problem.h"
 
 #include <QPainter>
 #include <QtMath>
@@ -207,16 +208,18 @@ void SectionView::paint_facts(QPainter& painter) const {
 
 void SectionView::paint_problem(QPainter& painter) const {
     const Problems& problems = m_document.problems();
+    m_problem_box = {};
     if (problems.empty()) return;
     const Theme& t = theme();
     const QString text =
-        QString::fromStdString(problems.front().sentence) +
+        told(problems.front()) +
         (problems.size() > 1 ? QStringLiteral(" (and %1 more)").arg(problems.size() - 1) : QString());
     painter.setFont(body_font());
     QRectF room(24, 0, width() - 48, 80);
     QRectF box = painter.boundingRect(room.adjusted(30, 0, -12, 0), int(Qt::TextWordWrap), text);
     box.moveBottom(height() - 14);
     const QRectF frame = box.adjusted(-34, -8, 12, 8);
+    m_problem_box = frame;
     painter.setPen(QPen(t.caution, 1));
     painter.setBrush(t.sheet);
     painter.drawRoundedRect(frame, 4, 4);

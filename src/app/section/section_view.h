@@ -38,6 +38,9 @@ class SectionView : public QWidget {
     void set_hot(const std::string& path); ///< dimension lit from outside
     void set_selected(const std::string& region);
     const std::string& selected() const { return m_selected; }
+    /// As a click on it does: lit, and told to the sheet.
+    void take_part(const std::string& region, const std::string& material);
+    const Document& document() const { return m_document; }
     const ViewFrame& frame() const { return m_frame; }
     void set_range(double low, double high); ///< of the flux density's colours, T
     double range_high() const { return m_high; }
@@ -45,6 +48,8 @@ class SectionView : public QWidget {
     /// One slot pitch over one pole pitch with its dimensions, instead of the whole section (where it is
     /// editable).
     void set_close_up(bool on);
+    /// Where the sentence stands that says why the design cannot be built; a click there leads to its row.
+    QRectF problem_box() const { return m_problem_box; }
     bool is_close_up() const { return m_close_up.has_value(); }
     QRectF key_plan() const; ///< where the whole section stands in the close-up; a click there leaves it
 
@@ -90,10 +95,12 @@ class SectionView : public QWidget {
     void paint_ring_angle(QPainter& painter) const;
     void paint_facts(QPainter& painter) const;
     void paint_problem(QPainter& painter) const;
+    mutable QRectF m_problem_box; ///< of the sentence that says what is wrong, as it was painted last
     std::shared_ptr<const DrawnMachine> changed_reference() const;
     void paint_changes(QPainter& painter, const DrawnMachine& reference) const;
     void paint_scale(QPainter& painter) const;
     void offer_menu(QPoint at);
+    void step_part(int by); ///< the next part, or the one before
     void drag_dimension(QPointF to);
     void type_dimension(const DimensionLayer::Label& label);
     void take_typed();

@@ -23,6 +23,7 @@ EquivalentRow::EquivalentRow(Document& document, const Equivalent& equivalent, Q
     for (QLabel* soft : {label, unit, m_note}) soft->setProperty("soft", true);
     setToolTip(tr("The same dimension as other sheets give it; what is typed here sets “%1”.")
                    .arg(QString::fromStdString(find_parameter(equivalent.path)->label)));
+    m_line->setAccessibleName(QString::fromStdString(equivalent.label));
     m_line->setObjectName(QString::fromStdString("edit:" + equivalent.name));
     m_line->setAlignment(Qt::AlignRight);
     m_line->setFixedSize(100, 24);

@@ -7,6 +7,7 @@ PageTabs::PageTabs(const QString& prefix, QWidget* parent)
     , m_prefix(prefix)
     , m_row(new QHBoxLayout)
     , m_scroll(new QScrollArea(this)) {
+    m_scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 12, 0, 0);
     layout->setSpacing(4);

@@ -27,6 +27,7 @@ ActivityPill::ActivityPill(Jobs& questions, Jobs& key_figures, QWidget* parent)
     , m_key_figures(key_figures)
     , m_menu(new QMenu(this)) {
     setObjectName(QStringLiteral("activity"));
+    setAccessibleName(tr("What is being computed"));
     setFixedSize(196, 26);
     setMenu(m_menu);
     setToolTip(tr("What is being computed; click for the queue."));

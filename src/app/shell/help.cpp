@@ -22,7 +22,7 @@ void MainWindow::show_help() {
         {"Ctrl+M", "the shelf of materials: curves, losses, magnets; own copies can be changed"},
         {"Ctrl+Z, Ctrl+Shift+Z", "undo, redo: every change of the project"},
         {"Ctrl+D", "light or dark"},
-        {"F1", "this page"},
+        {"F1, Shift+F1", "explains what is under the cursor; this page"},
         {"Ctrl+Q", "quit"},
         {"Tab, Shift+Tab", "go through fields, cards and buttons"},
         {"in a field: Enter, Esc",
@@ -41,7 +41,9 @@ void MainWindow::show_help() {
          "(8<30), coordinates (12, 3) or steps (@4, 2) may be typed; A: an arc, Backspace: a corner back, "
          "Enter: close, "
          "Esc: leave. A chosen shape's corners are dragged, Del removes it"},
-        {"on a part in Draw", "click: its sheet, and its material to change"},
+        {"on a part in Draw",
+         "click: its sheet, and its material to change; on the section P and Shift+P take the "
+         "next part and the one before"},
         {"on a dimension", "drag it, or click and type"},
         {"on the ring", "drag to turn the rotor"},
         {"on the current pad: arrows, 0",

@@ -9,9 +9,11 @@
 #include "shell/plain_texts.h"
 #include "shell/section_export.h"
 #include "shell/theme.h"
+#include "shell/told_problem.h"
 #include "start/specification_dialog.h"
 #include "start/start_page.h"
 
+#include <QApplication>
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -45,6 +47,7 @@ MainWindow::MainWindow(QWidget* parent)
     , m_what_moves(new WhatMoves(m_document, m_jobs, this))
     , m_notice(new QLabel(this))
     , m_reading(new QLabel(m_section))
+    , m_explain(new Explain(this))
     , m_desk(m_document, m_jobs, m_engine, *m_section, *m_chips) {
     setWindowTitle(QStringLiteral("Mavlo"));
     show_plain_texts();
@@ -98,34 +101,6 @@ void MainWindow::make_section_page() {
     m_side->setFixedWidth(side_width);
     layout->addWidget(m_side);
     m_pages->addWidget(m_section_page);
-}
-
-void MainWindow::make_start_page() {
-    m_start = new StartPage(this);
-    m_pages->addWidget(m_start);
-    connect(m_start, &StartPage::shape_wanted, this, [this](const QString& shape, int slots, int poles) {
-        if (!may_discard()) return;
-        m_document.open_new(shape, slots, poles);
-        show_bench("draw");
-        m_section->fit();
-    });
-    connect(m_start, &StartPage::file_wanted, this, [this](const QString& file) {
-        if (may_discard() && open_file(file)) show_bench("draw");
-    });
-    connect(m_start, &StartPage::left_behind_wanted, this, &MainWindow::recover);
-    connect(m_start, &StartPage::open_wanted, this, &MainWindow::choose_file);
-    connect(m_start, &StartPage::drawing_wanted, this, &MainWindow::choose_drawing);
-    connect(m_start, &StartPage::specification_wanted, this, &MainWindow::start_from_specification);
-}
-
-void MainWindow::show_start() {
-    if (!m_start) make_start_page();
-    m_start->show_left_behind(Journal::left_behind(journal_folder()));
-    m_start->show_recent(QSettings().value(QStringLiteral("recent")).toStringList());
-    m_pages->setCurrentWidget(m_start);
-    m_start->setFocus();
-    m_tell_tales->hide();
-    m_head->set_bench({});
 }
 
 void MainWindow::choose_file() {
@@ -211,7 +186,13 @@ void MainWindow::make_actions() {
     m_menu->addSeparator();
     add(tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] { toggle_theme(); });
     add(tr("Whole section"), QKeySequence(Qt::CTRL | Qt::Key_0), [this] { m_section->fit(); });
-    add(tr("Keys and hints"), QKeySequence(Qt::Key_F1), [this] { show_help(); });
+    add(tr("What is under the cursor"), QKeySequence(Qt::Key_F1), [this] {
+        const QPoint at = QCursor::pos();
+        const QWidget* under = QApplication::widgetAt(at);
+        if (!m_explain->explain(under && under->window() == this ? under : nullptr, at)) show_help();
+    });
+    add(tr("Keys and hints"), QKeySequence(Qt::SHIFT | Qt::Key_F1), [this] { show_help(); });
+    add(tr("First steps"), {}, [this] { show_first_steps(); });
     m_menu->addSeparator();
     add(tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
     int number = 0;
@@ -313,28 +294,9 @@ void MainWindow::notify(const QString& sentence) {
     m_notice->show();
 }
 
-void MainWindow::recover(const LeftBehind& left) {
-    if (!may_discard()) return;
-    if (const auto problem = m_document.recover(left)) {
-        notify(QString::fromStdString(to_string(*problem)));
-        return;
-    }
-    show_bench("draw");
-    m_section->fit();
-    notify(tr("Taken up where the program ended; the file on the disk is as it was saved last."));
-}
-
-/// A word where edits of this file were left behind by a program that ended in the middle.
-void MainWindow::tell_left_behind(const QString& file) {
-    for (const LeftBehind& left : Journal::left_behind(journal_folder()))
-        if (QString::fromStdString(left.file.string()) == file)
-            return notify(tr("There are later changes to this project that were never saved; the start page "
-                             "(Ctrl+N) offers them."));
-}
-
 bool MainWindow::open_file(const QString& file) {
     if (const auto problem = m_document.open(file)) {
-        notify(QString::fromStdString(to_string(*problem)));
+        notify(told(*problem));
         return false;
     }
     remember_file(m_document.file());
@@ -405,7 +367,7 @@ bool MainWindow::save() {
     if (m_document.file().isEmpty()) return save_as();
     if (!may_write_over()) return m_document.undo_stack().isClean();
     if (const auto problem = m_document.save(m_document.file())) {
-        notify(QString::fromStdString(to_string(*problem)));
+        notify(told(*problem));
         return false;
     }
     return true;
@@ -417,7 +379,7 @@ bool MainWindow::save_as() {
                       QStringLiteral("mavlo"));
     if (file.isEmpty()) return false;
     if (const auto problem = m_document.save(file)) {
-        notify(QString::fromStdString(to_string(*problem)));
+        notify(told(*problem));
         return false;
     }
     remember_file(m_document.file());

@@ -2,6 +2,8 @@
 // The window: head strip, benches, tell-tales, and what joins them.
 
 #include "shell/bench.h"
+#include "shell/explain.h"
+#include "shell/first_steps.h"
 #include "shell/head_strip.h"
 #include "shell/what_moves.h"
 
@@ -69,6 +71,7 @@ class MainWindow : public QMainWindow {
     bool may_write_over();
     void recover(const LeftBehind& left);
     void tell_left_behind(const QString& file);
+    void show_first_steps();
     void show_help();
     void toggle_theme();
     void remember_file(const QString& file);
@@ -91,6 +94,8 @@ class MainWindow : public QMainWindow {
     TellTaleStrip* m_tell_tales;
     WhatMoves* m_what_moves;
     QLabel *m_notice, *m_reading;
+    Explain* m_explain;
+    FirstSteps* m_first_steps = nullptr;
     Desk m_desk;
 };
 

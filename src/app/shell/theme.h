@@ -15,9 +15,9 @@ struct Theme {
     QColor north_out, north_in, good, caution;
     std::array<QColor, 9> phase; ///< safe for colour-blind readers (M. Okabe, K. Ito, 2008)
 
-    QColor tint(double share) const;           ///< the accent over the sheet's colour
+    QColor tint(double share) const;            ///< the accent over the sheet's colour
     QColor written(const QColor& colour) const; ///< dark enough (in the dark: light enough) for words
-    QColor return_side(int phase_index) const; ///< the lighter shade of a phase
+    QColor return_side(int phase_index) const;  ///< the lighter shade of a phase
 };
 
 /// The theme in use; set_theme() changes it for the whole program.

@@ -3,6 +3,7 @@
 #include "project/shelf.h"
 #include "question/drawing_step.h"
 #include "question/key_figure.h"
+#include "shell/told_problem.h"
 
 #include <cmath>
 
@@ -54,7 +55,7 @@ void WhatMoves::ask() {
                 m_answer = *found;
                 m_document.keep(*m_answer, asked);
             } else if (!is_stopped(found.problems())) {
-                Q_EMIT refused(QString::fromStdString(to_string(found.problems().front())));
+                Q_EMIT refused(told(found.problems().front()));
             }
             Q_EMIT changed();
         });

@@ -25,6 +25,7 @@ int slot_step(int phases) {
 PairMap::PairMap(QWidget* parent)
     : QWidget(parent) {
     setObjectName(QStringLiteral("pair_map"));
+    setAccessibleName(tr("Slots and poles"));
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     set_winding(3, 2);

@@ -70,6 +70,11 @@ Families passing_families(const std::vector<ShapeTile*>& tiles, const ShapeFilte
     return families;
 }
 
+QString demo_file(const QString& name) {
+    const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));
+    return QDir::cleanPath(folder.filePath(name + QStringLiteral(".mavlo")));
+}
+
 } // namespace
 
 StartPage::StartPage(QWidget* parent)
@@ -112,6 +117,13 @@ QWidget* StartPage::make_files() {
     layout->addSpacing(4);
     layout->addWidget(specification);
     connect(specification, &QPushButton::clicked, this, &StartPage::specification_wanted);
+    layout->addSpacing(4);
+    auto* steps = new QPushButton(tr("First steps, on a demo"), column);
+    steps->setObjectName(QStringLiteral("start_first_steps"));
+    steps->setToolTip(tr("A dozen things to do on the observatory's drive, each noticed when it is done"));
+    layout->addWidget(steps);
+    connect(steps, &QPushButton::clicked, this,
+            [this] { Q_EMIT first_steps_wanted(demo_file(QStringLiteral("observatory"))); });
     m_left = new QVBoxLayout;
     m_left->setSpacing(0);
     layout->addLayout(m_left);
@@ -134,9 +146,8 @@ QWidget* StartPage::make_files() {
                                                     {"elevator", tr("Grain mill: bucket elevator")},
                                                     {"hoist", tr("Grain mill: hoist")},
                                                     {"pump", tr("Brine pump: reluctance")}};
-    const QDir folder(QString::fromStdString(data_folder()) + QStringLiteral("/../demo"));
     for (const auto& [name, title] : list) {
-        const QString file = QDir::cleanPath(folder.filePath(QLatin1String(name) + QStringLiteral(".mavlo")));
+        const QString file = demo_file(QLatin1String(name));
         if (!QFileInfo::exists(file)) continue;
         auto* button = file_button(title, file, column);
         button->setObjectName(QStringLiteral("demo:") + QLatin1String(name));
@@ -225,6 +236,7 @@ QWidget* StartPage::make_shapes() {
         });
     }
     auto* scroll = new QScrollArea(column);
+    scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     scroll->setWidget(tiles);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

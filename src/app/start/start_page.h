@@ -30,6 +30,7 @@ class StartPage : public QWidget {
     void open_wanted();
     void drawing_wanted();
     void specification_wanted();
+    void first_steps_wanted(const QString& file);
 
   protected:
     void resizeEvent(QResizeEvent* event) override;

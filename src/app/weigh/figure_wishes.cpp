@@ -38,6 +38,7 @@ FigureWishes::FigureWishes(Document& document, const QString& name, QWidget* par
     m_list->setSpacing(2);
     layout->addLayout(m_list);
     m_edit->setObjectName(name);
+    m_edit->setAccessibleName(tr("Figures to be known of each design"));
     m_edit->setPlaceholderText(tr("cogging, torque, efficiency …"));
     m_edit->setToolTip(tr("Figures come up as they are typed; each is answered by the question behind it"));
     auto* completer = new QCompleter(m_offered, m_edit);

@@ -1,6 +1,7 @@
 #include "weigh/report_page.h"
 
 #include "shell/file_to_write.h"
+#include "shell/told_problem.h"
 #include "storage/file.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
@@ -41,6 +42,7 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     auto* right = new QVBoxLayout;
     right->addWidget(heading(tr("Its pages"), this));
     auto* scroll = new QScrollArea(this);
+    scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     scroll->setWidget(m_preview);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -57,9 +59,11 @@ QLayout* ReportPage::make_words() {
     left->setSpacing(6);
     left->addWidget(heading(tr("Title"), this));
     m_title->setObjectName(QStringLiteral("report_title"));
+    m_title->setAccessibleName(tr("Title"));
     left->addWidget(m_title);
     left->addWidget(heading(tr("Notes"), this));
     m_notes->setObjectName(QStringLiteral("report_notes"));
+    m_notes->setAccessibleName(tr("Notes"));
     m_notes->setPlaceholderText(tr("What the reader should know: the task, the choice, what is open."));
     m_notes->setMaximumHeight(110);
     m_notes->setTabChangesFocus(true);
@@ -67,6 +71,7 @@ QLayout* ReportPage::make_words() {
     left->addWidget(heading(tr("Logo (PNG, SVG or JPEG)"), this));
     auto* logo = new QHBoxLayout;
     m_logo->setObjectName(QStringLiteral("report_logo"));
+    m_logo->setAccessibleName(tr("Logo"));
     auto* browse = new QPushButton(tr("Choose …"), this);
     connect(browse, &QPushButton::clicked, this, [this] {
         const QString file = QFileDialog::getOpenFileName(this, tr("Logo"), QString(),
@@ -84,6 +89,7 @@ QLayout* ReportPage::make_choice() {
     auto* column = new QVBoxLayout;
     column->addWidget(heading(tr("Variants and their answers"), this));
     m_tree->setObjectName(QStringLiteral("report_parts"));
+    m_tree->setAccessibleName(tr("Variants and their answers"));
     m_tree->setHeaderHidden(true);
     m_tree->setColumnCount(2);
     m_tree->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
@@ -203,7 +209,7 @@ Result<Report> ReportPage::gathered() const {
 
 void ReportPage::write(const QString& file) {
     auto report = gathered();
-    if (!report) return m_state->setText(QString::fromStdString(to_string(report.problems().front())));
+    if (!report) return m_state->setText(told(report.problems().front()));
     m_state->setText(tr("Writing …"));
     const auto work = [report = std::move(*report), project = m_desk.document.project(),
                        name = file.toStdString()](const std::stop_token& stop) -> std::optional<Problem> {
@@ -214,8 +220,7 @@ void ReportPage::write(const QString& file) {
     m_writing->start(
         [this, work, file](const std::stop_token& stop) -> Beside::Taken {
             return [this, problem = work(stop), file] {
-                m_state->setText(problem ? QString::fromStdString(to_string(*problem))
-                                         : tr("Written: %1").arg(file));
+                m_state->setText(problem ? told(*problem) : tr("Written: %1").arg(file));
             };
         },
         [this](const QString& sentence) { m_state->setText(sentence); });

@@ -1,6 +1,7 @@
 #include "weigh/sweep_page.h"
 
 #include "quantity/failure.h"
+#include "shell/told_problem.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
@@ -130,7 +131,7 @@ void SweepPage::ask_price() {
     if (m_job != 0 || m_vary->texts().empty()) return;
     const auto wanted = study();
     if (!wanted) {
-        m_price->setText(QString::fromStdString(to_string(wanted.problems().front())));
+        m_price->setText(told(wanted.problems().front()));
         m_run->setEnabled(false);
         return;
     }
@@ -151,7 +152,7 @@ void SweepPage::ask_price() {
 
 void SweepPage::show_price(const Result<StudyPrice>& price) {
     m_run->setEnabled(bool(price));
-    if (!price) return m_price->setText(QString::fromStdString(to_string(price.problems().front())));
+    if (!price) return m_price->setText(told(price.problems().front()));
     QString text = tr("%1 designs, %2 questions").arg(price->designs).arg(m_questions->chosen().size());
     if (price->fields > 0) text += tr(", %1 fields, %2").arg(price->fields).arg(seconds_words(price->seconds));
     if (price->kept > 0)
@@ -206,7 +207,7 @@ Problems on_cluster(const SlurmJob& job, const Study& study, const AnswerShelf& 
 
 void SweepPage::run() {
     const auto wanted = study();
-    if (!wanted) return m_price->setText(QString::fromStdString(to_string(wanted.problems().front())));
+    if (!wanted) return m_price->setText(told(wanted.problems().front()));
     const auto job = cluster_job(*wanted);
     if (job && (m_desk.document.file().isEmpty() || !m_desk.document.undo_stack().isClean()))
         return m_price->setText(tr("Save the project first: the cluster's nodes read it from its file."));
@@ -231,8 +232,7 @@ void SweepPage::run() {
         },
         [this, wanted = *wanted, rows, problems] {
             finished(wanted, std::move(*rows));
-            if (!problems->empty() && !is_stopped(*problems))
-                m_price->setText(QString::fromStdString(to_string(problems->front())));
+            if (!problems->empty() && !is_stopped(*problems)) m_price->setText(told(problems->front()));
         });
     m_run->setText(tr("Stop"));
 }

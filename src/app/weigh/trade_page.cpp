@@ -1,6 +1,7 @@
 #include "weigh/trade_page.h"
 
 #include "quantity/failure.h"
+#include "shell/told_problem.h"
 #include "weigh/figure_words.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
@@ -113,6 +114,7 @@ QWidget* TradePage::make_setup() {
         tr("Limits with commas between, such as “slot fill at most 45 %, active mass at most 20 "
            "kg”; the names come up as they are typed."));
     m_limits->setObjectName(QStringLiteral("trade_limits"));
+    m_limits->setAccessibleName(tr("Kept within"));
     m_limits->setPlaceholderText(tr("slot fill at most 45 %, …"));
     column->addWidget(m_limits);
     column->addWidget(heading(tr("To be known of each design"), setup));
@@ -121,10 +123,12 @@ QWidget* TradePage::make_setup() {
     auto* numbers = new QHBoxLayout;
     m_designs->setObjectName(QStringLiteral("trade_designs"));
     m_designs->setRange(2, 100000);
+    m_designs->setAccessibleName(tr("Designs to try"));
     m_designs->setValue(100);
     m_designs->setSuffix(tr(" designs"));
     m_seed->setObjectName(QStringLiteral("trade_seed"));
     m_seed->setRange(0, 999999);
+    m_seed->setAccessibleName(tr("Seed: the same one gives the same designs"));
     m_seed->setValue(1);
     m_seed->setPrefix(tr("seed "));
     numbers->addWidget(m_designs, 1);
@@ -144,6 +148,8 @@ QWidget* TradePage::make_answer() {
     column->addWidget(m_state);
     auto* axes = new QHBoxLayout;
     m_y->setObjectName(QStringLiteral("trade_y"));
+    m_y->setAccessibleName(tr("Goal drawn upwards"));
+    m_x->setAccessibleName(tr("Goal drawn to the right"));
     m_x->setObjectName(QStringLiteral("trade_x"));
     for (QComboBox* axis : {m_x, m_y}) {
         axis->setMinimumWidth(180);
@@ -167,11 +173,13 @@ void TradePage::add_goal(bool more, const QString& expression) {
     auto* sense = new QComboBox(this);
     sense->addItems({tr("more"), tr("less")});
     sense->setCurrentIndex(more ? 0 : 1);
+    sense->setAccessibleName(tr("More or less of the goal"));
     sense->setObjectName(QStringLiteral("goal_sense:%1").arg(m_goals.size()));
     auto* box = new QComboBox(this);
     box->setObjectName(QStringLiteral("goal:%1").arg(m_goals.size()));
     box->setEditable(true);
     box->setInsertPolicy(QComboBox::NoInsert);
+    box->setAccessibleName(tr("Goal"));
     box->setMinimumWidth(120);
     for (const QString& wish : expressions()) box->addItem(expression_words(wish.toStdString()), wish);
     box->setCurrentIndex(box->findData(expression));
@@ -214,7 +222,7 @@ void TradePage::run_or_stop() {
 
 void TradePage::run() {
     auto trade = trade_off();
-    if (!trade) return m_state->setText(QString::fromStdString(to_string(trade.problems().front())));
+    if (!trade) return m_state->setText(told(trade.problems().front()));
     m_trade = std::move(*trade);
     m_front = {};
     fill_axes();
@@ -261,7 +269,7 @@ void TradePage::finished(const Result<TradeFront>& result) {
         m_state->setText(
             tr("Stopped after %1 designs; searching again goes on from there.").arg(m_front.tried.size()));
     } else {
-        m_state->setText(QString::fromStdString(to_string(result.problems().front())));
+        m_state->setText(told(result.problems().front()));
     }
 }
 

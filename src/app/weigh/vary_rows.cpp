@@ -55,6 +55,7 @@ void VaryRows::add_row(const QString& path, const QString& values) {
     box->setEditable(true);
     box->setInsertPolicy(QComboBox::NoInsert);
     box->setMinimumWidth(120);
+    box->setAccessibleName(tr("What varies"));
     fill_paths(*box);
     box->setCurrentIndex(path.isEmpty() ? -1 : box->findData(path));
     box->lineEdit()->setPlaceholderText(tr("parameter"));
@@ -64,6 +65,7 @@ void VaryRows::add_row(const QString& path, const QString& values) {
     auto* edit = new QLineEdit(values, whole);
     edit->setObjectName(m_prefix + QStringLiteral(":values:") + number);
     edit->setPlaceholderText(m_hint);
+    edit->setAccessibleName(tr("Its values"));
     auto* remove = new QPushButton(QStringLiteral("×"), whole);
     remove->setProperty("flat", true);
     remove->setFixedWidth(26);

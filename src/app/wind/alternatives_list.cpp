@@ -27,6 +27,7 @@ AlternativesList::AlternativesList(Document& document, QWidget* parent)
     title->setProperty("group", true);
     layout->addWidget(title);
     m_table->setObjectName(QStringLiteral("alternatives"));
+    m_table->setAccessibleName(tr("Other windings"));
     m_table->setHorizontalHeaderLabels(
         {tr("layers"), tr("span"), tr("factor"), tr("leakage"), tr("end"), tr("paths")});
     const char* const tips[] = {"Coil sides in a slot, and the form of the coils",

@@ -41,6 +41,7 @@ CoilEditor::CoilEditor(Document& document, QWidget* parent)
     m_head->setWordWrap(true);
     layout->addWidget(m_head);
     m_table->setObjectName(QStringLiteral("coil_table"));
+    m_table->setAccessibleName(tr("Coils"));
     m_table->setHorizontalHeaderLabels(
         {tr("slot"), tr("layer"), tr("return"), tr("layer"), tr("turns"), tr("phase")});
     m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);

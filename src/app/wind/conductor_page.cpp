@@ -51,6 +51,7 @@ ConductorPage::ConductorPage(Document& document, QWidget* parent)
     m_kind->addItems(
         {tr("Wanted phase resistance, Ω"), tr("Wanted slot fill"), tr("Wanted current density, A/mm²")});
     m_wanted->setObjectName(QStringLiteral("wanted_resistance"));
+    m_wanted->setAccessibleName(tr("Resistance that is wanted"));
     m_wanted->setFixedWidth(86);
     m_wanted->setAlignment(Qt::AlignRight);
     m_wanted->setToolTip(

@@ -38,6 +38,7 @@ WavesPage::WavesPage(Document& document, PhaseFocus& focus, QWidget* parent)
     auto* row = new QHBoxLayout;
     m_angle->setProperty("soft", true);
     m_instant->setObjectName(QStringLiteral("mmf_instant"));
+    m_instant->setAccessibleName(tr("Instant of the period"));
     m_instant->setRange(0, 360);
     m_instant->setToolTip(tr("The electrical angle of the currents: the wave moves with it."));
     row->addWidget(m_angle);

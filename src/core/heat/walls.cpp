@@ -67,7 +67,8 @@ Result<GivenWalls> read_walls(const std::string& text) {
         const std::size_t equals = item.find('='),
                           at = item.find("at ", equals == std::string::npos ? 0 : equals);
         if (equals == std::string::npos || at == std::string::npos) return unread(item);
-        const std::string name(trim(item.substr(0, equals)));
+        std::string name(trim(item.substr(0, equals)));
+        std::replace(name.begin(), name.end(), ' ', '_');
         if (std::none_of(std::begin(names), std::end(names), [&](const char* n) { return name == n; }))
             return Problem{"--with walls",
                            fmt::format("\"{}\" is no outside surface; they are housing, end_shields, stack "

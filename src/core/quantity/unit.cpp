@@ -1,6 +1,7 @@
 #include "quantity/unit.h"
 
 #include "quantity/constants.h"
+#include "quantity/text.h"
 
 #include <fmt/format.h>
 
@@ -145,10 +146,29 @@ std::span<const Unit> units() {
     return table;
 }
 
-const Unit* find_unit(std::string_view name) {
+namespace {
+
+const Unit* known_unit(std::string_view name) {
     for (const Unit& unit : table)
         if (unit.name == name) return &unit;
     return nullptr;
+}
+
+/// As screens write units ("°C", "N·m", "W/(m²·K)"), in the letters of files.
+std::string plain_spelling(std::string_view name) {
+    static constexpr std::pair<std::string_view, std::string_view> letters[] = {
+        {"°C", "degC"},  {"°", "deg"}, {"\u03a9", "Ohm"}, {"\u2126", "Ohm"}, {"\u00b5", "u"},
+        {"\u03bc", "u"}, {"·", "."},   {"²", "2"},        {"³", "3"}};
+    std::string text(name);
+    for (const auto& [shown, plain] : letters) replace_all(text, shown, plain);
+    return text;
+}
+
+} // namespace
+
+const Unit* find_unit(std::string_view name) {
+    const Unit* unit = known_unit(name);
+    return unit ? unit : known_unit(plain_spelling(name));
 }
 
 std::string describe(const Dimension& wanted) {

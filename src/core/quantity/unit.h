@@ -48,7 +48,8 @@ struct Unit {
 };
 
 std::span<const Unit> units();
-const Unit* find_unit(std::string_view name); ///< nullptr when there is no such unit
+/// As files write it ("degC", "N.m") or as screens do ("°C", "N·m"); nullptr when there is no such unit.
+const Unit* find_unit(std::string_view name);
 /// A word for the dimension ("a length", "an angle"); its exponents where it has no name.
 std::string describe(const Dimension& dimension);
 

@@ -12,7 +12,7 @@ namespace mavlo {
 QuestionInput walls_input() {
     QuestionInput walls{"walls", "Films outside", "", "auto",
                         "auto: by the correlations of the design's cooling; or as a flow solver found them: "
-                        "housing=45 W/(m2.K) at 38 degC, end_shields=at 62 degC (the wall's own)."};
+                        "housing=45 W/(m²·K) at 38 °C, end shields=at 62 °C (the wall's own)."};
     walls.kind = InputKind::Word;
     return walls;
 }
@@ -30,7 +30,7 @@ Result<CoolingData> cooling_in(const QuestionContext& c) {
 std::vector<QuestionInput> heat_inputs() {
     QuestionInput losses{
         "losses", "Losses", "", "auto",
-        "auto: by load, of a cage by rating-plate; or as copper=120 W, iron_stator=30 W and so on, at the "
+        "auto: by load, of a cage by rating-plate; or as copper=120 W, iron stator=30 W and so on, at the "
         "design's winding temperature."};
     losses.kind = InputKind::Word;
     QuestionInput ambient{"ambient", "Ambient", "degC", "= cooling.ambient", "Temperature of the surroundings.",

@@ -55,7 +55,7 @@ Result<InductionElements> read_elements(const std::string& text, double frequenc
 std::vector<QuestionInput> with_circuit_inputs(std::vector<QuestionInput> own) {
     QuestionInput elements{
         "elements", "Elements of the circuit", "", "auto",
-        "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ohm, of a phase in star, referred to the stator; auto: "
+        "R1=…, X1=…, Rfe=…, Xm=…, R2=…, X2=… in Ω, of a phase in star, referred to the stator; auto: "
         "from the drawing."};
     elements.kind = InputKind::Word;
     QuestionInput base{

@@ -9,6 +9,10 @@
 
 namespace mavlo {
 
+/// A name as it is spoken ("end windings", of straight machines "iron primary"), as files have it
+/// ("end_windings").
+std::string plain_name(std::string_view words);
+
 /// In the order given; problems stand at `path`, and `example` says what is wanted.
 Result<std::vector<std::pair<std::string, Quantity>>>
 named_values(const std::string& text, const std::string& path, const std::string& example);

@@ -74,14 +74,22 @@ Result<std::vector<Measured>> read_measured(const std::string& text) {
     return all;
 }
 
+/// By its words on the sheet.
+bool is_called(const Adjustable& adjustable, const std::string& words) {
+    const Parameter* parameter = find_parameter(adjustable.path);
+    return parameter && lower_case(parameter->label) == lower_case(words);
+}
+
 Result<std::vector<const Adjustable*>> read_fit(const std::string& text) {
     std::vector<const Adjustable*> list;
     for (const std::string& path : listed(text)) {
-        const auto* found = std::find_if(std::begin(adjustables), std::end(adjustables),
-                                         [&](const Adjustable& a) { return path == a.path; });
+        const auto* found =
+            std::find_if(std::begin(adjustables), std::end(adjustables),
+                         [&](const Adjustable& a) { return path == a.path || is_called(a, path); });
         if (found == std::end(adjustables)) {
             std::string known;
-            for (const Adjustable& a : adjustables) known += (known.empty() ? "" : ", ") + std::string(a.path);
+            for (const Adjustable& a : adjustables)
+                known += (known.empty() ? "" : ", ") + find_parameter(a.path)->label;
             return Problem{"--with fit", fmt::format("\"{}\" cannot be fitted; these can: {}.", path, known)};
         }
         list.push_back(&*found);
@@ -251,11 +259,11 @@ std::vector<QuestionInput> inputs() {
         input.kind = InputKind::Word;
         return input;
     };
-    std::vector<QuestionInput> list{word("measured", "Measured", "winding=100 degC, housing=70 degC",
-                                         "Parts with their temperatures: winding, winding_highest, "
-                                         "end_windings, teeth, yoke, rotor, magnets, cage, shaft, "
+    std::vector<QuestionInput> list{word("measured", "Measured", "winding=100 °C, housing=70 °C",
+                                         "Parts with their temperatures: winding, winding highest, "
+                                         "end windings, teeth, yoke, rotor, magnets, cage, shaft, "
                                          "bearings, shields, housing."),
-                                    word("fit", "Fitted", "thermal.liner_contact, thermal.stack_contact",
+                                    word("fit", "Fitted", "Liner on steel, Stack in housing",
                                          "Contacts, coefficients and shares of the design that may change.")};
     for (QuestionInput& input : heat_inputs()) list.push_back(std::move(input));
     return list;

@@ -1,0 +1,128 @@
+// Every text on every screen: in words, not in the names of files; nothing cut where the window is small; every
+// field with a name for those who hear it.
+
+#include "app/window_fixture.h"
+#include "night.h"
+#include "screen_texts.h"
+#include "test_program.h"
+
+#include <QRegularExpression>
+#include <set>
+
+using namespace mavlo;
+using namespace mavlo::app;
+
+namespace {
+
+/// What only files and programs say.
+QString raw_part(const QString& text) {
+    static const QRegularExpression raw(
+        QStringLiteral("\\b[A-Za-z0-9]+_[A-Za-z0-9_]+\\b"                     // torque_mean
+                       "|\\b[a-z]+(?:\\.[a-z][a-z_]+)+\\b(?!\\.mavlo)"        // stator.slot.opening
+                       "|\\b(?:degC|Ohm|N\\.m|kg\\.m2|V\\.s|mm2|m2|m3)\\b")); // units as files have them
+    const auto match = raw.match(text);
+    return match.hasMatch() ? match.captured() : QString();
+}
+
+} // namespace
+
+class TestTexts : public QObject {
+    Q_OBJECT
+
+    static void walk(WindowFixture& f, const std::function<void(const QString& screen)>& look) {
+        for (const char* bench : {"draw", "wind", "probe", "ask", "weigh"}) {
+            f.window->show_bench(bench);
+            QCoreApplication::processEvents();
+            look(QString::fromLatin1(bench));
+            for (QPushButton* tab : f.window->findChildren<QPushButton*>()) {
+                const bool is_tab = tab->objectName().startsWith(QStringLiteral("part:")) ||
+                                    tab->objectName().startsWith(QStringLiteral("weigh:")) ||
+                                    tab->objectName().startsWith(QStringLiteral("wind:"));
+                if (!is_tab || !tab->isVisible() || !tab->isEnabled()) continue;
+                tab->click();
+                QCoreApplication::processEvents();
+                look(QString::fromLatin1(bench) + QLatin1Char(' ') + tab->text());
+            }
+            if (std::string(bench) != "ask") continue;
+            auto& ask = f.window->part<AskBench>();
+            for (const QuestionKind& kind : question_kinds()) {
+                QuestionCard* card = ask.card(kind.name);
+                if (!card || !card->applies()) continue;
+                ask.choose(kind.name);
+                if (auto* more = f.window->findChild<QPushButton*>(QStringLiteral("more:") +
+                                                                   QString::fromStdString(kind.name));
+                    more && more->isVisible() && !more->isChecked())
+                    more->click();
+                QCoreApplication::processEvents();
+                look(QStringLiteral("ask ") + QString::fromStdString(kind.name));
+            }
+            ask.choose({});
+        }
+        f.window->show_start();
+        QCoreApplication::processEvents();
+        look(QStringLiteral("start"));
+    }
+
+  private Q_SLOTS:
+    void words_not_identifiers_data() { shapes(); }
+    void words_not_identifiers() {
+        QFETCH(QString, shape);
+        WindowFixture f(qPrintable(shape));
+        QStringList found;
+        walk(f, [&](const QString& screen) {
+            for (const ScreenText& text : screen_texts(*f.window)) {
+                if (text.text.endsWith(QStringLiteral(".mavlo"))) continue; // a file's own name
+                if (const QString raw = raw_part(text.text); !raw.isEmpty())
+                    found << screen + QStringLiteral(": ") + text.where + QStringLiteral(": ") + raw +
+                                 QStringLiteral(" in ") + text.text.left(90);
+            }
+        });
+        found.removeDuplicates();
+        for (const QString& line : found) qWarning("%s", qPrintable(line));
+        QVERIFY(found.isEmpty());
+    }
+    void fields_have_names_data() { shapes(); }
+    void fields_have_names() {
+        QFETCH(QString, shape);
+        WindowFixture f(qPrintable(shape));
+        QStringList found;
+        walk(f, [&](const QString& screen) {
+            for (const QWidget* widget : nameless(*f.window))
+                found << screen + QStringLiteral(": ") + widget->metaObject()->className() + QLatin1Char(' ') +
+                             widget->objectName();
+        });
+        found.removeDuplicates();
+        for (const QString& line : found) qWarning("%s", qPrintable(line));
+        QVERIFY(found.isEmpty());
+    }
+    void nothing_is_cut_in_a_small_window() {
+        WindowFixture f;
+        f.window->resize(1024, 672);
+        QCoreApplication::processEvents();
+        QVERIFY2(f.window->width() <= 1024 && f.window->height() <= 700, "the window does not become so small");
+        QStringList found;
+        walk(f, [&](const QString& screen) {
+            const auto before = cut_texts(*f.window);
+            QTest::qWait(20); // what has just changed is laid out anew
+            for (const QWidget* widget : cut_texts(*f.window))
+                if (std::find(before.begin(), before.end(), widget) != before.end())
+                    found << screen + QStringLiteral(": ") + widget->metaObject()->className() +
+                                 QLatin1Char(' ') + widget->objectName() + QLatin1Char(' ') +
+                                 shown_text(*widget).left(60);
+        });
+        found.removeDuplicates();
+        for (const QString& line : found) qWarning("%s", qPrintable(line));
+        QVERIFY(found.isEmpty());
+    }
+
+  private:
+    static void shapes() {
+        static const std::set<std::string> sorts{"vee", "salient", "cage", "axial", "linear"};
+        QTest::addColumn<QString>("shape");
+        for (const StartingShape& shape : starting_shapes())
+            if (by_night() || sorts.contains(shape.name))
+                QTest::newRow(shape.name.c_str()) << QString::fromStdString(shape.name);
+    }
+};
+MAVLO_TEST(texts, TestTexts, Windows)
+#include "test_texts.moc"
