@@ -197,6 +197,21 @@ class TestShell : public QObject {
         QVERIFY(project);
         QCOMPARE(project->in_hand().design.text("stator.slot.tooth_width"), std::string("7.5 mm"));
     }
+    void closing_asks_for_what_is_computed() {
+        WindowFixture f("vee");
+        f.window->show_bench("ask");
+        f.window->part<AskBench>().ask("flux-map");
+        QVERIFY(!f.window->part<AskBench>().is_idle());
+        when_it_opens<QMessageBox>([](QMessageBox& box) {
+            QVERIFY(box.text().contains(QStringLiteral("flux map")));
+            QVERIFY(box.informativeText().contains(QStringLiteral("go on from their finished points")));
+            press(box, QMessageBox::Cancel);
+        });
+        QVERIFY(!f.window->close());
+        QVERIFY(!f.window->part<AskBench>().is_idle()); // it goes on
+        when_it_opens<QMessageBox>([](QMessageBox& box) { press(box, QMessageBox::Close); });
+        QVERIFY(f.window->close());
+    }
     void another_project_asks_first_too() {
         WindowFixture f;
         f.type("edit:gap", QStringLiteral("0.9"));

@@ -1,8 +1,9 @@
 #include "shell/file_to_write.h"
 
+#include "shell/one_question.h"
+
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QMessageBox>
 
 namespace mavlo::app {
 
@@ -12,10 +13,11 @@ QString with_suffix(QWidget* parent, const QString& given, const QString& suffix
     QString whole = given + '.' + list.first();
     if (!QFileInfo::exists(whole)) return whole;
     // The dialog has asked about the name as it was typed, not about this one.
-    const auto choice = QMessageBox::question(
+    const auto choice = one_question(
         parent, QObject::tr("There already"),
-        QObject::tr("%1 is there already. Write over it?").arg(QFileInfo(whole).fileName()),
-        QMessageBox::Yes | QMessageBox::Cancel, QMessageBox::Cancel);
+        QObject::tr("%1 is there already.").arg(QFileInfo(whole).fileName()),
+        {{QMessageBox::Yes, QObject::tr("Write over it"), QObject::tr("what it holds now is lost")},
+         {QMessageBox::Cancel, QObject::tr("Leave it"), QObject::tr("nothing is written")}});
     return choice == QMessageBox::Yes ? whole : QString();
 }
 

@@ -6,6 +6,7 @@
 #include "materials/material_shelf.h"
 #include "shell/file_to_write.h"
 #include "shell/kept_folders.h"
+#include "shell/one_question.h"
 #include "shell/plain_texts.h"
 #include "shell/section_export.h"
 #include "shell/theme.h"
@@ -19,7 +20,6 @@
 #include <QFileInfo>
 #include <QGuiApplication>
 #include <QHBoxLayout>
-#include <QMessageBox>
 #include <QSettings>
 #include <QShortcut>
 #include <algorithm>
@@ -354,11 +354,15 @@ void MainWindow::fill_recent() {
 /// Whether a file that says something else than when it was opened may be written over.
 bool MainWindow::may_write_over() {
     if (!m_document.is_changed_elsewhere()) return true;
-    const auto choice = QMessageBox::question(
+    const auto choice = one_question(
         this, tr("Changed elsewhere"),
-        tr("%1 was changed by another program since it was opened. Write over it, or save under another name?")
+        tr("%1 was changed by another program since it was opened.")
             .arg(QFileInfo(m_document.file()).fileName()),
-        QMessageBox::Yes | QMessageBox::Save | QMessageBox::Cancel, QMessageBox::Cancel);
+        {{QMessageBox::Yes, tr("Write over it"),
+          tr("what is here takes its place")},
+         {QMessageBox::Save, tr("Save under another name …"), tr("both stay, each with its own changes")},
+         {QMessageBox::Cancel, tr("Do not save yet"),
+          tr("the file stays as the other program left it, and what is here unsaved")}});
     if (choice == QMessageBox::Save) save_as();
     return choice == QMessageBox::Yes;
 }
@@ -388,16 +392,33 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_discard() {
     if (m_document.undo_stack().isClean()) return true;
-    const auto choice = QMessageBox::question(
+    const auto choice = one_question(
         this, tr("Unsaved changes"),
         tr("Save the changes to \"%1\" first?").arg(QString::fromStdString(m_document.project().name)),
-        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+        {{QMessageBox::Save, tr("Save"), tr("the file is as it stands here")},
+         {QMessageBox::Discard, tr("Do not save"),
+          tr("the file stays as it was saved last; answers that were computed are kept")},
+         {QMessageBox::Cancel, tr("Stay"), tr("nothing changes")}});
     if (choice == QMessageBox::Save) return save();
     return choice == QMessageBox::Discard;
 }
 
+/// While a question is being computed; small things of the window itself end at once.
+bool MainWindow::may_stop_computing() {
+    const auto states = m_jobs.states();
+    if (states.empty()) return true;
+    const QString what = states.size() == 1
+                             ? states.front().name
+                             : tr("%1 and %2 more").arg(states.front().name).arg(states.size() - 1);
+    return one_question(this, tr("Still computing"), tr("This is still being computed: %1.").arg(what),
+                        {{QMessageBox::Close, tr("Close"),
+                          tr("it stops; maps, sweeps and trade-offs go on from their finished points when they "
+                             "are asked again")},
+                         {QMessageBox::Cancel, tr("Stay"), tr("it goes on")}}) == QMessageBox::Close;
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!may_discard()) {
+    if (!may_discard() || !may_stop_computing()) {
         event->ignore();
         return;
     }

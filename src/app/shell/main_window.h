@@ -68,6 +68,7 @@ class MainWindow : public QMainWindow {
     bool save();
     bool save_as();
     bool may_discard();
+    bool may_stop_computing();
     bool may_write_over();
     void recover(const LeftBehind& left);
     void tell_left_behind(const QString& file);
