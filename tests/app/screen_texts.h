@@ -64,6 +64,11 @@ inline std::vector<const QWidget*> cut_texts(const QWidget& window) {
         if (button && widget->metaObject()->className() == QByteArray("QPushButton") &&
             button->width() + 1 < button->fontMetrics().horizontalAdvance(button->text()) + 4)
             list.push_back(widget);
+        // Chips over the section stand within it.
+        const QWidget* chips = button ? widget->parentWidget() : nullptr;
+        if (chips && chips->objectName() == QStringLiteral("chips") && chips->parentWidget() &&
+            chips->geometry().right() > chips->parentWidget()->width())
+            list.push_back(widget);
         const QRect inside(widget->mapTo(&window, QPoint(0, 0)), widget->size());
         if (label && inside.left() < 0) list.push_back(widget);
     }

@@ -6,6 +6,7 @@
 #include "question/heat_losses.h"
 #include "question/input_words.h"
 #include "question/reading_units.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "storage/file.h"
 
@@ -271,7 +272,7 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_record = TimeRecord::of(answer);
     if (m_record) m_choice->addItem(tr("Scope"));
     for (const Map& map : answer.maps) m_choice->addItem(title_of(name_words(map.name)));
-    for (const CurveGroup& group : m_groups) m_choice->addItem(title_of(QString::fromStdString(group.title)));
+    for (const CurveGroup& group : m_groups) m_choice->addItem(title_of(spoken(group.title)));
     if (m_compared) m_choice->addItem(tr("Side by side"));
     const int kept = m_choice->findText(before);
     m_choice->setCurrentIndex(std::max(0, kept));
@@ -362,8 +363,7 @@ void AnswerView::fill_counterparts() {
     menu->clear();
     if (m_answer && m_answer_state == AnswerState::Fresh)
         for (const Counterpart& other : counterparts(*m_answer))
-            menu->addAction(QString::fromStdString(other.label), this,
-                            [this, other] { Q_EMIT counterpart_wanted(other); });
+            menu->addAction(spoken(other.label), this, [this, other] { Q_EMIT counterpart_wanted(other); });
     m_beside->setVisible(!menu->isEmpty());
 }
 

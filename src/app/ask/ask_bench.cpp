@@ -9,6 +9,7 @@
 #include "shell/bench.h"
 #include "shell/changed_dimensions.h"
 #include "shell/file_to_write.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/told_problem.h"
 
@@ -345,16 +346,15 @@ void AskBench::ask_beside(const Counterpart& counterpart) {
     Ask wanted = card(question)->ask();
     wanted.with = counterpart.inputs;
     if (const auto kept = m_document.answers().find(question, wanted)) return lay_beside(question, *kept);
-    m_running["beside"] =
-        submit(card(question)->title().toLower() + ", " + QString::fromStdString(counterpart.label), question,
-               wanted, PointStore(m_document.answers().folder()),
-               [this, wanted, question, of = origin()](const Result<Answer>& result) {
-                   if (is_of_another(of, result, wanted)) return;
-                   m_running.erase("beside");
-                   if (!result) return tell_failure(result.problems());
-                   keep(*result, wanted);
-                   lay_beside(question, *result);
-               });
+    m_running["beside"] = submit(card(question)->title().toLower() + ", " + spoken(counterpart.label), question,
+                                 wanted, PointStore(m_document.answers().folder()),
+                                 [this, wanted, question, of = origin()](const Result<Answer>& result) {
+                                     if (is_of_another(of, result, wanted)) return;
+                                     m_running.erase("beside");
+                                     if (!result) return tell_failure(result.problems());
+                                     keep(*result, wanted);
+                                     lay_beside(question, *result);
+                                 });
 }
 
 void AskBench::pin(const QString& title, const Answer& answer) {

@@ -2,6 +2,7 @@
 
 #include "question/figure_names.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QGridLayout>
@@ -112,7 +113,7 @@ void FigureBoard::add_groups(const Answer& answer) {
             used = 0;
             row = 0;
         }
-        auto* title = new QLabel(QString::fromStdString(group.title), m_rest);
+        auto* title = new QLabel(spoken(group.title), m_rest);
         title->setFont(figure_font(12));
         grid->addWidget(title, row++, 0, 1, 2);
         for (const Figure& figure : group.figures) {

@@ -1,6 +1,7 @@
 #include "ask/heat_view.h"
 
 #include "figure/palette.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -41,7 +42,7 @@ void HeatView::show_answer(const Answer& answer) {
     m_cut = *cut;
     QStringList told;
     for (const AxialCut::Body& body : m_cut.bodies)
-        told.append(tr("%1 %2 °C").arg(tr(body.name.c_str()), shown(body.celsius)));
+        told.append(tr("%1 %2 °C").arg(spoken(body.name), shown(body.celsius)));
     setAccessibleName(tr("The machine cut along its axis, with temperatures"));
     setAccessibleDescription(told.join(QStringLiteral(", ")));
     update();
@@ -70,7 +71,7 @@ QPointF HeatView::placed(QPointF share) const {
 void HeatView::draw_body(QPainter& painter, const AxialCut::Body& body) const {
     const QColor fill = warm_colour(m_cut.warmth(body.celsius));
     const QRectF place(body.x, body.y, body.width, body.height);
-    const QString name = tr(body.name.c_str());
+    const QString name = spoken(body.name);
     const QColor ink = fill.lightnessF() > 0.5 ? QColor(20, 24, 30) : QColor(250, 250, 250);
     std::vector<QRectF> boxes{placed(place)};
     if (body.mirrored) {
@@ -170,7 +171,7 @@ void HeatView::draw_thermometers(QPainter& painter) const {
                          shown(own.celsius) + QStringLiteral("°"));
         painter.setPen(t.soft);
         painter.drawText(QRectF(x - 4, bottom + 19, tube_pitch + 8, 15), Qt::AlignCenter,
-                         metrics.elidedText(tr(own.name.c_str()), Qt::ElideRight, int(tube_pitch)));
+                         metrics.elidedText(spoken(own.name), Qt::ElideRight, int(tube_pitch)));
         x += tube_pitch;
     }
 }

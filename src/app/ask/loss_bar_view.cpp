@@ -1,5 +1,6 @@
 #include "ask/loss_bar_view.h"
 
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -63,7 +64,7 @@ void LossBarView::paintEvent(QPaintEvent*) {
         painter.setPen(QPen(t.sheet, 1));
         painter.setBrush(colour);
         painter.drawRect(part);
-        const QString words = QStringLiteral("%1 %2").arg(QString::fromStdString(l.label), watts(l.watts));
+        const QString words = QStringLiteral("%1 %2").arg(spoken(l.label), watts(l.watts));
         painter.setPen(t.ink);
         if (painter.fontMetrics().horizontalAdvance(words) < part.width() - 10)
             painter.drawText(part.adjusted(6, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter, words);

@@ -6,6 +6,7 @@
 #include "question/figure_names.h"
 #include "question/input_words.h"
 #include "question/reading_units.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QPushButton>
@@ -63,7 +64,7 @@ void PinnedAnswer::show_answer(const QString& title, const Answer& answer) {
     m_choice->clear();
     const auto titled = [](const QString& words_of) { return words_of.left(1).toUpper() + words_of.mid(1); };
     for (const Map& map : m_shown.maps) m_choice->addItem(titled(name_words(map.name)));
-    for (const CurveGroup& group : m_groups) m_choice->addItem(titled(QString::fromStdString(group.title)));
+    for (const CurveGroup& group : m_groups) m_choice->addItem(titled(spoken(group.title)));
     m_choice->blockSignals(false);
     m_choice->setVisible(m_choice->count() > 0);
     show_choice(m_choice->currentIndex());
@@ -78,7 +79,7 @@ void PinnedAnswer::show_figures() {
     for (const std::string& name : headline_figures(m_shown)) {
         const Figure* figure = figure_of(m_shown, name);
         if (!figure) continue;
-        auto* label = new QLabel(QString::fromStdString(figure_name(name).label) + QLatin1Char('\n') +
+        auto* label = new QLabel(spoken(figure_name(name).label) + QLatin1Char('\n') +
                                      QString::fromStdString(shown_figure(*figure)),
                                  this);
         label->setMinimumWidth(40);

@@ -6,6 +6,7 @@
 #include "question/figure_names.h"
 #include "question/straight.h"
 #include "sheet/choice_box.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/typed_number.h"
 
@@ -55,12 +56,12 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     , m_status(new QLabel(this))
     , m_button(new QPushButton(tr("Ask"), this)) {
     setObjectName(QString::fromStdString("card:" + kind.name));
-    setAccessibleName(QString::fromStdString(kind.title));
-    setAccessibleDescription(QString::fromStdString(kind.tells));
+    setAccessibleName(spoken(kind.title));
+    setAccessibleDescription(spoken(kind.tells));
     setFocusPolicy(Qt::TabFocus);
     m_layout->setSpacing(4);
     auto* head = new QHBoxLayout;
-    m_title->setText(QString::fromStdString(kind.title));
+    m_title->setText(spoken(kind.title));
     head->addWidget(m_title, 1);
     m_end->setObjectName(QString::fromStdString("row:" + kind.name));
     m_end->setProperty("soft", true);
@@ -71,12 +72,14 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     body->setContentsMargins(0, 0, 0, 0);
     body->setSpacing(4);
     m_layout->addWidget(m_body);
-    m_tells->setText(QString::fromStdString(kind.tells));
+    m_tells->setText(spoken(kind.tells));
     m_tells->setProperty("soft", true);
     m_tells->setWordWrap(true);
+    m_tells->setMinimumWidth(120); // else a long sentence asks for its own width
     body->addWidget(m_tells);
     add_inputs(body);
     auto* foot = new QHBoxLayout;
+    m_title->setWordWrap(true);
     m_price->setObjectName(QString::fromStdString("price:" + kind.name));
     m_price->setProperty("soft", true);
     m_price->setWordWrap(true); // where it cannot be asked, the reason stands here
@@ -115,10 +118,11 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
         for (std::size_t i = from; i < to; ++i) {
             const QuestionInput& input = m_kind.inputs[i];
             if (input.kind == InputKind::Choice && input.choices().size() == 1) continue; // nothing to choose
-            auto* label = new QLabel(QString::fromStdString(input.label), this);
+            auto* label = new QLabel(spoken(input.label), this);
             QWidget* field = add_field(input);
-            field->setToolTip(QString::fromStdString(input.help));
+            field->setToolTip(spoken(input.help));
             label->setBuddy(field);
+            label->setWordWrap(true); // a longer language needs two lines
             auto* unit = new QLabel(unit_words(input.unit), this);
             unit->setProperty("soft", true);
             unit->setMinimumWidth(std::max(30, unit->sizeHint().width()));
@@ -253,9 +257,9 @@ void QuestionCard::dress_inputs(bool linear) {
     m_shown = shown_inputs(m_kind, linear);
     for (const InputRow& row : m_rows) {
         const QuestionInput& input = m_shown[std::size_t(row.input - m_kind.inputs.data())];
-        row.label->setText(QString::fromStdString(input.label));
+        row.label->setText(spoken(input.label));
         row.unit->setText(unit_words(input.unit));
-        row.field->setToolTip(QString::fromStdString(input.help));
+        row.field->setToolTip(spoken(input.help));
     }
 }
 
@@ -269,7 +273,7 @@ bool QuestionCard::matches(const QString& words) const {
     QString all =
         QString::fromStdString(m_kind.title + " " + m_kind.tells + " " + m_kind.group + " " + m_kind.name);
     for (const std::string& figure : answering_figures(m_kind.name))
-        all += QLatin1Char(' ') + QString::fromStdString(figure_name(figure).label);
+        all += QLatin1Char(' ') + spoken(figure_name(figure).label);
     const QStringList wanted = words.split(QLatin1Char(' '), Qt::SkipEmptyParts);
     return std::all_of(wanted.begin(), wanted.end(),
                        [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); });

@@ -1,5 +1,6 @@
 #include "ask/question_list.h"
 
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QCoreApplication>
@@ -62,7 +63,7 @@ QuestionList::QuestionList(Document& document, QWidget* parent)
 void QuestionList::add_card(const QuestionKind& kind) {
     QWidget* list = m_column->parentWidget();
     if (!m_headings.contains(kind.group)) {
-        auto* heading = new QLabel(QString::fromStdString(kind.group), list);
+        auto* heading = new QLabel(spoken(kind.group), list);
         heading->setProperty("group", true);
         heading->setContentsMargins(14, 10, 0, 2);
         m_column->addWidget(heading);

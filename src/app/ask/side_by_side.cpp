@@ -3,6 +3,7 @@
 #include "ask/answer_figure.h"
 #include "question/figure_names.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QApplication>
@@ -59,7 +60,7 @@ void SideBySide::add_figure(const Figure& figure,
     const int row = rowCount();
     insertRow(row);
     const FigureName name = figure_name(figure.name);
-    setItem(row, 0, new QTableWidgetItem(QString::fromStdString(name.label)));
+    setItem(row, 0, new QTableWidgetItem(spoken(name.label)));
     int column = 1;
     for (const auto& [title, answer] : answers) {
         const Figure* here = figure_of(*answer, figure.name);
@@ -90,7 +91,7 @@ void SideBySide::show_answers(const std::vector<std::pair<QString, const Answer*
     for (const std::string& name : headline_figures(first))
         if (const Figure* figure = figure_of(first, name)) add_figure(*figure, answers);
     for (const FigureGroup& group : figure_groups(first)) {
-        add_title(QString::fromStdString(group.title));
+        add_title(spoken(group.title));
         for (const Figure& figure : group.figures) add_figure(figure, answers);
     }
     fit_columns();

@@ -1,5 +1,6 @@
 #include "draw/data_sheet_dialog.h"
 
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QApplication>
@@ -86,7 +87,7 @@ void DataSheetDialog::paste(const QString& text) {
     m_table->clearContents();
     m_table->setRowCount(std::max(empty_rows, int(lines.size()) + 4));
     for (std::size_t i = 0; i < lines.size(); ++i) {
-        m_table->setItem(int(i), 0, new QTableWidgetItem(QString::fromStdString(lines[i].label)));
+        m_table->setItem(int(i), 0, new QTableWidgetItem(spoken(lines[i].label)));
         m_table->setItem(int(i), 1, new QTableWidgetItem(QString::fromStdString(lines[i].value)));
     }
     read();

@@ -1,6 +1,7 @@
 #include "draw/import_canvas.h"
 
 #include "section/section_layers.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QMenu>
@@ -204,7 +205,7 @@ void ImportCanvas::offer_roles(int at, QPoint place) {
     menu->setObjectName(QStringLiteral("import_roles"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const std::string& word : role_words()) {
-        auto* action = menu->addAction(tr(word.c_str()));
+        auto* action = menu->addAction(spoken(word));
         action->setCheckable(true);
         action->setChecked(word == to_string(region.role));
         connect(action, &QAction::triggered, this,

@@ -1,5 +1,6 @@
 #include "draw/import_list.h"
 
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QComboBox>
@@ -60,7 +61,7 @@ void ImportList::add_row(const std::vector<const ImportedRegion*>& alike) {
     for (int column : {2, 3}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     auto* role = new QComboBox(this);
     role->setObjectName(QStringLiteral("import_role:%1").arg(first.number));
-    for (const std::string& word : role_words()) role->addItem(tr(word.c_str()), QString::fromStdString(word));
+    for (const std::string& word : role_words()) role->addItem(spoken(word), QString::fromStdString(word));
     role->setCurrentIndex(role->findData(QString::fromStdString(to_string(first.role))));
     connect(role, &QComboBox::activated, this, [this, role, number = first.number] {
         if (const auto wanted = role_of(role->currentData().toString().toStdString()))

@@ -2,6 +2,7 @@
 
 #include "section/arrow_head.h"
 #include "section/dimension_layer.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/told_problem.h"
 
@@ -189,9 +190,8 @@ void LongSectionView::paint_dimension(QPainter& painter, const LongSection::Dime
     painter.drawLine(line);
     paint_arrow_head(painter, line.p2(), line.p1(), {7, 2.5});
     paint_arrow_head(painter, line.p1(), line.p2(), {7, 2.5});
-    const QString text =
-        hot ? tr("%1 %2").arg(tr(parameter->label.c_str()), dimension_text(*parameter, d.value))
-            : dimension_text(*parameter, d.value);
+    const QString text = hot ? tr("%1 %2").arg(spoken(parameter->label), dimension_text(*parameter, d.value))
+                             : dimension_text(*parameter, d.value);
     const QSizeF size(painter.fontMetrics().horizontalAdvance(text) + 8, 15);
     const bool leftmost = d.path == "housing.thickness"; // it stands clear of the housing
     const QPointF at = d.is_axial() && line.length() > size.width()

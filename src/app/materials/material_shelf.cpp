@@ -1,5 +1,6 @@
 #include "materials/material_shelf.h"
 
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QHBoxLayout>
@@ -96,9 +97,8 @@ QString MaterialShelf::where_used() const {
     for (const MaterialUse& use : uses) {
         const Parameter* parameter = find_parameter(use.path);
         places << (m_hand.document().project().variants.size() > 1
-                       ? tr("%1 of %2")
-                             .arg(QString::fromStdString(parameter->label), QString::fromStdString(use.variant))
-                       : QString::fromStdString(parameter->label));
+                       ? tr("%1 of %2").arg(spoken(parameter->label), QString::fromStdString(use.variant))
+                       : spoken(parameter->label));
     }
     if (places.isEmpty()) return tr("Not used in this project.");
     return tr("Used as: %1.").arg(places.join(QStringLiteral(", ")));

@@ -2,6 +2,7 @@
 
 #include "plot/qcustomplot_include.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QSvgGenerator>
@@ -9,7 +10,7 @@
 namespace mavlo::app {
 
 QString name_words(const std::string& name) {
-    return QString::fromStdString(figure_words(name));
+    return spoken(figure_words(name));
 }
 
 QString unit_words(const std::string& unit) {

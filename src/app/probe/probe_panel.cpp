@@ -3,6 +3,7 @@
 #include "figure/spectrum.h"
 #include "quantity/quantity.h"
 #include "question/period.h"
+#include "sheet/choice_box.h"
 #include "shell/theme.h"
 #include "shell/typed_number.h"
 
@@ -77,7 +78,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
         label->setBuddy(edit);
         auto* unit_label = new QLabel(unit, this);
         unit_label->setProperty("soft", true);
-        unit_label->setFixedWidth(44);
+        unit_label->setMinimumWidth(44);
         grid->addWidget(label, row, 0);
         grid->addWidget(edit, row, 1);
         grid->addWidget(unit_label, row++, 2);
@@ -86,7 +87,7 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
     };
     add(tr("Current (phase, peak)"), m_peak, QStringLiteral("A"));
     add(tr("Advance (electrical)"), m_advance, QStringLiteral("°"));
-    add(tr("Rotor angle"), m_angle, QStringLiteral("° mech"));
+    add(tr("Rotor angle"), m_angle, tr("° mech"));
     add(tr("Deepest colour at"), m_high, QStringLiteral("T"));
     add_waves(*grid, row);
     m_high->setText(QStringLiteral("2"));
@@ -139,8 +140,9 @@ ProbePanel::ProbePanel(Document& document, QWidget* parent)
 /// Other forms than the vector that turns with the rotor, and a phase that carries nothing.
 void ProbePanel::add_waves(QGridLayout& grid, int row) {
     m_form->setObjectName(QStringLiteral("probe_waveform"));
-    for (const std::string& word : wave_words())
-        if (word != "table" && word != "stroke") m_form->addItem(QString::fromStdString(word));
+    std::vector<std::string> forms = wave_words();
+    std::erase_if(forms, [](const std::string& word) { return word == "table" || word == "stroke"; });
+    fill_choices(*m_form, forms);
     m_form->setToolTip(
         tr("Form of the phase currents over the rotor's angle, in phase with the no-load EMF where the "
            "advance is 0."));
@@ -171,11 +173,11 @@ bool ProbePanel::is_switched() const {
 CurrentWave ProbePanel::current() const {
     if (is_switched()) return standing_currents(m_phases->currents());
     const Dq vector = m_pad->current();
-    const WaveForm form = wave_form(m_form->currentText().toStdString());
+    const WaveForm form = wave_form(shown_choice(*m_form).toStdString());
     const int fault = std::max(0, m_fault->currentIndex()), phases = (m_fault->count() - 1) / 2;
     ShortedPhase::Wish wish;
     const double peak = std::hypot(vector.d, vector.q), advance = std::atan2(-vector.d, vector.q);
-    if (fault > phases) wish = {fault - phases - 1, m_form->currentText().toStdString(), peak, advance};
+    if (fault > phases) wish = {fault - phases - 1, shown_choice(*m_form).toStdString(), peak, advance};
     if (form == WaveForm::Sine && fault == 0) {
         m_shorted->forget();
         return vector;

@@ -3,6 +3,7 @@
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "section/sheet_dimensions.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QFontMetricsF>
@@ -117,7 +118,7 @@ void DimensionLayer::place(const Document& document, const ViewFrame& frame, QSi
     for (const DimensionMark& mark : marks) {
         const Parameter* parameter = find_parameter(mark.path, document.design());
         Label label{mark, 0, {}, {}, {}, false};
-        QString word = QString::fromStdString(parameter->label).toLower();
+        QString word = spoken(parameter->label).toLower();
         if (mark.kind == DimensionMark::Kind::Diameter)
             word.replace(QStringLiteral("diameter"), QStringLiteral("⌀"));
         label.value = dimension_text(*parameter, document.value(mark.path));

@@ -1,17 +1,19 @@
 #include "section/overlay_chips.h"
 
+#include "shell/spoken.h"
+
+#include <QEvent>
+#include <algorithm>
+
 namespace mavlo::app {
 
 OverlayChips::OverlayChips(QWidget* parent)
-    : QWidget(parent)
-    , m_layout(new QHBoxLayout(this)) {
+    : QWidget(parent) {
     setObjectName(QStringLiteral("chips"));
-    m_layout->setContentsMargins(0, 0, 0, 0);
-    m_layout->setSpacing(6);
+    if (parent) parent->installEventFilter(this);
     for (const Overlay& overlay : registry<Overlay>().all()) {
-        auto* button = chip(tr(overlay.name.c_str()), this);
+        auto* button = chip(spoken(overlay.name), this);
         button->setObjectName(QStringLiteral("overlay:") + QString::fromStdString(overlay.name));
-        m_layout->addWidget(button);
         m_chips.push_back({&overlay, button});
         connect(button, &QPushButton::clicked, this, [this, &overlay](bool on) {
             m_chosen[m_bench].set(overlay, on);
@@ -30,7 +32,6 @@ QPushButton* OverlayChips::chip(const QString& text, QWidget* parent) {
 
 QPushButton* OverlayChips::add(const std::string& bench, const QString& text) {
     auto* button = chip(text, this);
-    m_layout->insertWidget(int(m_own.size()), button);
     m_own.push_back({bench, button});
     return button;
 }
@@ -42,7 +43,31 @@ void OverlayChips::set_bench(const std::string& bench) {
     for (const Chip& c : m_chips)
         c.button->setVisible(c.overlay->benches.empty() || c.overlay->benches.contains(bench));
     follow();
-    adjustSize();
+    place();
+}
+
+void OverlayChips::place() {
+    constexpr int between = 6, margin = 24;
+    const int room = std::max(200, (parentWidget() ? parentWidget()->width() : 800) - 2 * margin);
+    int x = 0, y = 0, widest = 0, height = 0;
+    const auto put = [&](QPushButton& button) {
+        if (button.isHidden()) return;
+        const QSize size = button.sizeHint();
+        if (x > 0 && x + size.width() > room) x = 0, y += button.height() + between;
+        button.setGeometry(x, y, size.width(), button.height());
+        x += size.width() + between;
+        widest = std::max(widest, x);
+        height = y + button.height();
+    };
+    for (const OwnChip& own : m_own) put(*own.button);
+    for (const Chip& c : m_chips) put(*c.button);
+    resize(widest, height);
+    Q_EMIT placed();
+}
+
+bool OverlayChips::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize) place();
+    return QWidget::eventFilter(watched, event);
 }
 
 void OverlayChips::follow() {

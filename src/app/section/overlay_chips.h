@@ -3,7 +3,6 @@
 
 #include "section/overlay.h"
 
-#include <QHBoxLayout>
 #include <QPushButton>
 #include <QWidget>
 #include <map>
@@ -23,9 +22,14 @@ class OverlayChips : public QWidget {
 
   Q_SIGNALS:
     void changed();
+    void placed(); ///< in other rows than before
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
     void follow();
+    void place(); ///< one after the other, in as many rows as the room needs
     static QPushButton* chip(const QString& text, QWidget* parent);
 
     struct Chip {
@@ -36,7 +40,6 @@ class OverlayChips : public QWidget {
         std::string bench;
         QPushButton* button;
     };
-    QHBoxLayout* m_layout;
     std::vector<Chip> m_chips;
     std::vector<OwnChip> m_own;
     std::map<std::string, OverlaySet> m_chosen; ///< by bench

@@ -4,6 +4,7 @@
 #include "quantity/quantity.h"
 #include "section/section_parts.h"
 #include "section/section_view.h"
+#include "shell/spoken.h"
 #include "shell/told_problem.h"
 
 #include <QMenu>
@@ -83,7 +84,7 @@ void SectionView::offer_menu(QPoint at) {
     auto* menu = new QMenu(this);
     menu->setObjectName(QStringLiteral("dimension_menu"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    auto* vary = menu->addAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(parameter->label)));
+    auto* vary = menu->addAction(tr("Vary “%1” in a sweep").arg(spoken(parameter->label)));
     connect(vary, &QAction::triggered, this, [this, path = label->mark.path] { Q_EMIT vary_wanted(path); });
     menu->popup(at);
 }

@@ -3,6 +3,7 @@
 #include "figure/palette.h"
 #include "section/section_view.h"
 #include "shell/changed_dimensions.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/told_problem.h"
 
@@ -163,7 +164,7 @@ void SectionView::paint_ring_angle(QPainter& painter) const {
     const Machine& m = m_document.built()->machine;
     const QString text = m.facts().linear
                              ? QStringLiteral("%1 mm").arg(1e3 * m_angle * m.section.chart().flat, 0, 'f', 2)
-                             : QStringLiteral("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
+                             : tr("%1° mech").arg(qRadiansToDegrees(m_angle), 0, 'f', 2);
     const QPointF outward(std::cos(m_angle), -std::sin(m_angle));
     const double width = painter.fontMetrics().horizontalAdvance(text);
     QPointF place =
@@ -237,7 +238,7 @@ void SectionView::paint_scale(QPainter& painter) const {
     const double low = shown.high > 0 ? shown.low : m_low, high = shown.high > 0 ? shown.high : m_high;
     const QRectF bar(width() - 44, 104, 12, std::min(240, height() - 200));
     painter.setFont(small_font());
-    const double label = painter.fontMetrics().horizontalAdvance(QString::fromStdString(shown.label));
+    const double label = painter.fontMetrics().horizontalAdvance(spoken(shown.label));
     paint_ground(painter, QRectF(bar.right() - label - 2, bar.top() - 32, label + 12, 24));
     paint_ground(painter, bar.adjusted(-42, -10, 6, 10));
     for (int y = 0; y < int(bar.height()); ++y) {
@@ -256,8 +257,7 @@ void SectionView::paint_scale(QPainter& painter) const {
                          high < 10 ? QString::number(value, 'f', 2) : QString::number(value, 'g', 3));
     }
     painter.setPen(t.soft);
-    painter.drawText(QRectF(bar.right() - 300, bar.top() - 28, 304, 16), Qt::AlignRight,
-                     QString::fromStdString(shown.label));
+    painter.drawText(QRectF(bar.right() - 300, bar.top() - 28, 304, 16), Qt::AlignRight, spoken(shown.label));
 }
 
 } // namespace mavlo::app

@@ -1,13 +1,14 @@
 #include "sheet/choice_box.h"
 
 #include "machine/choice_words.h"
+#include "shell/spoken.h"
 
 namespace mavlo::app {
 
 void fill_choices(QComboBox& box, const std::vector<std::string>& choices) {
     box.clear();
     for (const std::string& choice : choices)
-        box.addItem(QObject::tr(choice_words(choice).c_str()), QString::fromStdString(choice));
+        box.addItem(spoken(choice_words(choice)), QString::fromStdString(choice));
 }
 
 bool show_choice(QComboBox& box, const QString& choice) {

@@ -1,6 +1,7 @@
 #include "sheet/equivalent_row.h"
 
 #include "quantity/quantity.h"
+#include "shell/spoken.h"
 #include "shell/typed_number.h"
 
 #include <QGridLayout>
@@ -18,12 +19,12 @@ EquivalentRow::EquivalentRow(Document& document, const Equivalent& equivalent, Q
     layout->setContentsMargins(24, 0, 12, 2);
     layout->setHorizontalSpacing(8);
     layout->setVerticalSpacing(0);
-    auto* label = new QLabel(QString::fromStdString(equivalent.label), this);
+    auto* label = new QLabel(spoken(equivalent.label), this);
     auto* unit = new QLabel(QString::fromStdString(equivalent.unit == "deg" ? "°" : equivalent.unit), this);
     for (QLabel* soft : {label, unit, m_note}) soft->setProperty("soft", true);
     setToolTip(tr("The same dimension as other sheets give it; what is typed here sets “%1”.")
-                   .arg(QString::fromStdString(find_parameter(equivalent.path)->label)));
-    m_line->setAccessibleName(QString::fromStdString(equivalent.label));
+                   .arg(spoken(find_parameter(equivalent.path)->label)));
+    m_line->setAccessibleName(spoken(equivalent.label));
     m_line->setObjectName(QString::fromStdString("edit:" + equivalent.name));
     m_line->setAlignment(Qt::AlignRight);
     m_line->setFixedSize(100, 24);
@@ -63,7 +64,7 @@ void EquivalentRow::take() {
         m_note->show();
         return;
     }
-    m_document.set_design(tr("change %1").arg(QString::fromStdString(m_equivalent.label).toLower()), *design);
+    m_document.set_design(tr("change %1").arg(spoken(m_equivalent.label).toLower()), *design);
 }
 
 } // namespace mavlo::app

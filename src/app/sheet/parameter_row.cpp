@@ -7,6 +7,7 @@
 #include "question/words.h"
 #include "sheet/choice_box.h"
 #include "sheet/material_names.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QContextMenuEvent>
@@ -34,11 +35,11 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     : QWidget(parent)
     , m_document(document)
     , m_parameter(&parameter)
-    , m_label(new QLabel(QString::fromStdString(parameter.label), this))
+    , m_label(new QLabel(spoken(parameter.label), this))
     , m_note(new QLabel(this))
     , m_free(new QPushButton(tr("free"), this)) {
     setObjectName(QString::fromStdString("row:" + parameter.path));
-    setToolTip(QString::fromStdString(parameter.help));
+    setToolTip(spoken(parameter.help));
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 3, 12, 3);
     layout->setHorizontalSpacing(8);
@@ -145,8 +146,8 @@ void ParameterRow::take_namesake(const Parameter& own) {
     const bool straight = is_linear(m_document.design());
     if (&own == m_parameter && m_straight == straight) return;
     m_straight = straight;
-    m_label->setText(QString::fromStdString(straight ? straight_words(own.label, 1) : own.label));
-    setToolTip(QString::fromStdString(straight ? straight_words(own.help, 1) : own.help));
+    m_label->setText(spoken(straight ? straight_words(own.label, 1) : own.label));
+    setToolTip(spoken(straight ? straight_words(own.help, 1) : own.help));
     if (&own == m_parameter || own.is_word() != m_parameter->is_word()) return;
     m_parameter = &own;
     if (m_unit) m_unit->setText(QString::fromStdString(shown_unit(own.unit)));
@@ -192,7 +193,7 @@ void ParameterRow::contextMenuEvent(QContextMenuEvent* event) {
 void ParameterRow::offer(QMenu* menu, const QPoint& place) {
     menu->setObjectName(QStringLiteral("row_menu"));
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    auto* vary = new QAction(tr("Vary “%1” in a sweep").arg(QString::fromStdString(m_parameter->label)), menu);
+    auto* vary = new QAction(tr("Vary “%1” in a sweep").arg(spoken(m_parameter->label)), menu);
     menu->insertAction(menu->actions().value(0), vary);
     connect(vary, &QAction::triggered, this, [this] { Q_EMIT vary_wanted(m_parameter->path); });
     menu->popup(place);

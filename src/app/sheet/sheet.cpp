@@ -1,6 +1,7 @@
 #include "sheet/sheet.h"
 
 #include "machine/slots/slot_form.h"
+#include "shell/spoken.h"
 
 #include <QHBoxLayout>
 #include <algorithm>
@@ -43,7 +44,7 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
     layout->setContentsMargins(8, 4, 8, 12);
     layout->setSpacing(2);
     for (const SheetGroup& group : page.groups) {
-        auto* title = new QLabel(QString::fromStdString(group.title), this);
+        auto* title = new QLabel(spoken(group.title), this);
         m_headings.push_back({title, m_rows.size(), m_rows.size() + group.paths.size()});
         title->setProperty("group", true);
         title->setContentsMargins(12, 12, 0, 4);
@@ -125,7 +126,7 @@ Sheet::Sheet(Document& document, QWidget* parent)
         connect(rows, &SheetRows::hovered, this, &Sheet::explain);
         connect(rows, &SheetRows::vary_wanted, this, &Sheet::vary_wanted);
         m_pages.push_back(rows);
-        connect(m_tabs->add(QString::fromStdString(page.title), rows), &QPushButton::clicked, this,
+        connect(m_tabs->add(spoken(page.title), rows), &QPushButton::clicked, this,
                 [this, title = page.title] { Q_EMIT part_chosen(region_of(title)); });
     }
     m_help->setObjectName(QStringLiteral("row_help"));
@@ -141,8 +142,7 @@ Sheet::Sheet(Document& document, QWidget* parent)
 void Sheet::explain(const std::string& path) {
     const Parameter* parameter = path.empty() ? nullptr : find_parameter(path, m_document.design());
     if (!parameter) return;
-    QString text = QStringLiteral("%1: %2").arg(QString::fromStdString(parameter->label),
-                                                QString::fromStdString(parameter->help));
+    QString text = QStringLiteral("%1: %2").arg(spoken(parameter->label), spoken(parameter->help));
     if (!parameter->standard.empty() && !parameter->standard.starts_with("="))
         text += tr(" Else %1.").arg(QString::fromStdString(parameter->standard));
     m_help->setText(text);

@@ -2,6 +2,7 @@
 
 #include "question/question.h"
 #include "shell/kept_folders.h"
+#include "shell/spoken.h"
 #include "shell/typed_number.h"
 #include "storage/file.h"
 
@@ -159,7 +160,7 @@ std::optional<Problem> Document::set_text(const std::string& path, const QString
     if (*changed_design == design()) return std::nullopt;
     const Parameter* parameter = find_parameter(path, design());
     edit(
-        tr("change %1").arg(QString::fromStdString(parameter->label).toLower()),
+        tr("change %1").arg(spoken(parameter->label).toLower()),
         [&](Project& p) { p.find(p.in_hand().name)->design = *changed_design; }, gesture);
     return std::nullopt;
 }

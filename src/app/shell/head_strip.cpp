@@ -1,6 +1,7 @@
 #include "shell/head_strip.h"
 
 #include "shell/bench.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QFileInfo>
@@ -121,11 +122,11 @@ HeadStrip::HeadStrip(Document& document, Jobs& questions, Jobs& key_figures, QMe
     layout->addStretch();
     int number = 0;
     for (const BenchKind& bench : registry<BenchKind>().all()) {
-        auto* button = new BenchButton(tr(bench.title.c_str()), this);
+        auto* button = new BenchButton(spoken(bench.title), this);
         button->setObjectName(QStringLiteral("bench:") + QString::fromStdString(bench.name));
         button->setCheckable(true);
         button->setFixedSize(80, 46);
-        button->setToolTip(tr("%1 (Ctrl+%2)").arg(tr(bench.tells.c_str())).arg(++number));
+        button->setToolTip(tr("%1 (Ctrl+%2)").arg(spoken(bench.tells)).arg(++number));
         connect(button, &QPushButton::clicked, this, [this, name = bench.name] { Q_EMIT bench_chosen(name); });
         layout->addWidget(button);
         m_benches[bench.name] = button;

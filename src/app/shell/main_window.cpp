@@ -9,6 +9,7 @@
 #include "shell/one_question.h"
 #include "shell/plain_texts.h"
 #include "shell/section_export.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/told_problem.h"
 #include "start/specification_dialog.h"
@@ -131,7 +132,9 @@ void MainWindow::place_chips() {
     m_reading->setProperty("soft", true);
     m_reading->setProperty("ground", true);
     m_reading->setObjectName(QStringLiteral("reading"));
-    m_reading->move(24, 76);
+    const auto under = [this] { m_reading->move(24, std::max(76, m_chips->geometry().bottom() + 8)); };
+    connect(m_chips, &OverlayChips::placed, this, under);
+    under();
 }
 
 void MainWindow::make_actions() {
@@ -147,8 +150,8 @@ void MainWindow::make_actions() {
     fresh->setToolTipsVisible(true);
     for (const StartingShape& shape : starting_shapes()) {
         const QString name = QString::fromStdString(shape.name);
-        auto* action = fresh->addAction(tr(shape.title.c_str()));
-        action->setToolTip(QString::fromStdString(shape.tells));
+        auto* action = fresh->addAction(spoken(shape.title));
+        action->setToolTip(spoken(shape.tells));
         connect(action, &QAction::triggered, this, [this, name] {
             if (may_discard()) m_document.open_new(name);
         });
@@ -358,8 +361,7 @@ bool MainWindow::may_write_over() {
         this, tr("Changed elsewhere"),
         tr("%1 was changed by another program since it was opened.")
             .arg(QFileInfo(m_document.file()).fileName()),
-        {{QMessageBox::Yes, tr("Write over it"),
-          tr("what is here takes its place")},
+        {{QMessageBox::Yes, tr("Write over it"), tr("what is here takes its place")},
          {QMessageBox::Save, tr("Save under another name …"), tr("both stay, each with its own changes")},
          {QMessageBox::Cancel, tr("Do not save yet"),
           tr("the file stays as the other program left it, and what is here unsaved")}});

@@ -1,4 +1,5 @@
 #include "question/straight.h"
+#include "shell/spoken.h"
 #include "shell/tell_tales.h"
 #include "shell/theme.h"
 #include "shell/wanted_direction.h"
@@ -82,7 +83,7 @@ void join(TellTaleStrip::Cell& cell, const Reading& first, const Reading& second
 }
 
 QString title_of(const KeyFigure& figure, const Machine& machine) {
-    return QObject::tr((figure.title ? figure.title(machine) : figure.label).c_str());
+    return spoken(figure.title ? figure.title(machine) : figure.label);
 }
 
 } // namespace
@@ -130,7 +131,7 @@ std::vector<TellTaleStrip::Cell> TellTaleStrip::cells() const {
         } else {
             placed[figure.name] = {list.size(), reading};
             const bool alone = !figure.joins.empty(); // what it would have joined does not apply
-            list.push_back(cell_of(reading, alone ? tr(figure.label.c_str()) : title));
+            list.push_back(cell_of(reading, alone ? spoken(figure.label) : title));
             list.back().figure = QString::fromStdString(figure.name);
         }
     }
@@ -223,8 +224,15 @@ void TellTaleStrip::paint_cell(QPainter& painter, const Cell& cell, double left,
         painter.fillRect(QRectF(left + 1, 1, wide - 2, 3), t.accent);
     painter.setFont(small_font());
     painter.setPen(t.soft);
-    painter.drawText(QRectF(x, 10, wide - pad, 20), Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(cell.title, Qt::ElideRight, int(wide - pad - 2)));
+    if (painter.fontMetrics().horizontalAdvance(cell.title) < wide - pad) {
+        painter.drawText(QRectF(x, 10, wide - pad, 20), Qt::AlignLeft | Qt::AlignVCenter, cell.title);
+    } else { // in two lines, smaller
+        QFont narrow = small_font();
+        narrow.setPixelSize(10);
+        painter.setFont(narrow);
+        painter.drawText(QRectF(x, 6, wide - pad, 28), int(Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap),
+                         cell.title);
+    }
     const QString value = shown_value(cell);
     // Two figures in a cell may be long.
     for (int pixels = size; pixels > 11; --pixels) {

@@ -2,6 +2,7 @@
 
 #include "machine/parameter.h"
 #include "question/question.h"
+#include "shell/spoken.h"
 
 #include <string_view>
 
@@ -13,7 +14,7 @@ namespace {
 QString input_label(const std::string& key) {
     for (const QuestionKind& kind : question_kinds())
         for (const QuestionInput& input : kind.inputs)
-            if (input.key == key) return QString::fromStdString(input.label);
+            if (input.key == key) return spoken(input.label);
     return {};
 }
 

@@ -3,6 +3,7 @@
 #include "project/shelf.h"
 #include "question/drawing_step.h"
 #include "question/key_figure.h"
+#include "shell/spoken.h"
 #include "shell/told_problem.h"
 
 #include <cmath>
@@ -66,7 +67,7 @@ DimensionEffects WhatMoves::effects() const {
     const KeyFigure* figure = registry<KeyFigure>().find(m_figure.toStdString());
     if (!figure) return out;
     const auto built = m_document.built();
-    const QString label = QString::fromStdString(figure->label), unit = QString::fromStdString(figure->unit);
+    const QString label = spoken(figure->label), unit = QString::fromStdString(figure->unit);
     const Curve* slopes =
         m_answer && built && m_answer->design == built->hash ? m_answer->curve(figure->name) : nullptr;
     if (figure->slow) { // no slopes are made of it

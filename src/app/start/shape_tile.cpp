@@ -1,6 +1,7 @@
 #include "start/shape_tile.h"
 
 #include "section/small_section.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QPainter>
@@ -22,8 +23,8 @@ ShapeTile::ShapeTile(const StartingShape& shape, QWidget* parent)
     : QAbstractButton(parent)
     , m_name(shape.name) {
     setObjectName(QString::fromStdString("shape:" + shape.name));
-    setText(tr(shape.title.c_str()));
-    setToolTip(QString::fromStdString(shape.tells));
+    setText(spoken(shape.title));
+    setToolTip(spoken(shape.tells));
     setFocusPolicy(Qt::StrongFocus);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setMinimumSize(96, 104);

@@ -3,6 +3,7 @@
 #include "project/project.h"
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/typed_number.h"
 #include "weigh/design_picture.h"
@@ -191,7 +192,7 @@ void SpecificationDialog::add_proposal(const std::string& shape, const Result<Si
     card->setObjectName(QString::fromStdString("proposal:" + shape));
     card->setFixedWidth(proposal_width);
     auto* column = new QVBoxLayout(card);
-    auto* title = new QLabel(known ? QString::fromStdString(known->title) : QString(), card);
+    auto* title = new QLabel(known ? spoken(known->title) : QString(), card);
     title->setFont(figure_font(14));
     column->addWidget(title);
     auto* words = new QLabel(card);
@@ -218,7 +219,7 @@ void SpecificationDialog::add_proposal(const std::string& shape, const Result<Si
     words->setTextFormat(Qt::RichText); // made here of numbers alone
     words->setText(lines);
     column->addWidget(words);
-    auto* told = new QLabel(QString::fromStdString(sized->words), card);
+    auto* told = new QLabel(spoken(sized->words), card);
     told->setProperty("soft", sized->fits);
     told->setWordWrap(true);
     if (!sized->fits) told->setStyleSheet(QStringLiteral("color: %1").arg(theme().caution.name()));

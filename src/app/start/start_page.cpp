@@ -44,8 +44,11 @@ QLabel* title_label(const QString& text, QWidget* parent) {
 }
 
 QPushButton* file_button(const QString& text, const QString& file, QWidget* parent) {
-    auto* button = new QPushButton(text, parent);
+    constexpr int padding = 16;
+    auto* button = new QPushButton(parent);
     button->setProperty("flat", true);
+    button->setText(button->fontMetrics().elidedText(text, Qt::ElideRight, files_width - padding));
+    button->setAccessibleName(text);
     button->setToolTip(file);
     button->setStyleSheet(QStringLiteral("text-align: left"));
     return button;

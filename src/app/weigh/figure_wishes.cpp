@@ -3,6 +3,7 @@
 #include "question/figure_names.h"
 #include "question/key_figure.h"
 #include "question/question.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QAbstractItemView>
@@ -17,9 +18,9 @@ namespace {
 constexpr int question_role = Qt::UserRole, figure_role = Qt::UserRole + 1;
 
 QString words_of(const QuestionKind& kind, const std::string& figure) {
-    const QString title = QString::fromStdString(kind.title);
+    const QString title = spoken(kind.title);
     return figure.empty() ? FigureWishes::tr("all of “%1”").arg(title)
-                          : QString::fromStdString(figure_name(figure).label) + QStringLiteral(" · ") + title;
+                          : spoken(figure_name(figure).label) + QStringLiteral(" · ") + title;
 }
 
 } // namespace
@@ -122,7 +123,7 @@ void FigureWishes::show_wishes() {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(4, 0, 0, 0);
         auto* words = new QLabel(words_of(*kind, wish.figure), row);
-        words->setToolTip(QString::fromStdString(kind->tells));
+        words->setToolTip(spoken(kind->tells));
         words->setMinimumWidth(40);
         line->addWidget(words, 1);
         auto* drop = new QPushButton(QStringLiteral("×"), row);

@@ -3,6 +3,7 @@
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
 #include "question/key_figure.h"
+#include "shell/spoken.h"
 #include "shell/typed_number.h"
 
 #include <QRegularExpression>
@@ -24,7 +25,7 @@ const KeyFigure* key_figure(const std::string& name) {
 QString spoken_label(const std::string& name) {
     const KeyFigure* key = key_figure(name);
     const auto known = known_figure_name(name);
-    const QString label = QString::fromStdString(key ? key->label : known ? known->label : name);
+    const QString label = spoken(key ? key->label : known ? known->label : name);
     if (label.size() < 2 || label[1].isUpper()) return label;
     return label.left(1).toLower() + label.mid(1);
 }

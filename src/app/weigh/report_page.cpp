@@ -1,6 +1,7 @@
 #include "weigh/report_page.h"
 
 #include "shell/file_to_write.h"
+#include "shell/spoken.h"
 #include "shell/told_problem.h"
 #include "storage/file.h"
 #include "weigh/heading.h"
@@ -121,7 +122,7 @@ void ReportPage::show_pages() {
         for (const ReportPart& part : report->parts) {
             const Variant* variant = m_desk.document.project().find(part.variant);
             Problems problems; // a variant that cannot be built has no picture; writing says why
-            PreviewPage first{QString::fromStdString(report->title),
+            PreviewPage first{spoken(report->title),
                               build_design(m_desk.document.project(), variant->design, problems),
                               {},
                               QString::fromStdString(report->date) + QLatin1Char('\n') +
@@ -132,7 +133,7 @@ void ReportPage::show_pages() {
             pages.push_back(std::move(first));
             for (const Answer& answer : part.answers) {
                 AnswerSheet sheet = answer_sheet(answer);
-                const QString title = QString::fromStdString(sheet.title);
+                const QString title = spoken(sheet.title);
                 pages.push_back({title, nullptr, std::move(sheet), {}});
             }
             pages.push_back(
@@ -166,8 +167,8 @@ void ReportPage::follow_document() {
             const auto answer = kept(m_desk.document, variant, kind.name);
             if (!answer) continue;
             ++answers;
-            auto* item = new QTreeWidgetItem(
-                top, {QString::fromStdString(kind.title), QString::fromStdString(answer->sentence)});
+            auto* item =
+                new QTreeWidgetItem(top, {spoken(kind.title), QString::fromStdString(answer->sentence)});
             item->setData(0, Qt::UserRole, QString::fromStdString(kind.name));
             item->setToolTip(1, QString::fromStdString(answer->sentence));
             item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);

@@ -2,6 +2,7 @@
 
 #include "question/words.h"
 #include "section/small_section.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QPaintEvent>
@@ -45,10 +46,9 @@ class Layouter {
         for (const Figure& figure : list) {
             m_painter.setPen(pale);
             m_painter.setFont(sized(9, false));
-            m_painter.drawText(
-                QRectF(x, m_y, wide - 8, 14), Qt::AlignLeft,
-                m_painter.fontMetrics().elidedText(QString::fromStdString(figure_name(figure.name).label),
-                                                   Qt::ElideRight, int(wide - 8)));
+            m_painter.drawText(QRectF(x, m_y, wide - 8, 14), Qt::AlignLeft,
+                               m_painter.fontMetrics().elidedText(spoken(figure_name(figure.name).label),
+                                                                  Qt::ElideRight, int(wide - 8)));
             m_painter.setPen(ink);
             m_painter.setFont(sized(17, true));
             m_painter.drawText(QPointF(x, m_y + 31), QString::fromStdString(shown_figure(figure)));
@@ -86,10 +86,9 @@ class Layouter {
                 ++count;
                 if (y > bottom - 14) continue;
                 m_painter.setPen(pale);
-                m_painter.drawText(
-                    QRectF(x, y, wide - 70, 13), Qt::AlignLeft,
-                    m_painter.fontMetrics().elidedText(QString::fromStdString(figure_name(figure.name).label),
-                                                       Qt::ElideRight, int(wide - 74)));
+                m_painter.drawText(QRectF(x, y, wide - 70, 13), Qt::AlignLeft,
+                                   m_painter.fontMetrics().elidedText(spoken(figure_name(figure.name).label),
+                                                                      Qt::ElideRight, int(wide - 74)));
                 m_painter.setPen(ink);
                 m_painter.drawText(QRectF(x, y, wide, 13), Qt::AlignRight,
                                    QString::fromStdString(shown_figure(figure)));

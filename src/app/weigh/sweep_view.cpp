@@ -5,6 +5,7 @@
 #include "quantity/quantity.h"
 #include "question/figure_names.h"
 #include "shell/file_to_write.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "storage/file.h"
 
@@ -31,8 +32,7 @@ QColor shade(double share) {
 /// "load.torque_mean" where several questions have it.
 QString label_of(const std::string& column) {
     const auto dot = column.rfind('.');
-    const QString label =
-        QString::fromStdString(figure_name(dot == std::string::npos ? column : column.substr(dot + 1)).label);
+    const QString label = spoken(figure_name(dot == std::string::npos ? column : column.substr(dot + 1)).label);
     return dot == std::string::npos ? label
                                     : label + QStringLiteral(" (%1)").arg(column.substr(0, dot).c_str());
 }

@@ -3,6 +3,7 @@
 #include "machine/choice_words.h"
 #include "project/shelf.h"
 #include "question/straight.h"
+#include "shell/spoken.h"
 #include "shell/wanted_direction.h"
 
 #include <algorithm>
@@ -67,7 +68,7 @@ ComparedRow row_of(const KeyFigure& kind, const Document& document, const TellTa
     const std::size_t reference = reference_of(document.project());
     const auto shown = std::find_if(built.begin(), built.end(), [](const auto& b) { return b != nullptr; });
     const KeyFigure figure = shown == built.end() ? kind : shown_key_figure(kind, (*shown)->machine);
-    ComparedRow row{QObject::tr(figure.label.c_str()), QString::fromStdString(figure.unit), &kind, {}};
+    ComparedRow row{spoken(figure.label), QString::fromStdString(figure.unit), &kind, {}};
     std::vector<Known> known(variants.size());
     for (std::size_t i = 0; i < variants.size(); ++i)
         known[i] = built[i] ? known_of(figure, document, engine, variants[i], *built[i])
@@ -122,7 +123,7 @@ std::vector<ComparedRow> compared_dimensions(const Project& project) {
     }
     std::vector<ComparedRow> rows;
     for (const Parameter& parameter : parameters()) {
-        ComparedRow row{QString::fromStdString(parameter.label), {}, nullptr, {}};
+        ComparedRow row{spoken(parameter.label), {}, nullptr, {}};
         bool is_used = false;
         for (std::size_t i = 0; i < used.size(); ++i) {
             const Design& design = project.variants[i].design;

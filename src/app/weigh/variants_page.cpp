@@ -3,6 +3,7 @@
 #include "project/shelf.h"
 #include "question/straight.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/wanted_direction.h"
 #include "weigh/design_picture.h"
@@ -82,7 +83,7 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     layout->addWidget(m_table);
     auto* tools = new QHBoxLayout;
     m_choice->setMinimumWidth(260);
-    for (const Overlaid& overlay : overlaid_curves) m_choice->addItem(QString::fromUtf8(overlay.title));
+    for (const Overlaid& overlay : overlaid_curves) m_choice->addItem(spoken(overlay.title));
     tools->addWidget(m_choice);
     m_hint->setProperty("soft", true);
     tools->addWidget(m_hint, 1);

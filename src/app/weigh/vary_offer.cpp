@@ -2,6 +2,7 @@
 
 #include "quantity/quantity.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 
 #include <QLabel>
 #include <QVBoxLayout>
@@ -17,7 +18,7 @@ constexpr const char* always[] = {"gap", "machine.stack_length", "winding.turns"
 
 /// A depth is a slot's or a pocket's.
 QString words_with_place(const Parameter& p) {
-    const QString label = QString::fromStdString(p.label), group = QString::fromStdString(p.group);
+    const QString label = spoken(p.label), group = spoken(p.group);
     const bool told = group.isEmpty() || group == QStringLiteral("Stack") ||
                       label.contains(group, Qt::CaseInsensitive) || p.page == p.group;
     return told ? label : group + QStringLiteral(": ") + label.left(1).toLower() + label.mid(1);
@@ -81,7 +82,7 @@ void VaryOffer::follow_document() {
             QStringLiteral("%1  %2").arg(words_with_place(*p), QString::fromStdString(now)), this);
         button->setObjectName(QString::fromStdString("vary_offer:" + p->path));
         button->setProperty("narrow", true);
-        button->setToolTip(QString::fromStdString(p->help));
+        button->setToolTip(spoken(p->help));
         connect(button, &QPushButton::clicked, this, [this, path = p->path] { Q_EMIT vary_wanted(path); });
         m_grid->addWidget(button, int(m_buttons.size()) / across, int(m_buttons.size()) % across);
         m_buttons.push_back(button);

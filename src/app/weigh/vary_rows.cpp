@@ -2,6 +2,7 @@
 
 #include "quantity/quantity.h"
 #include "question/words.h"
+#include "shell/spoken.h"
 
 #include <QCompleter>
 #include <QHBoxLayout>
@@ -39,8 +40,7 @@ VaryRows::VaryRows(Document& document, const QString& prefix, const QString& hin
 /// What the design uses, by the words of the sheet, with the path behind.
 void VaryRows::fill_paths(QComboBox& box) const {
     for (const Parameter* p : used_parameters(m_document.design()))
-        box.addItem(QStringLiteral("%1 · %2").arg(QString::fromStdString(p->label),
-                                                  QString::fromStdString(place_of(*p))),
+        box.addItem(QStringLiteral("%1 · %2").arg(spoken(p->label), QString::fromStdString(place_of(*p))),
                     QString::fromStdString(p->path));
 }
 

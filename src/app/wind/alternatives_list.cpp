@@ -1,5 +1,7 @@
 #include "wind/alternatives_list.h"
 
+#include "shell/spoken.h"
+
 #include <QHeaderView>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -67,9 +69,8 @@ void AlternativesList::refresh() {
         m_table->setFixedHeight(40 + 24 * std::clamp(int(m_list.size()), 1, 9));
         for (std::size_t i = 0; i < m_list.size(); ++i) {
             const WindingAlternative& a = m_list[i];
-            const QString layers = QStringLiteral("%1 %2")
-                                       .arg(a.input.layers)
-                                       .arg(QString::fromStdString(to_string(a.input.form)));
+            const QString layers =
+                QStringLiteral("%1 %2").arg(a.input.layers).arg(spoken(to_string(a.input.form)));
             const QString cells[] = {a.empty_slots ? layers + tr(", %1 empty").arg(a.empty_slots) : layers,
                                      a.input.form == WindingForm::Lap ? QString::number(a.input.span)
                                                                       : QStringLiteral("–"),
