@@ -15,6 +15,7 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
+#include <QTranslator>
 #include <QSpinBox>
 #include <QTextStream>
 #include <QThread>
@@ -153,6 +154,11 @@ int main(int argc, char** argv) {
     set_theme(wanted.isEmpty()
                   ? !screenshot && QSettings().value(QStringLiteral("dark"), system_is_dark()).toBool()
                   : wanted == QStringLiteral("dark"));
+    // The desktop's language, where somebody has translated the window.
+    QTranslator language;
+    if (language.load(QLocale(), QStringLiteral("mavlo"), QStringLiteral("_"),
+                      QString::fromStdString(data_folder()) + QStringLiteral("/translations")))
+        QApplication::installTranslator(&language);
     MainWindow window;
     // A picture has the size asked for; a window fits its screen.
     window.resize(screenshot ? *size : size->boundedTo(window.screen()->availableSize()));
