@@ -15,10 +15,10 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSettings>
-#include <QTranslator>
 #include <QSpinBox>
 #include <QTextStream>
 #include <QThread>
+#include <QTranslator>
 #include <algorithm>
 #include <clocale>
 
@@ -157,7 +157,7 @@ int main(int argc, char** argv) {
     // The desktop's language, where somebody has translated the window.
     QTranslator language;
     if (language.load(QLocale(), QStringLiteral("mavlo"), QStringLiteral("_"),
-                      QString::fromStdString(data_folder()) + QStringLiteral("/translations")))
+                      QString::fromStdString(mavlo::data_folder()) + QStringLiteral("/translations")))
         QApplication::installTranslator(&language);
     MainWindow window;
     // A picture has the size asked for; a window fits its screen.

@@ -102,6 +102,14 @@ class TestPlot : public QObject {
             QVERIFY2(legend.right() <= width, "cut");
             QVERIFY(field.height() > 200);
         }
+        plot.resize(600, 400);
+        for (const std::size_t count : {5U, 4U, 5U, 3U}) { // a last row that is not full
+            many.resize(count);
+            plot.show_curves(many, {}, {});
+            QCoreApplication::processEvents();
+            plot.show_curves(many, {}, {});
+            QVERIFY(!inner(plot).legend->outerRect().intersects(inner(plot).axisRect()->rect()));
+        }
         plot.show_curves({many.front()}, {}, {});
         QCoreApplication::processEvents();
         QVERIFY(inner(plot).axisRect()->rect().height() > 300); // its room goes with it

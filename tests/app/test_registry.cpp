@@ -113,8 +113,9 @@ class TestRegistry : public QObject {
         auto* table = f.window->part<WeighBench>().findChild<QTableWidget*>();
         bool found = false;
         for (int row = 0; row < table->rowCount(); ++row)
-            found = found || (table->item(row, 0)->text() == QStringLiteral("Poles, for a test") &&
-                              table->item(row, 2)->text() == QStringLiteral("10"));
+            if (const auto* word = table->item(row, 0))
+                found = found || (word->text().endsWith(QStringLiteral("Poles, for a test")) &&
+                                  table->item(row, 2)->text() == QStringLiteral("10"));
         QVERIFY(found);
     }
 };

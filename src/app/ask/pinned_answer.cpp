@@ -23,6 +23,8 @@ PinnedAnswer::PinnedAnswer(QWidget* parent)
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this)) {
     setObjectName(QStringLiteral("pinned"));
+    m_plot->setObjectName(QStringLiteral("pinned_plot"));
+    m_map->setObjectName(QStringLiteral("pinned_map"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 18, 8, 14);
     layout->setSpacing(8);

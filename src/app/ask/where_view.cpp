@@ -33,9 +33,14 @@ void WhereView::show_answer(const Answer& answer) {
     update();
 }
 
+bool WhereView::has_place() const {
+    const auto built = m_document.built();
+    return m_paint && built && built->hash == m_answer.design;
+}
+
 void WhereView::paintEvent(QPaintEvent*) {
     const auto built = m_document.built();
-    if (!m_paint || !built) return;
+    if (!has_place()) return;
     constexpr double line = 16;
     constexpr int lines = 6;
     QPainter painter(this);

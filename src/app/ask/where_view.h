@@ -17,7 +17,7 @@ class WhereView : public QWidget {
 
     /// Of the machine in hand; an answer of another design has no place here.
     void show_answer(const Answer& answer);
-    bool has_place() const { return m_paint != nullptr; }
+    bool has_place() const; ///< false, too, where the design has changed since
     QSize sizeHint() const override { return {250, 250}; }
 
   protected:

@@ -29,7 +29,6 @@ Plot::Plot(QWidget* parent)
     layout->addWidget(m_plot);
     m_plot->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
     m_plot->setMinimumSize(120, 90);
-    m_plot->axisRect()->insetLayout()->take(m_plot->legend);
     m_plot->legend->setFillOrder(QCPLegend::foColumnsFirst);
     m_tracer = new QCPItemTracer(m_plot);
     m_tracer->setVisible(false);
@@ -163,11 +162,16 @@ void Plot::add_curve(const PlotCurve& c) {
 void Plot::place_legend() {
     QCPLegend& legend = *m_plot->legend;
     QCPLayoutGrid& grid = *m_plot->plotLayout();
-    if (legend.layout() == &grid && grid.take(&legend)) grid.simplify();
-    if (!legend.visible()) return;
+    if (QCPLayout* holder = legend.layout()) holder->take(&legend);
+    grid.simplify();
+    if (!legend.visible()) { // it waits where it came from
+        m_plot->axisRect()->insetLayout()->addElement(&legend, Qt::AlignTop | Qt::AlignRight);
+        return;
+    }
     int widest = 1;
     for (int i = 0; i < legend.itemCount(); ++i)
-        widest = std::max(widest, legend.item(i)->minimumOuterSizeHint().width() + legend.columnSpacing());
+        if (const auto* item = legend.item(i)) // the last row may have places left
+            widest = std::max(widest, item->minimumOuterSizeHint().width() + legend.columnSpacing());
     legend.setWrap(std::max(1, (m_plot->width() - 30) / widest));
     grid.insertRow(0);
     grid.addElement(0, 0, &legend);

@@ -102,8 +102,9 @@ void FirstSteps::begin() {
 /// What was done once stays done.
 void FirstSteps::look() {
     if (!isVisible()) return m_timer.stop();
+    const int before = done();
     for (Step& step : m_steps) step.done = step.done || step.is_done();
-    show_progress();
+    if (done() != before) show_progress();
 }
 
 int FirstSteps::done() const {

@@ -55,9 +55,13 @@ ComparedCell cell_of(const KeyFigure& figure, const Known& known, const Known& r
     if (std::abs(change) <= alike * std::abs(*reference.value)) return cell;
     cell.differs = true;
     const QChar sign = change > 0 ? QChar(u'+') : QChar(0x2212);
-    cell.change = *reference.value == 0
-                      ? sign + QString::number(std::abs(change) * figure.factor, 'g', 3)
-                      : sign + QStringLiteral("%1 %").arg(std::abs(change / *reference.value) * 100, 0, 'f', 1);
+    if (figure.unit == "°C") // a share of degrees Celsius says nothing
+        cell.change = sign + QStringLiteral("%1 K").arg(std::abs(change) * figure.factor, 0, 'f', 1);
+    else
+        cell.change =
+            *reference.value == 0
+                ? sign + QString::number(std::abs(change) * figure.factor, 'g', 3)
+                : sign + QStringLiteral("%1 %").arg(std::abs(change / *reference.value) * 100, 0, 'f', 1);
     cell.verdict = (change > 0 ? 1 : -1) * wanted_direction(figure);
     return cell;
 }
@@ -115,7 +119,8 @@ std::vector<ComparedRow> compared_figures(const Document& document, const TellTa
 }
 
 std::vector<ComparedRow> compared_dimensions(const Project& project) {
-    const Design& reference = project.variants[reference_of(project)].design;
+    const std::size_t first = reference_of(project);
+    const Design& reference = project.variants[first].design;
     std::vector<std::set<std::string>> used;
     for (const Variant& variant : project.variants) {
         used.emplace_back();
@@ -132,7 +137,8 @@ std::vector<ComparedRow> compared_dimensions(const Project& project) {
             row.cells.push_back({own ? written(parameter, design) : QStringLiteral("–"),
                                  {},
                                  0,
-                                 own && design.text(parameter.path) != reference.text(parameter.path)});
+                                 own != used[first].contains(parameter.path) ||
+                                     (own && design.text(parameter.path) != reference.text(parameter.path))});
         }
         if (is_used) rows.push_back(std::move(row));
     }
