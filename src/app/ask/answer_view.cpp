@@ -44,6 +44,7 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     , m_all(new QPushButton(tr("All figures"), this))
     , m_pin(new QPushButton(tr("Keep in view"), this))
     , m_exports(new QWidget(this))
+    , m_pictures(new QWidget(this))
     , m_plot(new Plot(this))
     , m_map(new MapPlot(this))
     , m_ranking(new RankingView(this))
@@ -114,11 +115,12 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     tools->addStretch();
     tools->addWidget(make_exports());
     layout->addWidget(m_tools);
-    auto* pictures = new QHBoxLayout;
+    auto* pictures = new QHBoxLayout(m_pictures);
+    pictures->setContentsMargins(0, 0, 0, 0);
     pictures->addWidget(m_plot, 1);
     pictures->addWidget(m_map, 1);
     pictures->addWidget(m_where);
-    layout->addLayout(pictures, 1);
+    layout->addWidget(m_pictures, 1);
     layout->addWidget(m_ranking, 1);
     layout->addWidget(m_side_by_side, 1);
     layout->addWidget(m_pick);
@@ -168,7 +170,7 @@ void AnswerView::set_narrow(bool narrow) {
 void AnswerView::hide_all() {
     m_answer.reset();
     for (QWidget* w : std::initializer_list<QWidget*>{m_figures, m_tools, m_plot, m_map, m_ranking,
-                                                      m_side_by_side, m_pick, m_where, m_effort})
+                                                      m_side_by_side, m_pick, m_where, m_pictures, m_effort})
         w->hide();
     if (m_scope) m_scope->hide();
     if (m_growing) m_growing->hide();
@@ -320,6 +322,7 @@ void AnswerView::show_choice(int index) {
     m_figures->setVisible(!is_table);
     if (is_table) m_all->hide();
     m_where->setVisible(m_where->has_place() && !is_scope && !is_table);
+    m_pictures->setVisible(!is_scope && !is_ranking && !is_table && (is_map || !m_groups.empty()));
     m_other->setItemText(0, is_table ? tr("beside: all") : tr("laid over: nothing"));
     m_map->setVisible(is_map);
     m_ranking->setVisible(is_ranking);

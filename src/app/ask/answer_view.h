@@ -79,7 +79,7 @@ class AnswerView : public QWidget {
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
     QPushButton *m_lines, *m_error, *m_beside, *m_heat, *m_all, *m_pin;
-    QWidget* m_exports;
+    QWidget *m_exports, *m_pictures; ///< plot or map, and where it lies
     Plot* m_plot;
     MapPlot* m_map;
     RankingView* m_ranking;

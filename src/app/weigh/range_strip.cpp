@@ -158,7 +158,8 @@ void RangeStrip::paintEvent(QPaintEvent*) {
     painter.drawText(QRectF(0, line + 10, width(), 18), Qt::AlignRight,
                      (number(m_values.back()) + QLatin1Char(' ') + m_unit).trimmed());
     painter.drawText(QRectF(0, line + 10, width(), 18), Qt::AlignHCenter,
-                     tr("%1 values, now %2").arg(m_values.size()).arg(number(m_present)));
+                     m_values.size() > 2 ? tr("%1 values, now %2").arg(m_values.size()).arg(number(m_present))
+                                         : tr("now %1").arg(number(m_present)));
 }
 
 } // namespace mavlo::app
