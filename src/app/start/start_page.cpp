@@ -170,6 +170,7 @@ void StartPage::show_left_behind(const std::vector<LeftBehind>& list) {
     auto* head = new QLabel(tr("Not saved when the program ended"), this);
     head->setProperty("group", true);
     head->setContentsMargins(0, 14, 0, 0);
+    head->setWordWrap(true);
     m_left->addWidget(head);
     for (const LeftBehind& left : list) {
         auto* row = new QWidget(this);
