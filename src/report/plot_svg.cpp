@@ -110,9 +110,8 @@ class Frame {
     double room() const { return m_size.width - left - right; }
 
     std::string svg(const std::string& inside, const std::string& x_label, const std::string& y_label) const {
-        std::string out = fmt::format(
-            R"(<svg class="plot" viewBox="0 0 {} {}" role="img">)",
-            m_size.width, m_size.height);
+        std::string out =
+            fmt::format(R"(<svg class="plot" viewBox="0 0 {} {}" role="img">)", m_size.width, m_size.height);
         const double x0 = left, x1 = m_size.width - right, y0 = m_size.height - bottom, y1 = m_top;
         for (double v : m_x.marks())
             out += grid_line(x(v), y0, x(v), y1) +
@@ -163,9 +162,8 @@ std::string ranking_svg(const Answer& answer, const Curve& curve) {
     const Curve* doubt = answer.curve(curve.name + "_error");
     double longest = 1e-300;
     for (std::size_t k = 0; k < count; ++k) longest = std::max(longest, std::abs(curve.y[k]));
-    std::string out = fmt::format(
-        R"(<svg class="plot wide" viewBox="0 0 {} {}" role="img">)", wide,
-        row * double(count) + 8);
+    std::string out =
+        fmt::format(R"(<svg class="plot wide" viewBox="0 0 {} {}" role="img">)", wide, row * double(count) + 8);
     for (std::size_t k = 0; k < count; ++k) {
         const double y = 4 + row * double(k), bar = (wide - names - values) * std::abs(curve.y[k]) / longest;
         out += words(names - 8, y + 14, "end", curve.labels[k], plain);
@@ -217,10 +215,8 @@ std::string escaped(const std::string& text) {
     return out;
 }
 
-namespace {
-
-std::string sized_lines(const std::vector<PlotLine>& lines, const std::string& x_label,
-                        const std::string& y_label, bool logarithmic_x, PlotSize size) {
+std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
+                      const std::string& y_label, bool logarithmic_x, PlotSize size) {
     Axis x, y;
     x.logarithmic = logarithmic_x;
     std::vector<std::string> names;
@@ -240,13 +236,6 @@ std::string sized_lines(const std::vector<PlotLine>& lines, const std::string& x
     return frame.svg(inside, x_label, y_label);
 }
 
-} // namespace
-
-std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
-                      const std::string& y_label, bool logarithmic_x) {
-    return sized_lines(lines, x_label, y_label, logarithmic_x, half_page);
-}
-
 std::string plot_svg(const Answer& answer, const CurveGroup& group, PlotSize size) {
     std::vector<const Curve*> curves;
     for (const Curve& c : answer.curves)
@@ -260,7 +249,7 @@ std::string plot_svg(const Answer& answer, const CurveGroup& group, PlotSize siz
     for (const Curve* c : curves)
         lines.push_back(
             {figure_words(c->name.starts_with("plane_") ? c->name.substr(6) : c->name), c->x, c->y});
-    return sized_lines(lines, group.x_label, group.y_label, false, size);
+    return lines_svg(lines, group.x_label, group.y_label, false, size);
 }
 
 std::string map_svg(const Map& map, PlotSize size) {

@@ -21,7 +21,7 @@ struct PlotLine {
     std::vector<double> x, y;
 };
 std::string lines_svg(const std::vector<PlotLine>& lines, const std::string& x_label,
-                      const std::string& y_label, bool logarithmic_x = false);
+                      const std::string& y_label, bool logarithmic_x = false, PlotSize size = half_page);
 
 std::string escaped(const std::string& text); ///< for HTML and SVG
 

@@ -33,8 +33,8 @@ td.n, th.n { text-align: right; white-space: nowrap; } tr { break-inside: avoid;
 .pair { display: flex; gap: 6mm; align-items: flex-start; } .pair > * { flex: 1; min-width: 0; } figure { margin: 0; } figcaption { font-size: 8.5pt; }
 .figures { display: flex; flex-wrap: wrap; gap: 1.5mm 6mm; margin: 1mm 0 2mm; } .figures div { min-width: 37mm; } .figures b { display: block; font-size: 16pt; font-weight: 600; }
 .figures span { color: #66727c; font-size: 8pt; } img.section { width: 100%; } .part { break-inside: avoid; } .answer { break-before: page; }
-.rest { columns: 3; column-gap: 6mm; margin: 1mm 0; } .rest table { font-size: 7.6pt; } .rest td { padding: 0.3mm 1mm 0.3mm 0; } .rest h4 { margin: 1.5mm 0 0; }
-.parameters { columns: 2; column-gap: 8mm; } .parameters table { font-size: 8pt; } .parameters td { padding: 0.3mm 1.5mm 0.3mm 0; } .rest .group { break-inside: avoid; }
+.rest { columns: 3; column-gap: 6mm; margin: 1mm 0; } .rest table { font-size: 7.6pt; } .rest td { padding: 0.3mm 1mm 0.3mm 0; } .rest h4 { margin: 1.5mm 0 0; } .rest .group { break-inside: avoid; }
+.parameters { columns: 2; column-gap: 8mm; } .parameters table { font-size: 8pt; } .parameters td { padding: 0.3mm 1.5mm 0.3mm 0; }
 section.variant { break-before: page; } section.variant:first-of-type { break-before: auto; }
 svg.plot { width: 100%; display: block; } .plots .part { display: inline-block; width: 49%; vertical-align: top; margin: 0 0 2mm; } .plots .part.wide { width: 100%; }
 )";
@@ -272,11 +272,9 @@ std::string comparison(const Report& report) {
                 const auto same = std::find_if(part.answers.begin(), part.answers.end(),
                                                [&](const Answer& a) { return a.question == first.question; });
                 const auto value = same == part.answers.end() ? std::nullopt : same->figure(figure.name);
-                cells += fmt::format(
-                    "<td class=\"n\">{}</td>",
-                    escaped(shown_figure(same == part.answers.end()
-                                             ? Figure{figure.name, value, figure.unit}
-                                             : without_noise({figure.name, value, figure.unit}, *same))));
+                Figure shown{figure.name, value, figure.unit};
+                if (value) shown = without_noise(shown, *same);
+                cells += fmt::format("<td class=\"n\">{}</td>", escaped(shown_figure(shown)));
             }
             const QuestionKind* kind = find_question(first.question);
             rows += fmt::format("<tr><td>{}</td><td class=\"soft\">{}</td>{}</tr>",

@@ -8,6 +8,10 @@
 
 namespace mavlo::app {
 
+QString title_of(const QString& words) {
+    return words.left(1).toUpper() + words.mid(1);
+}
+
 /// The phases' colours first, then others that are told apart from them with any kind of sight (M. Okabe, K.
 /// Ito, Color Universal Design, 2008).
 QColor series_colour(std::size_t k) {

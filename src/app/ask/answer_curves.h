@@ -7,6 +7,9 @@
 
 namespace mavlo::app {
 
+/// Words as a title: with a capital.
+QString title_of(const QString& words);
+
 /// Of the curve with this number.
 QColor series_colour(std::size_t k);
 

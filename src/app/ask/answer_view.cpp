@@ -18,10 +18,6 @@ namespace mavlo::app {
 
 namespace {
 
-QString title_of(const QString& words) {
-    return words.left(1).toUpper() + words.mid(1);
-}
-
 constexpr std::size_t few_figures = 8; ///< that stand beside a plot without taking its room
 
 } // namespace

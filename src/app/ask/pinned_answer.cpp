@@ -64,9 +64,8 @@ void PinnedAnswer::show_answer(const QString& title, const Answer& answer) {
     show_figures();
     m_choice->blockSignals(true);
     m_choice->clear();
-    const auto titled = [](const QString& words_of) { return words_of.left(1).toUpper() + words_of.mid(1); };
-    for (const Map& map : m_shown.maps) m_choice->addItem(titled(name_words(map.name)));
-    for (const CurveGroup& group : m_groups) m_choice->addItem(titled(spoken(group.title)));
+    for (const Map& map : m_shown.maps) m_choice->addItem(title_of(name_words(map.name)));
+    for (const CurveGroup& group : m_groups) m_choice->addItem(title_of(spoken(group.title)));
     m_choice->blockSignals(false);
     m_choice->setVisible(m_choice->count() > 0);
     show_choice(m_choice->currentIndex());

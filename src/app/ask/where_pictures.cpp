@@ -1,6 +1,7 @@
 #include "ask/where_pictures.h"
 
 #include "ask/answer_figure.h"
+#include "ask/where_view.h"
 #include "figure/palette.h"
 #include "quantity/constants.h"
 #include "question/words.h"
@@ -15,28 +16,8 @@
 namespace mavlo::app {
 namespace {
 
-QPainterPath outline(const Polygon& polygon, const ViewFrame& frame) {
-    QPolygonF points;
-    for (const Point& p : polygon) points << frame.to_screen(p);
-    QPainterPath path;
-    path.addPolygon(points);
-    path.closeSubpath();
-    return path;
-}
-
-ViewFrame frame_of(const QRectF& room, const DrawnMachine& built) {
-    ViewFrame frame;
-    frame.fit(room, built.drawing.bodies.back().outer_radius);
-    return frame;
-}
-
 QString told(const QString& words, double value, const char* unit) {
     return words + QLatin1Char(' ') + QString::fromStdString(shown_figure({"", value, unit}));
-}
-
-double figure_or(const Answer& answer, const char* name, double other) {
-    const Figure* figure = figure_of(answer, name);
-    return figure && figure->value ? *figure->value : other;
 }
 
 QColor heat_colour(double share) {
@@ -58,7 +39,7 @@ struct LosingPart {
 std::vector<LosingPart> losing_parts(const Answer& answer) {
     const auto sum = [&](std::initializer_list<const char*> names) {
         double total = 0;
-        for (const char* name : names) total += figure_or(answer, name, 0);
+        for (const char* name : names) total += answer.figure(name).value_or(0);
         return total;
     };
     std::vector<LosingPart> parts{
@@ -99,7 +80,7 @@ bool has_losses_by_part(const Answer& answer) {
 
 QStringList paint_losses_by_part(QPainter& painter, const QRectF& room, const Answer& answer,
                                  const DrawnMachine& built) {
-    const ViewFrame frame = frame_of(room, built);
+    const ViewFrame frame = small_frame(room, built);
     paint_small_section(painter, room, built);
     const auto parts = losing_parts(answer);
     const double largest = largest_of(parts);
@@ -120,16 +101,15 @@ QStringList paint_losses_by_part(QPainter& painter, const QRectF& room, const An
                                  body.inner_radius * frame.scale());
                 area = area.subtracted(inner);
                 for (const DrawnRegion& region : body.regions)
-                    if (region.use != Use::Iron) area = area.subtracted(outline(region.polygon, frame));
+                    if (region.use != Use::Iron) area = area.subtracted(path_of(region.polygon, frame));
             } else {
                 for (const DrawnRegion& region : body.regions)
-                    if (region.use == part.use) area.addPath(outline(region.polygon, frame));
+                    if (region.use == part.use) area.addPath(path_of(region.polygon, frame));
             }
             painter.drawPath(area);
         }
-    for (const LosingPart& part : parts)
-        words << told(QCoreApplication::translate("WhereView", part.words), part.watts, "W");
-    words.prepend(QCoreApplication::translate("WhereView", "where it loses"));
+    for (const LosingPart& part : parts) words << told(WhereView::tr(part.words), part.watts, "W");
+    words.prepend(WhereView::tr("where it loses"));
     return words;
 }
 
@@ -165,11 +145,9 @@ QStringList paint_magnet_margins(QPainter& painter, const QRectF& room, const An
     paint_outlines(painter, frame, built, {});
     painter.restore();
     const double least = margin.y.back();
-    return {QCoreApplication::translate("WhereView", "flux density over the knee"),
-            told(QCoreApplication::translate("WhereView", "palest: most,"), most, "T"),
-            least < 0
-                ? told(QCoreApplication::translate("WhereView", "lost where it is below; worst"), least, "T")
-                : told(QCoreApplication::translate("WhereView", "deepest: least,"), least, "T")};
+    return {WhereView::tr("flux density over the knee"), told(WhereView::tr("palest: most,"), most, "T"),
+            least < 0 ? told(WhereView::tr("lost where it is below; worst"), least, "T")
+                      : told(WhereView::tr("deepest: least,"), least, "T")};
 }
 
 bool has_force_wave(const Answer& answer) {
@@ -179,12 +157,12 @@ bool has_force_wave(const Answer& answer) {
 QStringList paint_force_wave(QPainter& painter, const QRectF& room, const Answer& answer,
                              const DrawnMachine& built) {
     const Theme& t = theme();
-    const ViewFrame frame = frame_of(room, built);
+    const ViewFrame frame = small_frame(room, built);
     painter.setOpacity(0.35);
     paint_small_section(painter, room, built);
     painter.setOpacity(1);
-    const double order = figure_or(answer, "space_order_largest", 0),
-                 time = figure_or(answer, "electrical_order_largest", 0);
+    const double order = answer.figure("space_order_largest").value_or(0),
+                 time = answer.figure("electrical_order_largest").value_or(0);
     const double radius = built.machine.middle_of_gap(), swing = 0.16 * radius;
     constexpr int steps = 720;
     QPolygonF wave;
@@ -194,14 +172,14 @@ QStringList paint_force_wave(QPainter& painter, const QRectF& room, const Answer
     painter.drawEllipse(frame.centre(), radius * frame.scale(), radius * frame.scale());
     painter.setPen(QPen(t.accent, 2));
     painter.drawPolyline(wave);
-    QStringList words{QCoreApplication::translate("WhereView", "strongest wave of radial stress"),
-                      QCoreApplication::translate("WhereView", "%1 periods round the gap").arg(order),
-                      told({}, figure_or(answer, "stress_largest", 0), "Pa") +
-                          told(QStringLiteral(","), figure_or(answer, "frequency_largest", 0), "Hz")};
-    words << (order == 0 ? QCoreApplication::translate("WhereView", "it breathes: the same all round")
-              : time > 0 ? QCoreApplication::translate("WhereView", "it runs with the rotor")
-              : time < 0 ? QCoreApplication::translate("WhereView", "it runs against the rotor")
-                         : QCoreApplication::translate("WhereView", "it stands"));
+    QStringList words{WhereView::tr("strongest wave of radial stress"),
+                      WhereView::tr("%1 periods round the gap").arg(order),
+                      told({}, answer.figure("stress_largest").value_or(0), "Pa") +
+                          told(QStringLiteral(","), answer.figure("frequency_largest").value_or(0), "Hz")};
+    words << (order == 0 ? WhereView::tr("it breathes: the same all round")
+              : time > 0 ? WhereView::tr("it runs with the rotor")
+              : time < 0 ? WhereView::tr("it runs against the rotor")
+                         : WhereView::tr("it stands"));
     return words;
 }
 

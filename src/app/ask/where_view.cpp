@@ -29,7 +29,6 @@ void WhereView::show_answer(const Answer& answer) {
         else if (has_losses_by_part(answer))
             m_paint = paint_losses_by_part;
     }
-    setVisible(has_place());
     update();
 }
 

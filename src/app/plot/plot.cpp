@@ -162,8 +162,10 @@ void Plot::add_curve(const PlotCurve& c) {
 void Plot::place_legend() {
     QCPLegend& legend = *m_plot->legend;
     QCPLayoutGrid& grid = *m_plot->plotLayout();
-    if (QCPLayout* holder = legend.layout()) holder->take(&legend);
-    grid.simplify();
+    const bool stands = legend.layout() == &grid;
+    if (!legend.visible() && !stands) return;
+    legend.layout()->take(&legend);
+    if (stands) grid.simplify();
     if (!legend.visible()) { // it waits where it came from
         m_plot->axisRect()->insetLayout()->addElement(&legend, Qt::AlignTop | Qt::AlignRight);
         return;

@@ -3,15 +3,10 @@
 #include "quantity/constants.h"
 #include "quantity/quantity.h"
 #include "section/section_accessible.h"
-#include "section/section_parts.h"
 #include "shell/theme.h"
-#include "shell/told_problem.h"
 
-#include <QMenu>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QtMath>
-#include <algorithm>
 #include <cmath>
 
 namespace mavlo::app {

@@ -3,7 +3,7 @@
 #include "shell/theme.h"
 
 #include <QApplication>
-#include <QEvent>
+#include <QKeyEvent>
 
 namespace mavlo::app {
 namespace {
@@ -55,15 +55,17 @@ bool Explain::explain(const QWidget* under, QPoint at) {
     return true;
 }
 
-/// It goes with the next press, wherever.
+/// It goes with the next press, wherever; F1 itself is the window's.
 bool Explain::eventFilter(QObject* watched, QEvent* event) {
-    const bool pressed = event->type() == QEvent::MouseButtonPress || event->type() == QEvent::Wheel ||
-                         (event->type() == QEvent::KeyPress && isVisible());
-    if (pressed && !watched->inherits("QWindow")) {
-        qApp->removeEventFilter(this);
-        if (event->type() != QEvent::KeyPress) hide();
-    }
+    const bool is_key =
+        event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() != Qt::Key_F1;
+    if (is_key || event->type() == QEvent::MouseButtonPress || event->type() == QEvent::Wheel) hide();
     return QLabel::eventFilter(watched, event);
+}
+
+void Explain::hideEvent(QHideEvent* event) {
+    qApp->removeEventFilter(this);
+    QLabel::hideEvent(event);
 }
 
 } // namespace mavlo::app

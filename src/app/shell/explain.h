@@ -18,6 +18,7 @@ class Explain : public QLabel {
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 };
 
 } // namespace mavlo::app

@@ -55,7 +55,7 @@ void FirstSteps::add(const QString& words, const char* bench, std::function<bool
     row->setToolTip(tr("A click goes to the bench where it is done"));
     connect(row, &QPushButton::clicked, this, [this, to = std::string(bench)] { m_at.show_bench(to); });
     layout()->addWidget(row);
-    m_steps.push_back({words, bench, std::move(is_done), false, row});
+    m_steps.push_back({words, std::move(is_done), false, row});
 }
 
 void FirstSteps::add_drawing_steps() {

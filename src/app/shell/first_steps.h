@@ -34,7 +34,6 @@ class FirstSteps : public QFrame {
   private:
     struct Step {
         QString words;
-        std::string bench; ///< where it is done
         std::function<bool()> is_done;
         bool done = false;
         QPushButton* row = nullptr;

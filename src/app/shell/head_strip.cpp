@@ -1,12 +1,12 @@
 #include "shell/head_strip.h"
 
 #include "shell/bench.h"
+#include "shell/new_variant.h"
 #include "shell/spoken.h"
 #include "shell/theme.h"
 
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QPainter>
 
 namespace mavlo::app {
@@ -165,10 +165,8 @@ void HeadStrip::fill_variants() {
         connect(action, &QAction::triggered, this, [this, name] { m_document.choose_variant(name); });
     }
     m_variants->addSeparator();
-    connect(m_variants->addAction(tr("New variant from this one …")), &QAction::triggered, this, [this] {
-        const QString name = QInputDialog::getText(window(), tr("New variant"), tr("Name of the new variant"));
-        if (!name.isEmpty()) m_document.add_variant(name);
-    });
+    connect(m_variants->addAction(tr("New variant from this one …")), &QAction::triggered, this,
+            [this] { make_variant(m_document, window()); });
     const QString active = QString::fromStdString(project.active);
     auto* reference = m_variants->addAction(tr("Compare the others with this one"));
     reference->setEnabled(project.reference != project.active);

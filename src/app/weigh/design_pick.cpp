@@ -41,10 +41,6 @@ void DesignPick::show_design(const Design& design, const QStringList& figures) {
     show();
 }
 
-void DesignPick::clear() {
-    hide();
-}
-
 void DesignPick::keep() {
     m_document.change(tr("keep a design as variant"), [&](Project& project) {
         Variant variant;

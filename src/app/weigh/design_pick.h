@@ -9,6 +9,7 @@
 
 namespace mavlo::app {
 
+/// Hidden until one is picked.
 class DesignPick : public QWidget {
     Q_OBJECT
   public:
@@ -18,7 +19,6 @@ class DesignPick : public QWidget {
 
     /// `figures` stand below what differs, a line each.
     void show_design(const Design& design, const QStringList& figures);
-    void clear(); ///< hidden until one is picked
 
   private:
     void keep();

@@ -21,10 +21,6 @@ void DesignPicture::show_built(std::shared_ptr<const DrawnMachine> built) {
     update();
 }
 
-void DesignPicture::clear() {
-    show_built(nullptr);
-}
-
 void DesignPicture::paintEvent(QPaintEvent*) {
     if (!m_built) return;
     QPainter painter(this);

@@ -13,7 +13,6 @@ class DesignPicture : public QWidget {
     explicit DesignPicture(QWidget* parent = nullptr);
     void show_design(const Project& project, const Design& design);
     void show_built(std::shared_ptr<const DrawnMachine> built); ///< null: nothing
-    void clear();
 
   protected:
     void paintEvent(QPaintEvent* event) override;

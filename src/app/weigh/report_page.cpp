@@ -34,6 +34,7 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     , m_tree(new QTreeWidget(this))
     , m_state(new QLabel(this))
     , m_preview(new ReportPreview)
+    , m_soon(new QTimer(this))
     , m_writing(new Beside(this)) {
     setObjectName(QStringLiteral("report"));
     auto* layout = new QHBoxLayout(this);
@@ -50,9 +51,13 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     right->addWidget(scroll, 1);
     layout->addLayout(right, 3);
     connect(&desk.document, &Document::changed, this, &ReportPage::follow_document);
-    connect(m_tree, &QTreeWidget::itemChanged, this, &ReportPage::show_pages);
-    connect(m_title, &QLineEdit::textChanged, this, &ReportPage::show_pages);
-    connect(m_notes, &QPlainTextEdit::textChanged, this, &ReportPage::show_pages);
+    m_soon->setSingleShot(true);
+    m_soon->setInterval(250);
+    connect(m_soon, &QTimer::timeout, this, &ReportPage::show_pages);
+    const auto soon = [this] { m_soon->start(); };
+    connect(m_tree, &QTreeWidget::itemChanged, this, soon);
+    connect(m_title, &QLineEdit::textChanged, this, soon);
+    connect(m_notes, &QPlainTextEdit::textChanged, this, soon);
 }
 
 QLayout* ReportPage::make_words() {

@@ -9,6 +9,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPlainTextEdit>
+#include <QTimer>
 #include <QTreeWidget>
 
 namespace mavlo::app {
@@ -38,6 +39,7 @@ class ReportPage : public QWidget {
     QTreeWidget* m_tree;
     QLabel* m_state;
     ReportPreview* m_preview;
+    QTimer* m_soon; ///< its pages are laid out when the hand rests: they read the kept answers
     Beside* m_writing;
 };
 

@@ -140,15 +140,13 @@ void SweepView::show_designs() {
         else
             list.push_back({m_study.base.design, tr("cannot be built"), false});
     m_strip->show_designs(m_document.project(), std::move(list));
-    m_pick->clear();
+    m_pick->hide();
 }
 
 QStringList SweepView::figures_of(std::size_t row) const {
     QStringList lines;
     for (const auto& c : m_table.columns) {
-        const bool wanted = m_wished.empty()
-                                ? lines.size() < 4
-                                : std::find(m_wished.begin(), m_wished.end(), c.name) != m_wished.end();
+        const bool wanted = m_wished.empty() ? lines.size() < 4 : is_wished(c);
         if (!c.texts.empty() || !wanted) continue;
         const auto value = c.numbers[row];
         lines << QStringLiteral("%1: %2 %3")
@@ -170,7 +168,11 @@ void SweepView::pick(std::size_t row) {
 std::optional<std::size_t> SweepView::nearest_design(double x, double y) const {
     std::optional<std::size_t> best;
     double least = 0;
-    const double wide = varied_span(0), high = varied_span(1);
+    const auto span = [&](std::size_t path) {
+        const auto [low, most] = varied_range(path);
+        return most > low ? most - low : 1;
+    };
+    const double wide = span(0), high = span(1);
     for (std::size_t r = 0; r < m_table.designs.size(); ++r) {
         const double far = std::hypot((varied(r, 0) - x) / wide, (varied(r, 1) - y) / high);
         if (!best || far < least) best = r, least = far;
@@ -178,11 +180,11 @@ std::optional<std::size_t> SweepView::nearest_design(double x, double y) const {
     return best;
 }
 
-double SweepView::varied_span(std::size_t path) const {
+std::pair<double, double> SweepView::varied_range(std::size_t path) const {
     double low = std::numeric_limits<double>::max(), high = -low;
     for (std::size_t r = 0; r < m_table.designs.size(); ++r)
         low = std::min(low, varied(r, path)), high = std::max(high, varied(r, path));
-    return high > low ? high - low : 1;
+    return {low, high};
 }
 
 PlotCurve SweepView::picked_point(double x, double y) const {
@@ -230,11 +232,12 @@ QString SweepView::settings_words(std::size_t row) const {
     return words.join(QStringLiteral(", "));
 }
 
+bool SweepView::is_wished(const StudyTable::Column& column) const {
+    const std::string own = column.name.substr(column.name.rfind('.') + 1);
+    return std::find(m_wished.begin(), m_wished.end(), own) != m_wished.end();
+}
+
 void SweepView::add_figures(QComboBox& box) const {
-    const auto is_wished = [&](const StudyTable::Column& c) {
-        const std::string own = c.name.substr(c.name.rfind('.') + 1);
-        return std::find(m_wished.begin(), m_wished.end(), own) != m_wished.end();
-    };
     for (bool wished : {true, false})
         for (const auto& c : m_table.columns)
             if (c.texts.empty() && is_wished(c) == wished)
@@ -297,9 +300,7 @@ void SweepView::show_family() {
         return m_stack->setCurrentWidget(m_hint);
     }
     const auto q = parts[0].toUInt();
-    double low = std::numeric_limits<double>::max(), high = -low;
-    for (std::size_t r = 0; r < m_table.designs.size(); ++r)
-        low = std::min(low, varied(r, 0)), high = std::max(high, varied(r, 0));
+    const auto [low, high] = varied_range(0);
     std::vector<PlotCurve> curves;
     for (std::size_t r = 0; r < m_table.designs.size(); ++r) {
         const auto& answer = m_rows[m_table.designs[r]].answers[q];

@@ -37,7 +37,8 @@ class SweepView : public QWidget {
     void fill_table();
     void add_figures(QComboBox& box) const;
     std::optional<std::size_t> nearest_design(double x, double y) const; ///< of the first two that vary
-    double varied_span(std::size_t path) const;
+    std::pair<double, double> varied_range(std::size_t path) const;      ///< least and largest
+    bool is_wished(const StudyTable::Column& column) const;
     void show_designs();
     void pick(std::size_t design); ///< a row of the table
     PlotCurve picked_point(double x, double y) const;

@@ -8,6 +8,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <optional>
 #include <set>
 #include <tuple>
 
@@ -23,17 +25,38 @@ std::size_t reference_of(const Project& project) {
     return found == list.end() ? 0 : std::size_t(found - list.begin());
 }
 
+/// The answers that are kept of one variant, each read from the disk once for all figures that it answers.
+class KeptAnswers {
+  public:
+    KeptAnswers(const Document& document, const Variant& variant, const DrawnMachine& built)
+        : m_document(document)
+        , m_ask(ask_of(document.project(), variant))
+        , m_built(built) {}
+    const std::optional<Answer>& of(const std::string& question) {
+        const auto [place, is_new] = m_read.try_emplace(question);
+        if (is_new) place->second = m_document.answers().find(question, m_ask, m_built);
+        return place->second;
+    }
+
+  private:
+    const Document& m_document;
+    Ask m_ask;
+    const DrawnMachine& m_built;
+    std::map<std::string, std::optional<Answer>> m_read;
+};
+/// One a variant; empty where it cannot be built.
+using KeptOfVariants = std::vector<std::optional<KeptAnswers>>;
+
 /// What is known of a figure of one variant, in SI.
 struct Known {
     std::optional<double> value;
     bool is_quick = false, is_waiting = false, is_built = true;
 };
 
-Known known_of(const KeyFigure& figure, const Document& document, const TellTaleEngine& engine,
-               const Variant& variant, const DrawnMachine& built) {
+Known known_of(const KeyFigure& figure, KeptAnswers& kept, const TellTaleEngine& engine,
+               const DrawnMachine& built) {
     if (!figure.answered_by.empty())
-        if (const auto answer =
-                document.answers().find(figure.answered_by, ask_of(document.project(), variant), built))
+        if (const auto& answer = kept.of(figure.answered_by))
             if (const auto value = full_value(*answer, figure.name, built.machine))
                 return {value, false, false, true};
     const QuickFigures* quick = engine.of(built.hash);
@@ -66,18 +89,15 @@ ComparedCell cell_of(const KeyFigure& figure, const Known& known, const Known& r
     return cell;
 }
 
-ComparedRow row_of(const KeyFigure& kind, const Document& document, const TellTaleEngine& engine,
-                   const BuiltVariants& built) {
-    const auto& variants = document.project().variants;
-    const std::size_t reference = reference_of(document.project());
+ComparedRow row_of(const KeyFigure& kind, std::size_t reference, KeptOfVariants& kept,
+                   const TellTaleEngine& engine, const BuiltVariants& built) {
     const auto shown = std::find_if(built.begin(), built.end(), [](const auto& b) { return b != nullptr; });
     const KeyFigure figure = shown == built.end() ? kind : shown_key_figure(kind, (*shown)->machine);
     ComparedRow row{spoken(figure.label), QString::fromStdString(figure.unit), &kind, {}};
-    std::vector<Known> known(variants.size());
-    for (std::size_t i = 0; i < variants.size(); ++i)
-        known[i] = built[i] ? known_of(figure, document, engine, variants[i], *built[i])
-                            : Known{{}, false, false, false};
-    for (std::size_t i = 0; i < variants.size(); ++i)
+    std::vector<Known> known(built.size());
+    for (std::size_t i = 0; i < built.size(); ++i)
+        known[i] = built[i] ? known_of(figure, *kept[i], engine, *built[i]) : Known{{}, false, false, false};
+    for (std::size_t i = 0; i < built.size(); ++i)
         row.cells.push_back(cell_of(figure, known[i], known[reference], i == reference));
     return row;
 }
@@ -107,13 +127,18 @@ bool ComparedRow::differs() const {
 
 std::vector<ComparedRow> compared_figures(const Document& document, const TellTaleEngine& engine,
                                           const BuiltVariants& built) {
+    const auto& variants = document.project().variants;
+    KeptOfVariants kept(built.size());
+    for (std::size_t i = 0; i < built.size(); ++i)
+        if (built[i]) kept[i].emplace(document, variants[i], *built[i]);
+    const std::size_t reference = reference_of(document.project());
     std::vector<ComparedRow> rows;
     for (const KeyFigure& figure : registry<KeyFigure>().all()) {
         const auto applies = [&](const auto& machine) {
             return !figure.applies || !machine || figure.applies(machine->machine.facts());
         };
         if (std::any_of(built.begin(), built.end(), applies))
-            rows.push_back(row_of(figure, document, engine, built));
+            rows.push_back(row_of(figure, reference, kept, engine, built));
     }
     return rows;
 }

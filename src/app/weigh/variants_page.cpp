@@ -3,13 +3,13 @@
 #include "project/shelf.h"
 #include "question/straight.h"
 #include "question/words.h"
+#include "shell/new_variant.h"
 #include "shell/spoken.h"
 #include "shell/theme.h"
 #include "shell/wanted_direction.h"
 #include "weigh/design_picture.h"
 
 #include <QHeaderView>
-#include <QInputDialog>
 #include <QVBoxLayout>
 
 namespace mavlo::app {
@@ -91,7 +91,7 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     m_plot->setMinimumHeight(250);
     layout->addWidget(m_plot, 1);
     connect(m_all, &QPushButton::toggled, this, &VariantsPage::fill_table);
-    connect(add, &QPushButton::clicked, this, &VariantsPage::new_variant);
+    connect(add, &QPushButton::clicked, this, [this] { make_variant(m_document, window()); });
     connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int column) {
         if (column == 0) turn_direction(row);
     });
@@ -242,11 +242,6 @@ void VariantsPage::fit_height() {
     }
     const bool wide = word_width + unit_width + variant_width * (m_table->columnCount() - 2) > width() - 56;
     m_table->setFixedHeight(height + (wide ? 12 : 0));
-}
-
-void VariantsPage::new_variant() {
-    const QString name = QInputDialog::getText(window(), tr("New variant"), tr("Name of the new variant"));
-    if (!name.isEmpty()) m_document.add_variant(name);
 }
 
 void VariantsPage::fill_plot() {

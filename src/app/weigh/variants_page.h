@@ -31,7 +31,6 @@ class VariantsPage : public QWidget {
     void turn_direction(int row);
     void fit_height();
     void fill_plot();
-    void new_variant();
 
     Document& m_document;
     TellTaleEngine& m_engine;

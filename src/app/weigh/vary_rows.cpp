@@ -174,8 +174,7 @@ QString VaryRows::range_about(const Parameter& p, double si) const {
         low = std::max(now - 2, p.low <= p.high ? p.low : now - 2), high = low + 4;
     if (p.low <= p.high) low = std::clamp(low, p.low, p.high), high = std::clamp(high, p.low, p.high);
     constexpr int values = 5;
-    return range_text(p, std::strtod(number_text(low, 4).c_str(), nullptr),
-                      std::strtod(number_text(high, 4).c_str(), nullptr), values);
+    return range_text(p, rounded_to(low, 4), rounded_to(high, 4), values);
 }
 
 void VaryRows::vary(const std::string& path) {

@@ -157,8 +157,8 @@ const Unit* known_unit(std::string_view name) {
 /// As screens write units ("°C", "N·m", "W/(m²·K)"), in the letters of files.
 std::string plain_spelling(std::string_view name) {
     static constexpr std::pair<std::string_view, std::string_view> letters[] = {
-        {"°C", "degC"},  {"°", "deg"}, {"\u03a9", "Ohm"}, {"\u2126", "Ohm"}, {"\u00b5", "u"},
-        {"\u03bc", "u"}, {"·", "."},   {"²", "2"},        {"³", "3"}};
+        {"°", "deg"},    {"\u03a9", "Ohm"}, {"\u2126", "Ohm"}, {"\u00b5", "u"},
+        {"\u03bc", "u"}, {"·", "."},        {"²", "2"},        {"³", "3"}};
     std::string text(name);
     for (const auto& [shown, plain] : letters) replace_all(text, shown, plain);
     return text;

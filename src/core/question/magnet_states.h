@@ -17,7 +17,9 @@ class MagnetStates {
 
     double knee() const { return m_knee; } ///< of the first layer's grade, T
     double lost(const std::vector<MagnetElement>& list) const { return share_below_knee(list, m_lines); }
-    double margin(const MagnetElement& element) const { return element.lowest - m_lines[element.substance].knee; }
+    double margin(const MagnetElement& element) const {
+        return element.lowest - m_lines[element.substance].knee;
+    }
     /// T, of all but one per cent.
     double margin(const std::vector<MagnetElement>& list) const;
     bool is_measured() const; ///< what is lost shows before the knee, too

@@ -136,8 +136,8 @@ Problems add_curves(QuestionContext& c, MagnetStates& magnets, const Direction& 
     return {};
 }
 
-/// Where the magnets are how far above their knee, element by element of the sector that is computed. Flat sections
-/// stand at several radii and have no one place.
+/// Where the magnets are how far above their knee, element by element of the sector that is computed. Flat
+/// sections stand at several radii and have no one place.
 void add_places(QuestionContext& c, const MagnetStates& magnets, std::vector<MagnetElement> list) {
     if (!c.machine.slices.empty()) return;
     // The worst last, so that a picture shows it where slices of a stack lie over each other.

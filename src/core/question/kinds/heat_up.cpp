@@ -307,8 +307,7 @@ std::vector<QuestionInput> inputs() {
              "start 3 s:6 brake 2 s:4; S6 40 % 10 min; S7 10 min start 3 s:6 brake 2 s:4; S8, S9, S10 and a "
              "table of times and currents over the load's: 2 s:5, 120 s:1, 480 s:rest; each may have a speed, "
              "or a torque in place of the current: 4 min:0.8@1500 rpm, 30 s:12 N·m@900 rpm."),
-        word("until", "Limit", "auto",
-             "winding=155 °C, magnets=100 °C …; auto: the winding's thermal class.")};
+        word("until", "Limit", "auto", "winding=155 °C, magnets=100 °C …; auto: the winding's thermal class.")};
     QuestionInput time{"time", "Time", "h", "auto", "Of the whole course; auto: until it hardly changes.",
                        1e-4,   1e5};
     time.auto_allowed = true;
