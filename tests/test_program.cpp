@@ -5,7 +5,7 @@
 #include <cstdlib>
 #include <memory>
 #ifdef MAVLO_TESTS_WINDOWS
-#include <QApplication>
+#include "app/call_watch.h"
 #endif
 
 namespace mavlo {
@@ -21,7 +21,7 @@ std::unique_ptr<QCoreApplication> application(Around around, int& argc, char** a
     if (around == Around::EventLoop) return std::make_unique<QCoreApplication>(argc, argv);
 #ifdef MAVLO_TESTS_WINDOWS
     if (around == Around::Windows) {
-        auto windows = std::make_unique<QApplication>(argc, argv);
+        auto windows = std::make_unique<app::WatchedApplication>(argc, argv);
         QTEST_SET_MAIN_SOURCE_PATH
         return windows;
     }

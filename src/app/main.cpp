@@ -3,6 +3,7 @@
 #include "ask/ask_bench.h"
 #include "sheet/page_tabs.h"
 #include "shell/application.h"
+#include "shell/core_words.h"
 #include "shell/main_window.h"
 #include "shell/theme.h"
 
@@ -13,6 +14,7 @@
 #include <QElapsedTimer>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSaveFile>
 #include <QScreen>
 #include <QSettings>
 #include <QSpinBox>
@@ -95,6 +97,13 @@ int complain(const QString& sentence) {
     return 2;
 }
 
+int write_core_words(const QString& name) {
+    QSaveFile file(name);
+    const QByteArray text = mavlo::app::catalogue_of(mavlo::app::core_words());
+    if (file.open(QIODevice::WriteOnly) && file.write(text) == text.size() && file.commit()) return 0;
+    return complain(QStringLiteral("%1 could not be written: %2.").arg(name, file.errorString()));
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -140,9 +149,13 @@ int main(int argc, char** argv) {
           QStringLiteral("FIELD=TEXT")},
          {QStringLiteral("press"), QStringLiteral("press a button by its name and wait; may be given again"),
           QStringLiteral("BUTTON")},
+         {QStringLiteral("core-words"), QStringLiteral("write the core's words for a translator and quit"),
+          QStringLiteral("OUT.ts")},
          {QStringLiteral("close-up"), QStringLiteral("show the close-up of Draw")},
          {QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("NAME")}});
     parser.process(app);
+    if (parser.isSet(QStringLiteral("core-words")))
+        return write_core_words(parser.value(QStringLiteral("core-words")));
     const std::string bench = parser.value(QStringLiteral("bench")).toStdString();
     if (!mavlo::registry<BenchKind>().find(bench))
         return complain(QStringLiteral("--bench: there is no bench \"%1\"; there are %2.")

@@ -74,7 +74,7 @@ json report_json(const ImportedDrawing& d, const std::string& part, const Proble
     report["parts"] = json::array();
     for (const ImportedPart& p : d.parts) report["parts"].push_back(part_json(d, p));
     report["healed"] = d.healed;
-    report["left_out"] = d.left_out;
+    report["left_out"] = d.left_out.sentences;
     report["notes"] = d.notes;
     report["regions"] = json::array();
     for (const ImportedRegion& r : d.regions)
@@ -134,7 +134,7 @@ int run(const ImportArguments& a) {
     for (Variant& variant : project.variants)
         if (variant.name == chosen->variant) variant.design = chosen->design;
     if (const auto problem = write_project(project, a.out)) return refuse(a, {*problem});
-    for (const auto* list : {&drawing->healed, &drawing->left_out, &drawing->notes})
+    for (const auto* list : {&drawing->healed, &drawing->left_out.sentences, &drawing->notes})
         for (const std::string& sentence : *list) fmt::print("{}\n", for_terminal(sentence));
     for (const ImportedPart& p : drawing->parts)
         fmt::print("{}: {} {}, {:.4g} of a turn drawn{}\n", to_string(p.side), p.portion.pitches,

@@ -5,11 +5,14 @@
 #include <QAbstractSpinBox>
 #include <QAccessible>
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
+#include <QScrollArea>
 #include <QTableWidget>
+#include <QTextDocumentFragment>
 #include <QTextEdit>
 #include <QTreeWidget>
 #include <vector>
@@ -21,7 +24,10 @@ struct ScreenText {
 };
 
 inline QString shown_text(const QWidget& widget) {
-    if (const auto* label = qobject_cast<const QLabel*>(&widget)) return label->text();
+    if (const auto* label = qobject_cast<const QLabel*>(&widget))
+        return label->textFormat() == Qt::RichText
+                   ? QTextDocumentFragment::fromHtml(label->text()).toPlainText()
+                   : label->text();
     if (const auto* button = qobject_cast<const QAbstractButton*>(&widget)) return button->text();
     if (const auto* edit = qobject_cast<const QLineEdit*>(&widget)) return edit->placeholderText();
     return {};
@@ -49,12 +55,40 @@ inline std::vector<ScreenText> screen_texts(const QWidget& window) {
     return list;
 }
 
+/// A table's heads that are cut.
+inline bool has_cut_heads(const QTableWidget& table) {
+    const QHeaderView& heads = *table.horizontalHeader();
+    for (int c = 0; heads.isVisible() && c < table.columnCount(); ++c) {
+        const auto* item = table.horizontalHeaderItem(c);
+        if (item && !heads.isSectionHidden(c) &&
+            heads.sectionSize(c) < heads.fontMetrics().horizontalAdvance(item->text()) + 6)
+            return true;
+    }
+    return false;
+}
+
+/// Pushed out of what scrolls down only.
+inline bool is_pushed_out(const QWidget& widget) {
+    const QWidget* above = widget.parentWidget();
+    while (above && !qobject_cast<const QScrollArea*>(above)) above = above->parentWidget();
+    const auto* area = static_cast<const QScrollArea*>(above);
+    if (!area || !area->viewport()->isAncestorOf(&widget)) return false;
+    const QPoint at = widget.mapTo(area->viewport(), QPoint(0, 0));
+    return at.x() + widget.width() > area->viewport()->width() + 1;
+}
+
 /// Labels and buttons whose text does not fit; those that cut by themselves with dots keep it as their tool
 /// tip.
 inline std::vector<const QWidget*> cut_texts(const QWidget& window) {
     std::vector<const QWidget*> list;
     for (const QWidget* widget : window.findChildren<QWidget*>()) {
-        if (!widget->isVisible() || shown_text(*widget).isEmpty()) continue;
+        if (!widget->isVisible()) continue;
+        const auto* table = qobject_cast<const QTableWidget*>(widget);
+        const bool field = qobject_cast<const QLineEdit*>(widget) || qobject_cast<const QComboBox*>(widget);
+        if ((table && has_cut_heads(*table)) ||
+            ((field || !shown_text(*widget).isEmpty()) && is_pushed_out(*widget)))
+            list.push_back(widget);
+        if (shown_text(*widget).isEmpty()) continue;
         const auto* label = qobject_cast<const QLabel*>(widget);
         const auto* button = qobject_cast<const QAbstractButton*>(widget);
         if (label && !label->wordWrap() && label->width() + 1 < label->minimumSizeHint().width())

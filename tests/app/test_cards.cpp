@@ -233,6 +233,7 @@ class TestCards : public QObject {
         f.window->show_bench("ask");
         QVERIFY(asked(f, "load", {{"points", QStringLiteral("12")}}));
         const Answer& answer = *f.window->part<AskBench>().answer("load");
+        QTest::mouseClick(f.child("all_figures"), Qt::LeftButton);
         int shown = 0;
         for (const Figure& figure : answer.figures) {
             auto* label = f.window->findChild<QLabel*>(QString::fromStdString("figure:" + figure.name));

@@ -22,6 +22,18 @@ class TestFirstSteps : public QObject {
             .startsWith(QStringLiteral("✓"));
     }
 
+    /// Where its underlined word stands; the first one.
+    static void click_link(RefusalLabel& label) {
+        QVERIFY(label.isVisible());
+        bool led = false;
+        const auto seen = QObject::connect(&label, &RefusalLabel::place_wanted, [&] { led = true; });
+        for (int x = 2; x < label.width() && !led; x += 4)
+            QTest::mouseClick(&label, Qt::LeftButton, {},
+                              QPoint(x + label.contentsMargins().left(), label.contentsMargins().top() + 8));
+        QObject::disconnect(seen);
+        QVERIFY(led);
+    }
+
   private Q_SLOTS:
     void each_is_noticed_when_it_is_done() {
         WindowFixture f;
@@ -84,6 +96,34 @@ class TestFirstSteps : public QObject {
         QVERIFY(!f.child(("row:" + path).c_str())->isVisible());
         QTest::mouseClick(section, Qt::LeftButton, {}, section->problem_box().center().toPoint());
         QVERIFY(f.child(("row:" + path).c_str())->isVisible());
+    }
+    void a_refusal_on_ask_leads_to_its_field() {
+        WindowFixture f;
+        f.window->show_bench("ask");
+        f.window->part<AskBench>().choose("load");
+        QVERIFY(f.settle());
+        f.type("input:load:current", QStringLiteral("many"));
+        auto* price = f.child<RefusalLabel>("price:load");
+        QVERIFY2(price->words().startsWith(QStringLiteral("Current")), qPrintable(price->words()));
+        QVERIFY(!f.child("ask:load")->isEnabled());
+        f.child("input:load:speed")->setFocus();
+        click_link(*price);
+        QVERIFY(f.child("input:load:current")->hasFocus());
+        // By keys, too.
+        f.child("input:load:speed")->setFocus();
+        price->setFocus(Qt::TabFocusReason);
+        QTest::keyClick(price, Qt::Key_Return);
+        QVERIFY(f.child("input:load:current")->hasFocus());
+        QTest::keyClick(f.child("input:load:current"), Qt::Key_A, Qt::ControlModifier);
+        QTest::keyClick(f.child("input:load:current"), Qt::Key_Backspace);
+        QVERIFY(f.child("ask:load")->isEnabled());
+        // What the design itself refuses leads to its row on Draw.
+        QVERIFY(!f.document().set_text("rotor.shaft_diameter", QStringLiteral("500 mm")));
+        const std::string path = f.document().problems().front().path;
+        QTest::mouseClick(f.child("ask:load"), Qt::LeftButton);
+        click_link(*f.child<RefusalLabel>("notice"));
+        QVERIFY(f.child(("row:" + path).c_str())->isVisible());
+        QVERIFY(f.child(("row:" + path).c_str())->isAncestorOf(QApplication::focusWidget()));
     }
     /// The drawing's parts are heard one by one, and taken by the same interface.
     void parts_of_the_drawing_are_heard() {

@@ -62,6 +62,52 @@ class TestParts : public QObject {
         QCOMPARE(ended, (std::vector<int>{1, 2}));
         QVERIFY(jobs.states().empty());
     }
+    void a_paused_job_lets_others_run_and_loses_nothing() {
+        Jobs jobs;
+        std::vector<int> ended;
+        std::atomic<int> steps = 0;
+        const int held = jobs.submit(
+            QStringLiteral("held"),
+            [&](const Watch& watch) {
+                for (int i = 0; i < 40 && !watch.stop.stop_requested(); ++i) {
+                    std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                    ++steps;
+                    watch.progress(i + 1, 40);
+                }
+            },
+            [&] { ended.push_back(1); });
+        QVERIFY(QTest::qWaitFor([&] { return steps > 2; }, 5000));
+        jobs.pause(held);
+        QVERIFY(jobs.is_paused(held));
+        QTest::qWait(50);
+        const int at = steps;
+        const auto behind = [&](int number) {
+            jobs.submit(
+                QStringLiteral("behind"), [&](const Watch&) { QVERIFY(steps == at); },
+                [&ended, number] { ended.push_back(number); });
+        };
+        behind(2), behind(3);
+        QVERIFY(QTest::qWaitFor([&] { return ended.size() == 2; }, 5000));
+        QCOMPARE(ended, (std::vector<int>{2, 3}));
+        QVERIFY(at < 40 && steps == at); // nothing moved meanwhile
+        QVERIFY(jobs.states().front().paused);
+        QCOMPARE(jobs.states().front().done, at);
+        jobs.go_on(held);
+        QVERIFY(QTest::qWaitFor([&] { return ended.size() == 3; }, 5000));
+        QCOMPARE(int(steps), 40);
+        // One that is held is stopped, and one that waits to begin is held, too.
+        const int stuck = jobs.submit(
+            QStringLiteral("stuck"),
+            [&](const Watch& watch) {
+                while (!watch.stop.stop_requested()) watch.progress(1, 2);
+            },
+            [&] { ended.push_back(4); });
+        QTest::qWait(20);
+        jobs.pause(stuck);
+        QTest::qWait(20);
+        jobs.stop(stuck);
+        QVERIFY(QTest::qWaitFor([&] { return ended.size() == 4; }, 5000));
+    }
     void the_frame_keeps_the_point_under_the_cursor() {
         ViewFrame frame;
         frame.fit({100, 50, 400, 400}, 0.08);

@@ -4,6 +4,7 @@
 #include "app/window_fixture.h"
 #include "night.h"
 #include "screen_texts.h"
+#include "shell/core_words.h"
 #include "test_program.h"
 
 #include <QHash>
@@ -44,6 +45,20 @@ class PseudoLanguage : public QTranslator {
                                                  {u'O', u'Ö'}, {u'U', u'Ü'}};
         return letters.value(c, c);
     }
+};
+
+/// Keeps what is asked of the core's catalogue.
+class AskedWords : public QTranslator {
+  public:
+    bool isEmpty() const override { return false; }
+    QString translate(const char* context, const char* source, const char*, int) const override {
+        if (QByteArray(context) == "core") m_asked.insert(source);
+        return {};
+    }
+    const std::set<std::string>& asked() const { return m_asked; }
+
+  private:
+    mutable std::set<std::string> m_asked;
 };
 
 /// A word of its own that no catalogue has: letters, but none with an accent.
@@ -112,6 +127,26 @@ class TestTexts : public QObject {
         found.removeDuplicates();
         tell(found);
     }
+    /// WCAG 2.1, 1.4.3: 4.5 to 1. Black on white is 21, a colour on itself 1.
+    void words_can_be_read_on_every_ground() {
+        CLOSE(contrast(Qt::black, Qt::white), 21, 1e-9);
+        CLOSE(contrast(QColor(0x77, 0x77, 0x77), Qt::white), 4.478,
+              1e-3); // the standard's own example of just not
+        QStringList found;
+        for (const bool dark : {false, true}) {
+            set_theme(dark);
+            const Theme& t = theme();
+            std::vector<QColor> words{t.ink, t.soft, t.accent, t.written(t.good), t.written(t.caution)};
+            for (const QColor& phase : t.phase) words.push_back(t.written(phase));
+            for (const QColor& word : words)
+                for (const QColor& ground : t.grounds())
+                    if (contrast(word, ground) < 4.5)
+                        found << word.name() + QStringLiteral(" on ") + ground.name();
+            if (contrast(t.sheet, t.accent) < 4.5) found << QStringLiteral("the main button");
+        }
+        set_theme(false);
+        tell(found);
+    }
     void nothing_is_cut_in_a_small_window() {
         WindowFixture f;
         f.window->resize(1024, 672);
@@ -166,6 +201,30 @@ class TestTexts : public QObject {
         found.removeDuplicates();
         for (const QString& line : found) qWarning("%s", qPrintable(line));
         QVERIFY(found.isEmpty());
+    }
+
+    /// Who translates gets every word of the core that the screens of any machine show.
+    void a_translator_gets_all_words_of_the_core_data() { shapes(); }
+    void a_translator_gets_all_words_of_the_core() {
+        QFETCH(QString, shape);
+        AskedWords asked;
+        QCoreApplication::installTranslator(&asked);
+        {
+            WindowFixture f(qPrintable(shape));
+            walk(f, [](const QString&) {});
+        }
+        QCoreApplication::removeTranslator(&asked);
+        QVERIFY(asked.asked().size() > 300);
+        const auto words = core_words();
+        // Titles with the rating in them are composed; symbols are the same in all languages.
+        static const QRegularExpression composed(QStringLiteral("[0-9]|^[^A-Za-z]*[A-Za-z]?[^A-Za-z]+[A-Z]?$"));
+        QStringList missing;
+        for (const std::string& word : asked.asked())
+            if (!words.contains(word) && !QString::fromStdString(word).contains(composed))
+                missing << QString::fromStdString(word).left(90);
+        tell(missing);
+        const QByteArray catalogue = catalogue_of({"Air gap", "a < b & c"});
+        QVERIFY(catalogue.contains("<source>Air gap</source>") && catalogue.contains("a &lt; b &amp; c"));
     }
 
   private:

@@ -196,7 +196,12 @@ class TestImport : public QObject {
         const auto d = read({}, dxf_text(pieces, {"OUTLINE", "BLOCKS", "HELP", "FRAME"}));
         QCOMPARE(d.whole.at(Role::Magnet).count, 8);
         CLOSE(d.whole.at(Role::Iron).area / rotor.iron_area(), 1, 1e-9);
-        QVERIFY(says(d.left_out, "HELP") && says(d.left_out, "frame"));
+        QVERIFY(says(d.left_out.sentences, "HELP") && says(d.left_out.sentences, "frame"));
+        QCOMPARE(d.left_out.lines.size(),
+                 std::size_t(4 + 4)); // where they stood: the axes, and the frame about them
+        double reach = 0;
+        for (const Piece& p : d.left_out.lines) reach = std::max(reach, norm(p.a));
+        CLOSE(reach / std::hypot(90e-3, 60e-3), 1, 1e-6);
     }
     void broken_files_get_a_sentence() {
         const std::string good = dxf_text(BarRotor().whole(), two_layers);
@@ -371,7 +376,7 @@ EOF
         const auto d = read({}, dxf_text(section.pieces, section.layers));
         QCOMPARE(d.part(DrawnSide::Rotor)->portion.pitches, 10);
         QCOMPARE(d.whole.at(Role::Magnet).count, 10);
-        QVERIFY(says(d.left_out, "frame"));
+        QVERIFY(says(d.left_out.sentences, "frame"));
     }
     void many_pitches_are_counted_to_the_last() {
         // A turn by a 301st part meets the next slot within the tolerance, too.

@@ -17,7 +17,7 @@ namespace mavlo::app {
 namespace {
 
 constexpr std::size_t most_curves = 6;
-constexpr int with_picture = 176, without_picture = 108;
+constexpr int with_picture = 176, without_picture = 124;
 
 struct Range {
     double low = 1e300, high = -1e300;
@@ -179,7 +179,7 @@ void AnswerTile::paintEvent(QPaintEvent*) {
     paint_figures(painter, room);
     if (!m_why.isEmpty()) {
         painter.setFont(small_font());
-        painter.setPen(t.caution);
+        painter.setPen(t.written(t.caution));
         painter.drawText(QRectF(room.left(), room.top(), room.width(), 16), Qt::AlignLeft,
                          painter.fontMetrics().elidedText(m_why, Qt::ElideRight, int(room.width())));
         room.setTop(room.top() + 18);

@@ -99,6 +99,8 @@ AnswerView::AnswerView(Document& document, QWidget* parent)
     m_all->setObjectName(QStringLiteral("all_figures"));
     m_all->setProperty("flat", true);
     m_all->setCheckable(true);
+    m_plots_soon->setSingleShot(true);
+    connect(m_plots_soon, &QTimer::timeout, this, [this] { show_choice(m_choice->currentIndex()); });
     connect(m_all, &QPushButton::toggled, this, &AnswerView::fold_figures);
     tools->addWidget(m_all);
     m_pin->setObjectName(QStringLiteral("pin_answer"));
@@ -276,7 +278,10 @@ void AnswerView::show_answer(const QString& title, const Answer& answer, AnswerS
     m_choice->setCurrentIndex(std::max(0, kept));
     m_choice->blockSignals(false);
     m_choice->setVisible(m_choice->count() > 0);
-    show_choice(m_choice->currentIndex());
+    if (m_arriving)
+        m_plots_soon->start();
+    else
+        show_choice(m_choice->currentIndex());
     QString inputs;
     for (const std::string& words : inputs_in_words(answer))
         inputs += QStringLiteral(" · ") + QString::fromStdString(words);

@@ -17,6 +17,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
+#include <QTimer>
 #include <QWidget>
 
 namespace mavlo::app {
@@ -43,7 +44,10 @@ class AnswerView : public QWidget {
     Plot& plot() { return *m_plot; }
     void set_narrow(bool narrow); ///< without what another answer beside it needs the room of
     ScopeView& scope();
-    bool is_idle() const { return !m_scope || m_scope->is_idle(); }
+    bool is_idle() const { return !m_plots_soon->isActive() && (!m_scope || m_scope->is_idle()); }
+    /// What is shown meanwhile has just come: its figures first, its plots in the next turn of the loop, so
+    /// that no call takes long.
+    void set_arriving(bool on) { m_arriving = on; }
     /// Figures of what was asked otherwise beside this answer's; `name` as among the others.
     void show_beside(const QString& name);
     bool export_to(const QString& file); ///< .csv, .json, .png, .svg or .pdf
@@ -78,6 +82,8 @@ class AnswerView : public QWidget {
     FigureBoard* m_figures;
     QComboBox *m_choice, *m_other;
     QWidget* m_tools;
+    QTimer* m_plots_soon = new QTimer(this);
+    bool m_arriving = false;
     QPushButton *m_lines, *m_error, *m_beside, *m_heat, *m_all, *m_pin;
     QWidget *m_exports, *m_pictures; ///< plot or map, and where it lies
     Plot* m_plot;

@@ -41,6 +41,8 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
         for (const std::string& name : questions) submit_question(name, false);
         show_chosen();
     });
+    for (const QuestionCard* c : m_list->cards())
+        connect(c, &QuestionCard::place_wanted, this, &AskBench::place_wanted);
     m_list->setFixedWidth(376);
     layout->addWidget(m_list);
     layout->addWidget(m_overview, 1);
@@ -80,6 +82,13 @@ AskBench::AskBench(Document& document, Jobs& jobs, QWidget* parent)
     });
     choose({});
     follow_document();
+}
+
+void AskBench::show_input(const std::string& place) {
+    const std::string key = input_key(place);
+    if (QuestionCard* c = card(m_chosen); c && c->show_input(key)) return;
+    for (QuestionCard* c : m_list->cards())
+        if (c->applies() && c->show_input(key)) return choose(c->kind().name);
 }
 
 void AskBench::showEvent(QShowEvent* event) {
@@ -166,7 +175,7 @@ void AskBench::update_state(const std::string& question) {
     }
     c->set_result(found ? figure_in_row(*found) : QString());
     if (const auto failure = m_failures.find(key(question)); failure != m_failures.end())
-        c->set_state(AnswerState::Failed, failure->second);
+        c->show_failure(failure->second);
     else
         c->set_state(!found ? AnswerState::None : fresh ? AnswerState::Fresh : AnswerState::Stale);
     for (const KeyFigure& figure : registry<KeyFigure>().all())
@@ -272,11 +281,11 @@ bool AskBench::submit_question(const std::string& question, bool with_error) {
     Ask wanted = c->ask();
     wanted.with_error = with_error;
     if (!m_document.is_good()) {
-        Q_EMIT refused(told(m_document.problems().front()));
+        Q_EMIT refused(m_document.problems().front());
         return false;
     }
     if (const auto price = question_price(c->kind(), wanted, m_document.built()->machine); !price) {
-        Q_EMIT refused(told(price.problems().front()));
+        Q_EMIT refused(price.problems().front());
         return false;
     }
     m_failures.erase(key(question));
@@ -303,7 +312,7 @@ int AskBench::submit(const QString& name, const std::string& question, const Ask
 }
 
 void AskBench::keep(const Answer& answer, const Ask& ask) {
-    if (const auto problem = m_document.keep(answer, ask)) Q_EMIT refused(told(*problem));
+    if (const auto problem = m_document.keep(answer, ask)) Q_EMIT refused(*problem);
 }
 
 AskBench::Origin AskBench::origin() const {
@@ -319,7 +328,7 @@ bool AskBench::is_of_another(const Origin& of, const Result<Answer>& result, con
 
 /// Of what was asked aside; being stopped is none.
 void AskBench::tell_failure(const Problems& problems) {
-    if (!is_stopped(problems)) Q_EMIT refused(told(problems.front()));
+    if (!is_stopped(problems)) Q_EMIT refused(problems.front());
 }
 
 /// The full field at a point of a map, to stand beside what the map says.
@@ -389,10 +398,12 @@ void AskBench::finished(const std::string& question, const Ask& ask, const Resul
         for (QuestionCard* c : m_list->cards())
             if (m_normal_pace > 0) c->set_pace(m_normal_pace);
     } else if (!is_stopped(result.problems())) {
-        m_failures[where] = told(result.problems().front());
+        m_failures[where] = result.problems().front();
     }
-    update_state(question);
-    show_chosen();
+    m_view->set_arriving(true);
+    update_state(question); // shows it, where it is the one in hand
+    m_view->set_arriving(false);
+    if (question != m_chosen) show_chosen();
 }
 
 void AskBench::set_pace(double seconds_per_solve_draft) {
@@ -432,7 +443,7 @@ void AskBench::export_answer(const QString& suffix) {
     const QString full = file_to_write(this, tr("Save the answer"), name, suffix);
     if (full.isEmpty()) return;
     if (!m_view->export_to(full))
-        Q_EMIT refused(tr("%1 could not be written; check the folder and the free space.").arg(full));
+        Q_EMIT refused(in_words(tr("%1 could not be written; check the folder and the free space.").arg(full)));
 }
 
 namespace {
@@ -440,6 +451,10 @@ namespace {
 BenchView make(Desk& desk) {
     auto* bench = new AskBench(desk.document, desk.jobs);
     QObject::connect(bench, &AskBench::refused, &desk, &Desk::refused);
+    QObject::connect(bench, &AskBench::place_wanted, &desk, &Desk::place_wanted);
+    QObject::connect(&desk, &Desk::place_wanted, bench, [bench](const std::string& place) {
+        if (!input_key(place).empty()) bench->show_input(place);
+    });
     QObject::connect(bench, &AskBench::probe_wanted, &desk, &Desk::probe_wanted);
     QObject::connect(bench, &AskBench::full_figure, &desk, &Desk::figure_answered);
     const TellTaleEngine* figures = &desk.key_figures;

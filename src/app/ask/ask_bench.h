@@ -23,6 +23,8 @@ class AskBench : public QWidget {
     void choose(const std::string& question);
     void ask(const std::string& question, bool with_error = false);
     void set_pace(double seconds_per_solve_draft);
+    /// "--with KEY": the cursor into that field of the question in hand, or of the first that has it.
+    void show_input(const std::string& place);
     bool is_idle() const { return m_running.empty() && m_view->is_idle(); }
     AnswerView& answer_view() { return *m_view; }
     QuestionCard* card(const std::string& question) const;
@@ -30,8 +32,9 @@ class AskBench : public QWidget {
     const Answer* answer(const std::string& question) const;
 
   Q_SIGNALS:
-    void refused(const QString& sentence);
-    void probe_wanted(mavlo::Dq current); ///< a working point to look at
+    void refused(const mavlo::Problem& problem);
+    void place_wanted(const std::string& path); ///< of a row on another bench
+    void probe_wanted(mavlo::Dq current);       ///< a working point to look at
     /// A full answer to the design as it stands came in (or went stale: no value).
     void full_figure(const QString& figure, std::optional<double> value);
 
@@ -76,7 +79,7 @@ class AskBench : public QWidget {
     std::string m_chosen;
     std::map<std::string, Answer> m_answers;             ///< newest, by variant and question
     std::map<std::string, std::deque<Answer>> m_earlier; ///< by question, newest first
-    std::map<std::string, QString> m_failures;
+    std::map<std::string, Problem> m_failures;
     std::map<std::string, Design> m_seen; ///< designs that were in hand, by their hashes
     std::map<std::string, int> m_running; ///< job ids by question
     double m_draft_pace = 0;              ///< seconds a field at draft quality, one thread

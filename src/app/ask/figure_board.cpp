@@ -59,6 +59,7 @@ FigureBoard::FigureBoard(QWidget* parent)
 void FigureBoard::show_answer(const Answer& answer) {
     clear(m_large);
     clear(m_columns);
+    m_to_add.reset();
     m_circuit->show_answer(answer);
     m_heat->show_answer(answer);
     Answer others = answer;
@@ -67,7 +68,7 @@ void FigureBoard::show_answer(const Answer& answer) {
     if (m_heat->isVisibleTo(this))
         std::erase_if(others.figures, [](const Figure& f) { return is_in_axial_cut(f.name) || !f.value; });
     add_large(others);
-    add_groups(others);
+    m_to_add = std::move(others); // the groups come when they are unfolded
     const auto bar = loss_bar(answer);
     m_has_bar = bar.has_value();
     m_bar->show_bar(bar);
@@ -129,6 +130,10 @@ void FigureBoard::add_groups(const Answer& answer) {
 }
 
 void FigureBoard::set_folded(bool folded, bool with_bar) {
+    if (!folded && m_to_add) {
+        add_groups(*m_to_add);
+        m_to_add.reset();
+    }
     m_rest->setVisible(!folded);
     m_bar->setVisible(m_has_bar && (with_bar || !folded));
 }

@@ -9,6 +9,7 @@
 
 #include <QHBoxLayout>
 #include <QWidget>
+#include <optional>
 
 namespace mavlo::app {
 
@@ -31,6 +32,7 @@ class FigureBoard : public QWidget {
     QWidget* m_rest;
     QHBoxLayout* m_columns;
     bool m_has_bar = false;
+    std::optional<Answer> m_to_add; ///< whose groups are folded away and not made yet
 };
 
 } // namespace mavlo::app

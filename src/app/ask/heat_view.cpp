@@ -166,7 +166,7 @@ void HeatView::draw_thermometers(QPainter& painter) const {
             painter.drawText(QRectF(x, y(*own.limit) - 17, tube_pitch, 15), Qt::AlignCenter,
                              QString::number(*own.limit, 'f', 0));
         }
-        painter.setPen(over ? t.caution : t.ink);
+        painter.setPen(over ? t.written(t.caution) : t.ink);
         painter.drawText(QRectF(x, bottom + 3, tube_pitch, 15), Qt::AlignCenter,
                          shown(own.celsius) + QStringLiteral("°"));
         painter.setPen(t.soft);

@@ -52,8 +52,8 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     , m_tells(new QLabel(this))
     , m_end(new QLabel(this))
     , m_body(new QWidget(this))
-    , m_price(new QLabel(this))
-    , m_status(new QLabel(this))
+    , m_price(new RefusalLabel(this))
+    , m_status(new RefusalLabel(this))
     , m_button(new QPushButton(tr("Ask"), this)) {
     setObjectName(QString::fromStdString("card:" + kind.name));
     setAccessibleName(spoken(kind.title));
@@ -82,14 +82,15 @@ QuestionCard::QuestionCard(Document& document, const QuestionKind& kind, QWidget
     m_title->setWordWrap(true);
     m_price->setObjectName(QString::fromStdString("price:" + kind.name));
     m_price->setProperty("soft", true);
-    m_price->setWordWrap(true); // where it cannot be asked, the reason stands here
     foot->addWidget(m_price, 1);
     m_button->setObjectName(QString::fromStdString("ask:" + kind.name));
     foot->addWidget(m_button);
     body->addLayout(foot);
     m_status->setProperty("soft", true);
-    m_status->setWordWrap(true);
+    m_status->setObjectName(QString::fromStdString("status:" + kind.name));
     m_status->hide();
+    for (const RefusalLabel* label : {m_price, m_status})
+        connect(label, &RefusalLabel::place_wanted, this, &QuestionCard::place_wanted);
     m_layout->addWidget(m_status);
     connect(m_button, &QPushButton::clicked, this, [this] {
         Q_EMIT chosen();
@@ -135,7 +136,7 @@ void QuestionCard::add_inputs(QVBoxLayout* body) {
     const std::size_t all = m_kind.inputs.size(), shown = all > first + 1 ? first : all;
     fill(grid_over(new QWidget(m_body)), 0, shown);
     if (shown == all) return;
-    auto* more = new QPushButton(tr("More …"), m_body);
+    auto* more = m_more = new QPushButton(tr("More …"), m_body);
     more->setObjectName(QString::fromStdString("more:" + m_kind.name));
     more->setProperty("flat", true);
     more->setCheckable(true);
@@ -293,14 +294,14 @@ void QuestionCard::refresh_price() {
             edit->second->setPlaceholderText(standard_text(input));
     const auto price = question_price(m_kind, ask(), m_document.built()->machine);
     if (!price) {
-        m_price->setText(QString::fromStdString(price.problems().front().sentence));
+        m_price->show_problem(price.problems().front());
         m_button->setEnabled(m_state == AnswerState::Running || m_state == AnswerState::Queued);
         return;
     }
     const int threads = thread_count(0);
-    m_price->setText(*price == 0
-                         ? tr("no fields · at once")
-                         : tr("%1 fields · about %2").arg(*price).arg(seconds_text(*price * m_pace / threads)));
+    m_price->say(*price == 0
+                     ? tr("no fields · at once")
+                     : tr("%1 fields · about %2").arg(*price).arg(seconds_text(*price * m_pace / threads)));
     m_button->setEnabled(true);
 }
 
@@ -321,11 +322,25 @@ void QuestionCard::set_state(AnswerState state, const QString& detail) {
                       : state == AnswerState::None || state == AnswerState::Failed ? tr("Ask")
                                                                                    : tr("Ask again"));
     const QString word = state_word(state);
-    m_status->setText(detail.isEmpty() ? word : word + QStringLiteral(": ") + detail);
+    m_status->say(detail.isEmpty() ? word : word + QStringLiteral(": ") + detail);
     m_status->setVisible(!word.isEmpty() && state != AnswerState::Fresh);
     setToolTip(word);
     refresh_price();
     update();
+}
+
+void QuestionCard::show_failure(const Problem& problem) {
+    set_state(AnswerState::Failed);
+    m_status->show_problem(problem, state_word(AnswerState::Failed) + QStringLiteral(": "));
+}
+
+bool QuestionCard::show_input(const std::string& key) {
+    const auto row =
+        std::find_if(m_rows.begin(), m_rows.end(), [&](const InputRow& r) { return r.input->key == key; });
+    if (row == m_rows.end()) return false;
+    if (m_more && !row->field->isVisibleTo(this)) m_more->setChecked(true);
+    row->field->setFocus(Qt::ShortcutFocusReason);
+    return true;
 }
 
 void QuestionCard::set_chosen(bool chosen) {

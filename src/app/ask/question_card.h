@@ -3,6 +3,7 @@
 
 #include "question/question.h"
 #include "shell/document.h"
+#include "shell/refusal_label.h"
 
 #include <QComboBox>
 #include <QFrame>
@@ -29,6 +30,9 @@ class QuestionCard : public QFrame {
     /// As if typed; false when there is no such input.
     bool set_input(const std::string& key, const QString& text);
     void set_state(AnswerState state, const QString& detail = {});
+    void show_failure(const Problem& problem);
+    /// The cursor into a field, unfolded where it is not seen; false when there is no such input.
+    bool show_input(const std::string& key);
     AnswerState state() const { return m_state; }
     void set_chosen(bool chosen);
     /// What the folded row says at its end: the answer's one figure; empty: its price, or why it cannot be
@@ -50,6 +54,7 @@ class QuestionCard : public QFrame {
     void asked();
     void stop_wanted();
     void inputs_changed();
+    void place_wanted(const std::string& path); ///< of a refusal
 
   protected:
     void mousePressEvent(QMouseEvent* event) override;
@@ -84,8 +89,8 @@ class QuestionCard : public QFrame {
     QLabel *m_title, *m_tells, *m_end;
     QString m_result, m_unmet;
     QWidget* m_body; ///< all but the title; folded away while another card is chosen
-    QLabel *m_price, *m_status;
-    QPushButton* m_button;
+    RefusalLabel *m_price, *m_status;
+    QPushButton *m_button, *m_more = nullptr;
     AnswerState m_state = AnswerState::None;
     double m_pace = 0.05;
     bool m_chosen = false;

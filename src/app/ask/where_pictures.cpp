@@ -43,15 +43,15 @@ std::vector<LosingPart> losing_parts(const Answer& answer) {
         return total;
     };
     std::vector<LosingPart> parts{
-        {QT_TRANSLATE_NOOP("WhereView", "winding"), sum({"copper_loss", "winding_stray_loss"}), false,
-         Use::Conductor, false},
-        {QT_TRANSLATE_NOOP("WhereView", "stator iron"), sum({"iron_loss_stator", "solid_loss_stator"}), false,
-         Use::Iron, true},
-        {QT_TRANSLATE_NOOP("WhereView", "rotor iron"), sum({"iron_loss_rotor", "solid_loss_rotor"}), true,
-         Use::Iron, true},
-        {QT_TRANSLATE_NOOP("WhereView", "magnets"), sum({"magnet_loss"}), true, Use::Magnet, false},
-        {QT_TRANSLATE_NOOP("WhereView", "cage"), sum({"bar_loss", "copper_loss_rotor"}), true, Use::Solid,
-         false},
+        {QT_TRANSLATE_NOOP("mavlo::app::WhereView", "winding"), sum({"copper_loss", "winding_stray_loss"}),
+         false, Use::Conductor, false},
+        {QT_TRANSLATE_NOOP("mavlo::app::WhereView", "stator iron"),
+         sum({"iron_loss_stator", "solid_loss_stator"}), false, Use::Iron, true},
+        {QT_TRANSLATE_NOOP("mavlo::app::WhereView", "rotor iron"), sum({"iron_loss_rotor", "solid_loss_rotor"}),
+         true, Use::Iron, true},
+        {QT_TRANSLATE_NOOP("mavlo::app::WhereView", "magnets"), sum({"magnet_loss"}), true, Use::Magnet, false},
+        {QT_TRANSLATE_NOOP("mavlo::app::WhereView", "cage"), sum({"bar_loss", "copper_loss_rotor"}), true,
+         Use::Solid, false},
     };
     std::erase_if(parts, [](const LosingPart& part) { return part.watts <= 0; });
     return parts;

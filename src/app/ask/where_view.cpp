@@ -21,7 +21,7 @@ void WhereView::show_answer(const Answer& answer) {
     m_answer = answer;
     m_paint = nullptr;
     const auto built = m_document.built();
-    if (built && built->hash == answer.design && built->machine.slices.empty()) {
+    if (built && built->hash == answer.design) {
         if (has_magnet_margins(answer))
             m_paint = paint_magnet_margins;
         else if (has_force_wave(answer))

@@ -1,5 +1,5 @@
 #pragma once
-// A queue of long computations beside the window: one at a time, with progress and stop.
+// A queue of long computations beside the window: one at a time, with progress, pause and stop.
 
 #include "question/sweep.h"
 
@@ -26,13 +26,18 @@ class Jobs : public QObject {
         QString name;
         int done = 0, total = 0;
         double seconds = 0; ///< since it began; 0 while queued
-        bool running = false;
+        bool running = false, paused = false;
     };
 
     /// Queues work; `done` is called in the window's thread when it ended, also when it was stopped.
     int submit(const QString& name, std::function<void(const Watch&)> work, std::function<void()> done);
     void stop(int id);
     void stop_all();
+    /// Holds at the next progress, so that nothing done is lost; what is queued behind runs meanwhile.
+    void pause(int id);
+    /// Once what runs meanwhile has ended.
+    void go_on(int id);
+    bool is_paused(int id) const;
     /// Stops what runs and waits for its end; nothing is begun any more.
     void end();
     std::vector<State> states() const; ///< the running one first
@@ -53,18 +58,27 @@ class Jobs : public QObject {
         std::stop_source stop{};
         int ready = 0, total = 0;
         double began = 0;
-        bool running = false;
+        bool running = false; ///< it has begun
+        bool paused = false;  ///< as is wanted
+        bool held = false;    ///< it waits for that
     };
     using JobPointer = std::shared_ptr<Job>;
     void run(const std::stop_token& quit);
     void execute(const JobPointer& job);
+    JobPointer first_waiting() const;
+    JobPointer job(int id) const;
+    void set_paused(int id, bool paused);
+    void hold(Job& job, std::unique_lock<std::mutex>& lock);
+    void report_progress(const JobPointer& job, int ready, int total);
 
     mutable std::mutex m_mutex;
     std::condition_variable_any m_wake;
     std::deque<JobPointer> m_jobs;
     int m_next = 1;
     double m_last_report = 0;
-    std::jthread m_thread;
+    int m_active = 0;                    ///< jobs that compute now: one, or none
+    int m_idle = 0;                      ///< threads that wait for a job
+    std::vector<std::jthread> m_threads; ///< one, and one more for each job that was ever held beside others
 };
 
 } // namespace mavlo::app

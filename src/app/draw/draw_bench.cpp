@@ -79,6 +79,7 @@ BenchView make(Desk& desk) {
     QObject::connect(sheet, &Sheet::hovered, section, &SectionView::set_hot);
     QObject::connect(sheet, &Sheet::vary_wanted, &desk, &Desk::vary_wanted);
     QObject::connect(section, &SectionView::vary_wanted, &desk, &Desk::vary_wanted);
+    QObject::connect(&desk, &Desk::place_wanted, sheet, &Sheet::show_row);
     QObject::connect(sheet, &Sheet::part_chosen, section, &SectionView::set_selected);
     QObject::connect(section, &SectionView::hot_changed, sheet, &Sheet::set_hot);
     QObject::connect(section, &SectionView::part_selected, sheet, &Sheet::show_part);

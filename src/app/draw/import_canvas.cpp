@@ -73,6 +73,23 @@ void arrow(QPainter& painter, const ViewFrame& frame, const ImportedRegion& regi
     painter.drawLine(b, b - head * u - 0.6 * head * v);
 }
 
+QPolygonF line_of(const Piece& p, const ViewFrame& frame) {
+    QPolygonF line;
+    const int steps = p.straight() ? 1 : 2 + int(std::abs(sweep_of(p)) / 0.05);
+    for (int i = 0; i <= steps; ++i) line << frame.to_screen(point_at(p, double(i) / steps));
+    return line;
+}
+
+/// Some room round the machine, so that what was left out of it is seen where it stood, as far as that is near.
+void add_left_out(std::vector<Point>& corners, const std::vector<Piece>& lines) {
+    double radius = 0;
+    for (const Point& p : corners) radius = std::max(radius, norm(p));
+    const auto near = [&](Point p) { return norm(p) < 1.6 * radius; };
+    for (const Piece& p : lines)
+        for (const Point end : {p.a, p.b})
+            if (near(end)) corners.push_back(end);
+}
+
 } // namespace
 
 ImportCanvas::ImportCanvas(QWidget* parent)
@@ -109,6 +126,7 @@ void ImportCanvas::fit() {
     std::vector<Point> corners;
     for (const Polygon& outline : m_drawing.outlines)
         corners.insert(corners.end(), outline.begin(), outline.end());
+    add_left_out(corners, m_drawing.left_out.lines);
     for (const Piece& p : m_open.pieces) corners.insert(corners.end(), {p.a, p.b});
     if (!corners.empty()) m_frame.fit(QRectF(rect()).adjusted(24, 24, -24, -24), corners, 0);
 }
@@ -137,6 +155,7 @@ void ImportCanvas::paintEvent(QPaintEvent*) {
             arrow(painter, m_frame, region, grabbed ? m_turned : *region.direction);
         }
     paint_open(painter);
+    paint_left_out(painter);
     paint_healed(painter);
     paint_counts(painter);
     if (m_hot < 0) return;
@@ -158,26 +177,40 @@ int ImportCanvas::region_at(QPointF position) const {
 void ImportCanvas::paint_open(QPainter& painter) const {
     const Theme& t = theme();
     painter.setPen(QPen(t.ink, 0.8));
-    for (const Piece& p : m_open.pieces) {
-        QPolygonF line;
-        const int steps = p.straight() ? 1 : 2 + int(std::abs(sweep_of(p)) / 0.05);
-        for (int i = 0; i <= steps; ++i) line << m_frame.to_screen(point_at(p, double(i) / steps));
-        painter.drawPolyline(line);
-    }
+    for (const Piece& p : m_open.pieces) painter.drawPolyline(line_of(p, m_frame));
     painter.setPen(QPen(t.caution, 2));
     painter.setBrush(Qt::NoBrush);
     for (const Point& end : m_open.ends) painter.drawEllipse(m_frame.to_screen(end), 8, 8);
+}
+
+/// What belongs to no part, where it stood.
+void ImportCanvas::paint_left_out(QPainter& painter) const {
+    if (m_drawing.left_out.lines.empty()) return;
+    const Theme& t = theme();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(t.soft, 1.2, Qt::DashDotLine));
+    QPointF named;
+    for (const Piece& p : m_drawing.left_out.lines) {
+        const QPolygonF line = line_of(p, m_frame);
+        painter.drawPolyline(line);
+        // Named once, where they reach farthest to the right.
+        for (const QPointF& at : line)
+            if (rect().adjusted(0, 16, -80, -24).contains(at.toPoint()) && at.x() > named.x()) named = at;
+    }
+    painter.setFont(small_font());
+    if (!named.isNull()) painter.drawText(named + QPointF(4, -4), tr("left out"));
 }
 
 /// Where gaps were closed and overshoots cut.
 void ImportCanvas::paint_healed(QPainter& painter) const {
     const Theme& t = theme();
     painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(t.caution, 1.6, Qt::DotLine));
     painter.setFont(small_font());
     for (const Healing& healing : m_drawing.graph.healed) {
         const QPointF at = m_frame.to_screen(healing.first);
+        painter.setPen(QPen(t.caution, 1.6, Qt::DotLine));
         painter.drawEllipse(at, 9, 9);
+        painter.setPen(t.written(t.caution));
         painter.drawText(at + QPointF(12, 4),
                          tr("closed here first: %1 µm").arg(healing.largest * 1e6, 0, 'g', 2));
     }

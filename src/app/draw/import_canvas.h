@@ -40,6 +40,7 @@ class ImportCanvas : public QWidget {
     void fit();
     void paint_open(QPainter& painter) const;
     void paint_healed(QPainter& painter) const;
+    void paint_left_out(QPainter& painter) const;
     void paint_counts(QPainter& painter) const;
     void offer_roles(int at, QPoint place);
 

@@ -235,7 +235,7 @@ QString ImportDialog::words() const {
                     .arg(whole.count)
                     .arg(whole.area * 1e6, 0, 'f', 1);
     return text + QStringLiteral("\n") + joined(m_drawing->notes) + joined(m_drawing->healed) +
-           joined(m_drawing->left_out);
+           joined(m_drawing->left_out.sentences);
 }
 
 void ImportDialog::change_role(int number) {

@@ -109,45 +109,50 @@ void PropertyRows::take(std::size_t row) {
 }
 
 std::vector<Property> common_properties() {
-    const auto tr = [](const char* text) { return QObject::tr(text); };
     return {
-        {tr("Density"), "kg/m3", [](Material& m) -> double& { return m.density; }, {}, 1, 30000},
-        {tr("Resistivity at 20 °C"), "Ohm.m", [](Material& m) -> double& { return m.resistivity; }},
-        {tr("Its change"), "%/K", [](Material& m) -> double& { return m.resistivity_per_kelvin; }, {}, -1, 1},
-        {tr("Specific heat"), "J/(kg.K)", [](Material& m) -> double& { return m.specific_heat; }},
-        {tr("Thermal conductivity"), "W/(m.K)", [](Material& m) -> double& { return m.thermal_conductivity; }},
-        {tr("Highest temperature"), "degC", [](Material& m) -> double& { return m.highest_temperature; },
-         tr("In continuous use")},
-        {tr("Young's modulus"), "GPa", [](Material& m) -> double& { return m.youngs_modulus; }},
-        {tr("Yield strength"), "MPa", [](Material& m) -> double& { return m.yield_strength; }},
+        {QObject::tr("Density"), "kg/m3", [](Material& m) -> double& { return m.density; }, {}, 1, 30000},
+        {QObject::tr("Resistivity at 20 °C"), "Ohm.m", [](Material& m) -> double& { return m.resistivity; }},
+        {QObject::tr("Its change"),
+         "%/K",
+         [](Material& m) -> double& { return m.resistivity_per_kelvin; },
+         {},
+         -1,
+         1},
+        {QObject::tr("Specific heat"), "J/(kg.K)", [](Material& m) -> double& { return m.specific_heat; }},
+        {QObject::tr("Thermal conductivity"), "W/(m.K)",
+         [](Material& m) -> double& { return m.thermal_conductivity; }},
+        {QObject::tr("Highest temperature"), "degC",
+         [](Material& m) -> double& { return m.highest_temperature; }, QObject::tr("In continuous use")},
+        {QObject::tr("Young's modulus"), "GPa", [](Material& m) -> double& { return m.youngs_modulus; }},
+        {QObject::tr("Yield strength"), "MPa", [](Material& m) -> double& { return m.yield_strength; }},
     };
 }
 
 std::vector<Property> magnet_properties() {
-    const auto tr = [](const char* text) { return QObject::tr(text); };
     return {
-        {tr("Remanence at 20 °C"),
+        {QObject::tr("Remanence at 20 °C"),
          "T",
          [](Material& m) -> double& { return m.magnet.remanence; },
          {},
          0.01,
          3,
          false},
-        {tr("Its change"),
+        {QObject::tr("Its change"),
          "%/K",
          [](Material& m) -> double& { return m.magnet.remanence_per_kelvin; },
          {},
          -0.1,
          0.1},
-        {tr("Recoil permeability"),
+        {QObject::tr("Recoil permeability"),
          "",
          [](Material& m) -> double& { return m.magnet.recoil_mu_r; },
          {},
          1,
          20,
          false},
-        {tr("Coercivity HcJ at 20 °C"), "kA/m", [](Material& m) -> double& { return m.magnet.coercivity; }},
-        {tr("Its change, HcJ"),
+        {QObject::tr("Coercivity HcJ at 20 °C"), "kA/m",
+         [](Material& m) -> double& { return m.magnet.coercivity; }},
+        {QObject::tr("Its change, HcJ"),
          "%/K",
          [](Material& m) -> double& { return m.magnet.coercivity_per_kelvin; },
          {},
@@ -157,15 +162,16 @@ std::vector<Property> magnet_properties() {
 }
 
 std::vector<Property> sheet_properties() {
-    return {{QObject::tr("Thickness of a sheet"),
+    return {{QObject::QObject::tr("Thickness of a sheet"),
              "mm",
              [](Material& m) -> double& { return m.thickness; },
              {},
              0,
              0.1},
-            {QObject::tr("Conductivity across"), "W/(m.K)",
+            {QObject::QObject::tr("Conductivity across"), "W/(m.K)",
              [](Material& m) -> double& { return m.thermal_conductivity_across; },
-             QObject::tr("Of heat, across a stack of sheets; 0: steel and 0.1 W/(m·K) of varnish in series")}};
+             QObject::QObject::tr(
+                 "Of heat, across a stack of sheets; 0: steel and 0.1 W/(m·K) of varnish in series")}};
 }
 
 } // namespace mavlo::app

@@ -72,7 +72,7 @@ void Schematic::paint_half_bridge(QPainter& painter, std::size_t k, double left,
         painter.drawLine(from, to);
         paint_arrow_head(painter, to, from, {8, 4});
     }
-    painter.setPen(theme().phase[k]);
+    painter.setPen(theme().written(theme().phase[k]));
     painter.setFont(small_font());
     painter.drawText(QRectF(left - 14, lower_rail * h + 4, width + 40, 32), Qt::AlignLeft,
                      QStringLiteral("%1\n%2 A").arg(phase_name(k)).arg(shown(m_moment.current[k]), 0, 'g', 3));

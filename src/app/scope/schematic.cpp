@@ -190,7 +190,7 @@ void Schematic::paint_delta(QPainter& painter, const std::array<QPointF, 3>& end
 /// A phase's name and current.
 void Schematic::paint_phase_words(QPainter& painter, const QRectF& where, int alignment, std::size_t phase,
                                   const QString& between) const {
-    painter.setPen(theme().phase[phase]);
+    painter.setPen(theme().written(theme().phase[phase]));
     painter.setFont(small_font());
     painter.drawText(where, alignment,
                      QStringLiteral("%1%2%3 A")

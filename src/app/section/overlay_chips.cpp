@@ -8,13 +8,16 @@
 namespace mavlo::app {
 
 OverlayChips::OverlayChips(QWidget* parent)
-    : QWidget(parent) {
+    : QWidget(parent)
+    , m_rows(new FlowLayout(6)) {
     setObjectName(QStringLiteral("chips"));
     if (parent) parent->installEventFilter(this);
+    setLayout(m_rows);
     for (const Overlay& overlay : registry<Overlay>().all()) {
         auto* button = chip(spoken(overlay.name), this);
         button->setObjectName(QStringLiteral("overlay:") + QString::fromStdString(overlay.name));
         m_chips.push_back({&overlay, button});
+        m_rows->addWidget(button);
         connect(button, &QPushButton::clicked, this, [this, &overlay](bool on) {
             m_chosen[m_bench].set(overlay, on);
             follow();
@@ -32,6 +35,8 @@ QPushButton* OverlayChips::chip(const QString& text, QWidget* parent) {
 
 QPushButton* OverlayChips::add(const std::string& bench, const QString& text) {
     auto* button = chip(text, this);
+    // Before the overlays.
+    m_rows->insert(int(m_own.size()), button);
     m_own.push_back({bench, button});
     return button;
 }
@@ -47,21 +52,10 @@ void OverlayChips::set_bench(const std::string& bench) {
 }
 
 void OverlayChips::place() {
-    constexpr int between = 6, margin = 24;
-    const int room = std::max(200, (parentWidget() ? parentWidget()->width() : 800) - 2 * margin);
-    int x = 0, y = 0, widest = 0, height = 0;
-    const auto put = [&](QPushButton& button) {
-        if (button.isHidden()) return;
-        const QSize size = button.sizeHint();
-        if (x > 0 && x + size.width() > room) x = 0, y += button.height() + between;
-        button.setGeometry(x, y, size.width(), button.height());
-        x += size.width() + between;
-        widest = std::max(widest, x);
-        height = y + button.height();
-    };
-    for (const OwnChip& own : m_own) put(*own.button);
-    for (const Chip& c : m_chips) put(*c.button);
-    resize(widest, height);
+    constexpr int margin = 24;
+    const int room = std::max(200, (parentWidget() ? parentWidget()->width() : 800) - 2 * margin),
+              wide = std::min(room, m_rows->sizeHint().width());
+    resize(wide, m_rows->heightForWidth(wide));
     Q_EMIT placed();
 }
 

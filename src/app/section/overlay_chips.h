@@ -2,6 +2,7 @@
 // The chips over the section: one for each overlay that the bench in use offers.
 
 #include "section/overlay.h"
+#include "shell/flow_layout.h"
 
 #include <QPushButton>
 #include <QWidget>
@@ -40,6 +41,7 @@ class OverlayChips : public QWidget {
         std::string bench;
         QPushButton* button;
     };
+    FlowLayout* m_rows;
     std::vector<Chip> m_chips;
     std::vector<OwnChip> m_own;
     std::map<std::string, OverlaySet> m_chosen; ///< by bench

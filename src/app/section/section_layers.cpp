@@ -54,12 +54,29 @@ class Turned {
     QPainter& m_painter;
 };
 
-void paint_lines(QPainter& painter, const ViewFrame& frame, const std::vector<std::vector<Point>>& lines) {
-    for (const auto& line : lines) {
-        QPolygonF polygon;
-        for (const Point& p : line) polygon << frame.to_screen(p);
-        painter.drawPolyline(polygon);
+/// Without the points that nobody would miss: a stroke costs by the point, and a curve's may lie on one pixel.
+QPolygonF thinned(const std::vector<Point>& line, const ViewFrame& frame) {
+    constexpr double near = 3 * 3, along = 0.98; // px2; cosine of a turn that is seen
+    QPolygonF kept;
+    for (std::size_t k = 0; k < line.size(); ++k) {
+        const QPointF at = frame.to_screen(line[k]);
+        if (k > 0 && k + 1 < line.size()) {
+            const QPointF before = at - kept.back(), after = frame.to_screen(line[k + 1]) - at;
+            const double length = QPointF::dotProduct(before, before),
+                         turn = QPointF::dotProduct(before, after);
+            const bool straight = turn > along * std::sqrt(length * QPointF::dotProduct(after, after));
+            if (length < near && straight) continue;
+        }
+        kept << at;
     }
+    return kept;
+}
+
+void paint_lines(QPainter& painter, const ViewFrame& frame, const std::vector<std::vector<Point>>& lines) {
+    QPainterPath all; // one stroke costs less than hundreds
+    for (const auto& line : lines) all.addPolygon(thinned(line, frame));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(all);
 }
 
 } // namespace

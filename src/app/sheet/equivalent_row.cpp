@@ -29,6 +29,7 @@ EquivalentRow::EquivalentRow(Document& document, const Equivalent& equivalent, Q
     m_line->setAlignment(Qt::AlignRight);
     m_line->setFixedSize(100, 24);
     unit->setFixedWidth(40);
+    label->setWordWrap(true);
     layout->addWidget(label, 0, 0);
     layout->addWidget(m_line, 0, 1);
     layout->addWidget(unit, 0, 2);

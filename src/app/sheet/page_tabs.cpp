@@ -5,14 +5,13 @@ namespace mavlo::app {
 PageTabs::PageTabs(const QString& prefix, QWidget* parent)
     : QWidget(parent)
     , m_prefix(prefix)
-    , m_rows(new QGridLayout)
+    , m_rows(new FlowLayout(0))
     , m_scroll(new QScrollArea(this)) {
     m_scroll->setFocusPolicy(Qt::NoFocus); // what stands in it takes the keys
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 12, 0, 0);
     layout->setSpacing(4);
     m_rows->setContentsMargins(12, 0, 12, 0);
-    m_rows->setSpacing(0);
     layout->addLayout(m_rows);
     layout->addWidget(m_scroll, 1);
     m_scroll->setWidgetResizable(true);
@@ -30,25 +29,12 @@ QPushButton* PageTabs::add(const QString& title, QWidget* page) {
     tab->setCheckable(true);
     const int index = int(m_tabs.size());
     m_tabs.push_back(tab);
-    place_tabs();
+    m_rows->addWidget(tab);
     m_pages.push_back(page);
     m_stack->addWidget(page);
     connect(tab, &QPushButton::clicked, this, [this, index] { show_page(index); });
     show_page(m_page);
     return tab;
-}
-
-void PageTabs::place_tabs() {
-    int needed = 24;
-    for (const QPushButton* tab : m_tabs) needed += tab->sizeHint().width();
-    const int count = int(m_tabs.size()), across = needed <= width() ? count : (count + 1) / 2;
-    for (int i = 0; i < count; ++i) m_rows->addWidget(m_tabs[std::size_t(i)], i / across, i % across);
-    for (int column = 0; column <= count; ++column) m_rows->setColumnStretch(column, column == across ? 1 : 0);
-}
-
-void PageTabs::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    place_tabs();
 }
 
 void PageTabs::show_page(int index) {

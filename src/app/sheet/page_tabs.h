@@ -1,7 +1,8 @@
 #pragma once
 // Pages in one scrolling column, one shown at a time, chosen by words above them.
 
-#include <QGridLayout>
+#include "shell/flow_layout.h"
+
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -25,16 +26,11 @@ class PageTabs : public QWidget {
   Q_SIGNALS:
     void page_shown(const QString& title);
 
-  protected:
-    void resizeEvent(QResizeEvent* event) override;
-
   private:
-    void place_tabs(); ///< side by side, or in two rows where there is no room
-
     QString m_prefix;
     std::vector<QPushButton*> m_tabs;
     std::vector<QWidget*> m_pages;
-    QGridLayout* m_rows;
+    FlowLayout* m_rows;
     QVBoxLayout* m_stack;
     QScrollArea* m_scroll;
     int m_page = 0;

@@ -44,6 +44,7 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     layout->setContentsMargins(12, 3, 12, 3);
     layout->setHorizontalSpacing(8);
     layout->setVerticalSpacing(1);
+    m_label->setWordWrap(true); // a longer language takes a second line
     layout->addWidget(m_label, 0, 0);
     make_editor();
     QWidget* editor = m_line ? static_cast<QWidget*>(m_line) : m_combo;
@@ -65,14 +66,16 @@ ParameterRow::ParameterRow(Document& document, const Parameter& parameter, QWidg
     m_note->setProperty("soft", true);
     m_note->setWordWrap(true);
     m_note->hide();
-    layout->addWidget(m_note, 1, 0, 1, 2);
+    auto* foot = new QHBoxLayout;
+    foot->addWidget(m_note, 1);
     m_free->setObjectName(QString::fromStdString("free:" + parameter.path));
     m_free->setProperty("flat", true);
     m_free->setProperty("soft", true);
     m_free->setToolTip(tr("Linked by this formula; free keeps the value and drops the formula"));
     m_free->setFocusPolicy(Qt::NoFocus);
     m_free->hide();
-    layout->addWidget(m_free, 1, 2, Qt::AlignRight | Qt::AlignTop);
+    foot->addWidget(m_free, 0, Qt::AlignTop);
+    layout->addLayout(foot, 1, 0, 1, 3);
     connect(m_free, &QPushButton::clicked, this, [this] {
         const double value = m_document.value(m_parameter->path);
         take_text(QString::fromStdString(text_for(*m_parameter, value, 9)));
@@ -173,6 +176,11 @@ void ParameterRow::refresh() {
     m_note->setText(note);
     m_note->setVisible(!note.isEmpty());
     setVisible(own);
+}
+
+void ParameterRow::take_cursor() {
+    QWidget* field = m_line ? static_cast<QWidget*>(m_line) : m_combo;
+    if (field) field->setFocus(Qt::ShortcutFocusReason);
 }
 
 void ParameterRow::set_hot(bool hot) {

@@ -18,6 +18,7 @@ class ParameterRow : public QWidget {
 
     const std::string& path() const { return m_parameter->path; }
     void set_hot(bool hot);
+    void take_cursor(); ///< into the field
     void refresh();
 
   Q_SIGNALS:

@@ -63,6 +63,7 @@ SheetRows::SheetRows(Document& document, const SheetPage& page, QWidget* parent)
             if (path == "stator.slot.depth") {
                 m_slot_note = new QLabel(this);
                 m_slot_note->setProperty("soft", true);
+                m_slot_note->setWordWrap(true);
                 m_slot_note->setContentsMargins(12, 0, 0, 2);
                 layout->addWidget(m_slot_note);
             }
@@ -173,6 +174,16 @@ void Sheet::set_hot(const std::string& path) {
     }
     if (const auto page = std::size_t(m_tabs->page()); page < m_pages.size() && !path.empty())
         if (auto* row = m_pages[page]->row(path)) m_tabs->ensure_visible(row);
+}
+
+void Sheet::show_row(const std::string& path) {
+    for (std::size_t i = 0; i < m_pages.size(); ++i)
+        if (ParameterRow* row = m_pages[i]->row(path)) {
+            m_tabs->show_page(int(i));
+            set_hot(path);
+            row->take_cursor();
+            return;
+        }
 }
 
 } // namespace mavlo::app

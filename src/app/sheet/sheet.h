@@ -57,6 +57,8 @@ class Sheet : public QWidget {
     /// The page of a region of the section, with the row of its material lit.
     void show_part(const std::string& region, const std::string& material);
     void set_hot(const std::string& path);
+    /// The same, from whatever page, and the cursor goes there; nothing where there is no such row.
+    void show_row(const std::string& path);
     /// A further page of the bench's own, behind those of the parameters.
     void add_page(const QString& title, QWidget* page);
     void show_page_of(QWidget* page);

@@ -25,8 +25,9 @@ class Desk : public QObject {
     OverlayChips& chips;
 
   Q_SIGNALS:
-    void refused(const QString& sentence);
-    void field_wanted();                                    ///< the current of the bench in use has changed
+    void refused(const mavlo::Problem& problem);
+    void place_wanted(const std::string& path); ///< the row of a parameter, or an input of a question
+    void field_wanted();                        ///< the current of the bench in use has changed
     void field_shown(const mavlo::app::LiveResult& result); ///< of the live field
     void probe_wanted(mavlo::Dq current);                   ///< a working point to look at
     void vary_wanted(const std::string& path);              ///< a dimension, in a sweep

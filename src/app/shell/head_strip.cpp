@@ -51,7 +51,9 @@ void ActivityPill::follow() {
         if (first.total > 0) {
             m_share = double(first.done) / first.total;
             m_text += QStringLiteral(" · %1 of %2").arg(first.done).arg(first.total);
-            if (first.done > 0)
+            if (first.paused)
+                m_text += tr(" · paused");
+            else if (first.done > 0)
                 m_text += QStringLiteral(" · %1 s").arg(first.seconds / first.done * (first.total - first.done),
                                                         0, 'f', 1);
         }
@@ -69,6 +71,13 @@ void ActivityPill::fill_menu() {
                                      : tr("Remove %1 (queued)").arg(state.name);
             connect(m_menu->addAction(text), &QAction::triggered, jobs,
                     [jobs, id = state.id] { jobs->stop(id); });
+            if (state.running) {
+                auto* pause = m_menu->addAction(state.paused ? tr("Go on with %1").arg(state.name)
+                                                             : tr("Pause %1").arg(state.name));
+                connect(pause, &QAction::triggered, jobs, [jobs, id = state.id, paused = state.paused] {
+                    paused ? jobs->go_on(id) : jobs->pause(id);
+                });
+            }
             ++count;
         }
     if (count == 0) m_menu->addAction(tr("The queue is empty"))->setEnabled(false);

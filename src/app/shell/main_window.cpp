@@ -46,7 +46,7 @@ MainWindow::MainWindow(QWidget* parent)
     , m_chips(new OverlayChips(m_section))
     , m_tell_tales(new TellTaleStrip(m_document, m_engine, this))
     , m_what_moves(new WhatMoves(m_document, m_jobs, this))
-    , m_notice(new QLabel(this))
+    , m_notice(new RefusalLabel(this))
     , m_reading(new QLabel(m_section))
     , m_explain(new Explain(this))
     , m_desk(m_document, m_jobs, m_engine, *m_section, *m_chips) {
@@ -63,10 +63,10 @@ MainWindow::MainWindow(QWidget* parent)
     layout->addWidget(m_tell_tales);
     setCentralWidget(centre);
     make_section_page();
+    connect(&m_desk, &Desk::place_wanted, this, &MainWindow::show_place); // before benches put the cursor there
     make_benches();
     place_chips();
     m_notice->setObjectName(QStringLiteral("notice"));
-    m_notice->setWordWrap(true);
     m_notice->setContentsMargins(24, 6, 24, 6);
     m_notice->hide();
     make_actions();
@@ -213,7 +213,11 @@ void MainWindow::connect_parts() {
     connect(m_section, &SectionView::angle_changed, this, &MainWindow::request_field);
     connect(m_section, &SectionView::refused, this, &MainWindow::notify);
     connect(m_chips, &OverlayChips::changed, this, &MainWindow::show_overlays);
-    connect(&m_desk, &Desk::refused, this, &MainWindow::notify);
+    connect(&m_desk, &Desk::refused, m_notice, [this](const Problem& problem) {
+        m_notice->show_problem(problem);
+        m_notice->show();
+    });
+    connect(m_notice, &RefusalLabel::place_wanted, &m_desk, &Desk::place_wanted);
     connect(&m_desk, &Desk::field_wanted, this, &MainWindow::request_field);
     connect(&m_desk, &Desk::probe_wanted, this, [this] { show_bench("probe"); });
     connect(&m_desk, &Desk::vary_wanted, this, [this] { show_bench("weigh"); });
@@ -289,12 +293,17 @@ bool MainWindow::is_idle() const {
 }
 
 QString MainWindow::notice() const {
-    return m_notice->isVisibleTo(this) ? m_notice->text() : QString();
+    return m_notice->isVisibleTo(this) ? m_notice->words() : QString();
 }
 
 void MainWindow::notify(const QString& sentence) {
-    m_notice->setText(sentence);
+    m_notice->say(sentence);
     m_notice->show();
+}
+
+/// The bench with the row that a refusal means; that takes it in hand.
+void MainWindow::show_place(const std::string& path) {
+    show_bench(input_key(path).empty() ? "draw" : "ask");
 }
 
 bool MainWindow::open_file(const QString& file) {

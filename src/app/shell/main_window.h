@@ -5,6 +5,7 @@
 #include "shell/explain.h"
 #include "shell/first_steps.h"
 #include "shell/head_strip.h"
+#include "shell/refusal_label.h"
 #include "shell/what_moves.h"
 
 #include <QLabel>
@@ -32,6 +33,7 @@ class MainWindow : public QMainWindow {
     void show_materials(const std::string& name = {});
     void show_circuits();
     void show_bench(const std::string& name);
+    void show_place(const std::string& path);
     void notify(const QString& sentence); ///< over the window's foot, until the next change
     const std::string& bench() const { return m_bench; }
     bool is_idle() const;                                   ///< nothing is computed and nothing is waited for
@@ -94,7 +96,8 @@ class MainWindow : public QMainWindow {
     OverlayChips* m_chips;
     TellTaleStrip* m_tell_tales;
     WhatMoves* m_what_moves;
-    QLabel *m_notice, *m_reading;
+    RefusalLabel* m_notice;
+    QLabel* m_reading;
     Explain* m_explain;
     FirstSteps* m_first_steps = nullptr;
     Desk m_desk;

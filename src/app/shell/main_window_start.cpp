@@ -1,5 +1,6 @@
 // Where a session with the window begins: the start page, the first steps, what another session left behind.
 
+#include "shell/kept_folders.h"
 #include "shell/main_window.h"
 #include "shell/told_problem.h"
 #include "start/start_page.h"

@@ -258,7 +258,7 @@ void TellTaleStrip::paint_change(QPainter& painter, const Cell& cell, double x) 
         painter.drawPolygon(QPolygonF{{QPointF(x + 5, tip), QPointF(x + 10, base), QPointF(x, base)}});
         x += 14;
     }
-    painter.setPen(cell.verdict > 0 ? t.good : t.soft);
+    painter.setPen(cell.verdict > 0 ? t.written(t.good) : t.soft);
     painter.drawText(QPointF(x, 78), cell.change);
 }
 

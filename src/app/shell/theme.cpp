@@ -3,6 +3,8 @@
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
+#include <algorithm>
+#include <cmath>
 
 namespace mavlo::app {
 namespace {
@@ -16,9 +18,9 @@ Theme make(bool dark) {
     t.paper = pick("#F6F4EF", "#171D22");
     t.sheet = pick("#FFFFFF", "#20282E");
     t.ink = pick("#1F2A33", "#E8E6E0");
-    t.soft = pick("#6B7780", "#93A0A8");
+    t.soft = pick("#5C6871", "#A3AFB7");
     t.line = pick("#D9D5CB", "#364048");
-    t.accent = pick("#A8501F", "#E08A52");
+    t.accent = pick("#A04A1A", "#E8945C");
     t.field = pick("#F4F2ED", "#2A333A");
     t.stator_iron = pick("#C7D0D6", "#4A5862");
     t.rotor_iron = pick("#B4BFC7", "#3E4B54");
@@ -57,6 +59,14 @@ QColor mixed(const QColor& a, const QColor& b, double share) {
     return {part(a.red(), b.red()), part(a.green(), b.green()), part(a.blue(), b.blue())};
 }
 
+constexpr double tinted = 0.14; ///< share of the accent in what is chosen
+
+/// Relative luminance of a colour of the screen (IEC 61966-2-1).
+double luminance(const QColor& colour) {
+    const auto linear = [](double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
+    return 0.2126 * linear(colour.redF()) + 0.7152 * linear(colour.greenF()) + 0.0722 * linear(colour.blueF());
+}
+
 } // namespace
 
 QColor Theme::tint(double share) const {
@@ -67,8 +77,24 @@ QColor Theme::return_side(int phase_index) const {
     return mixed(phase[std::size_t(phase_index)], dark ? QColor(0x20, 0x28, 0x2E) : QColor(Qt::white), 0.45);
 }
 
+std::array<QColor, 4> Theme::grounds() const {
+    return {paper, sheet, field, tint(tinted)};
+}
+
 QColor Theme::written(const QColor& colour) const {
-    return mixed(colour, ink, 0.4);
+    const auto is_read = [this](const QColor& words) {
+        const auto on = grounds();
+        return std::all_of(on.begin(), on.end(),
+                           [&](const QColor& ground) { return contrast(words, ground) >= least_contrast; });
+    };
+    double share = 0;
+    while (share < 1 && !is_read(mixed(colour, ink, share))) share += 0.05;
+    return mixed(colour, ink, std::min(share, 1.0));
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const double of_a = luminance(a), of_b = luminance(b);
+    return (std::max(of_a, of_b) + 0.05) / (std::min(of_a, of_b) + 0.05);
 }
 
 const Theme& theme() {
@@ -166,9 +192,9 @@ QHeaderView::section { background: @sheet; color: @soft; border: none; border-bo
 QTextBrowser { background: @sheet; border: none; }
 )");
     const std::pair<const char*, QColor> colours[] = {
-        {"@ink", t.ink},         {"@sheet", t.sheet},     {"@soft", t.soft},
-        {"@line", t.line},       {"@field", t.field},     {"@accent", t.accent},
-        {"@caution", t.caution}, {"@tint", t.tint(0.14)}, {"@wash", mixed(t.sheet, t.caution, 0.15)},
+        {"@ink", t.ink},         {"@sheet", t.sheet},       {"@soft", t.soft},
+        {"@line", t.line},       {"@field", t.field},       {"@accent", t.accent},
+        {"@caution", t.caution}, {"@tint", t.tint(tinted)}, {"@wash", mixed(t.sheet, t.caution, 0.15)},
         {"@paper", t.paper}};
     for (const auto& [name, colour] : colours) css.replace(QLatin1String(name), colour.name());
     return css;

@@ -18,19 +18,34 @@ QString input_label(const std::string& key) {
     return {};
 }
 
-QString place_of(const std::string& path) {
-    constexpr std::string_view input = "--with ";
-    if (path.starts_with(input)) return input_label(path.substr(input.size()));
-    if (path.starts_with("--")) return {}; // of the terminal
-    const Parameter* parameter = find_parameter(path);
-    return QString::fromStdString(parameter ? parameter->label : path);
+constexpr std::string_view input = "--with ";
+
+bool is_of_terminal(const std::string& path) {
+    return path.starts_with("--");
 }
 
 } // namespace
 
+QString place_in_words(const Problem& problem) {
+    if (const std::string key = input_key(problem.path); !key.empty()) return input_label(key);
+    const Parameter* parameter = find_parameter(problem.path);
+    return parameter ? spoken(parameter->label) : QString();
+}
+
+std::string input_key(const std::string& path) {
+    return path.starts_with(input) ? path.substr(input.size()) : std::string();
+}
+
 QString told(const Problem& problem) {
-    const QString place = place_of(problem.path), sentence = QString::fromStdString(problem.sentence);
+    const QString sentence = QString::fromStdString(problem.sentence);
+    QString place = place_in_words(problem);
+    if (place.isEmpty() && !is_of_terminal(problem.path))
+        place = QString::fromStdString(problem.path); // a file
     return place.isEmpty() ? sentence : place + QStringLiteral(": ") + sentence;
+}
+
+Problem in_words(const QString& sentence) {
+    return {"", sentence.toStdString()};
 }
 
 } // namespace mavlo::app

@@ -1,5 +1,6 @@
 #include "start/shape_filter.h"
 
+#include <QBoxLayout>
 #include <algorithm>
 #include <iterator>
 
@@ -19,39 +20,41 @@ struct Chip {
 };
 
 const Chip chips[] = {
-    {Family::Place, QT_TRANSLATE_NOOP("ShapeFilter", "rotor inside"),
+    {Family::Place, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "rotor inside"),
      [](const Machine& m) { return !is_flat(m.facts()) && !m.outer_rotor(); }},
-    {Family::Place, QT_TRANSLATE_NOOP("ShapeFilter", "outside"),
+    {Family::Place, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "outside"),
      [](const Machine& m) { return !is_flat(m.facts()) && m.outer_rotor(); }},
-    {Family::Place, QT_TRANSLATE_NOOP("ShapeFilter", "disc"), [](const Machine& m) { return m.facts().axial; }},
-    {Family::Place, QT_TRANSLATE_NOOP("ShapeFilter", "straight"),
+    {Family::Place, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "disc"),
+     [](const Machine& m) { return m.facts().axial; }},
+    {Family::Place, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "straight"),
      [](const Machine& m) { return m.facts().linear; }},
-    {Family::Drive, QT_TRANSLATE_NOOP("ShapeFilter", "magnets"),
+    {Family::Drive, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "magnets"),
      [](const Machine& m) { return m.facts().magnets; }},
-    {Family::Drive, QT_TRANSLATE_NOOP("ShapeFilter", "reluctance"),
+    {Family::Drive, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "reluctance"),
      [](const Machine& m) { return m.facts().wound && !m.facts().magnets && !m.facts().induced; }},
-    {Family::Drive, QT_TRANSLATE_NOOP("ShapeFilter", "switched"),
+    {Family::Drive, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "switched"),
      [](const Machine& m) { return m.facts().switched; }},
-    {Family::Drive, QT_TRANSLATE_NOOP("ShapeFilter", "cage"), [](const Machine& m) { return m.facts().cage; }},
+    {Family::Drive, QT_TRANSLATE_NOOP("mavlo::app::ShapeFilter", "cage"),
+     [](const Machine& m) { return m.facts().cage; }},
 };
 
 } // namespace
 
 ShapeFilter::ShapeFilter(QWidget* parent)
     : QWidget(parent)
-    , m_families(new QBoxLayout(QBoxLayout::LeftToRight, this)) {
+    , m_families(new FlowLayout(6, this)) {
     setObjectName(QStringLiteral("chips"));
-    m_families->setContentsMargins(0, 0, 0, 0);
-    m_families->setSpacing(6);
-    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     QHBoxLayout* row = nullptr;
     for (const Chip& chip : chips) {
         if (m_chips.empty() || chip.family != chips[m_chips.size() - 1].family) {
-            row = new QHBoxLayout;
+            auto* family = new QWidget(this);
+            row = new QHBoxLayout(family);
+            row->setContentsMargins(0, 0, 0, 0);
             row->setSpacing(4);
-            m_families->addLayout(row);
+            m_families->addWidget(family);
         }
-        auto* button = new QPushButton(tr(chip.words), this);
+        auto* button = new QPushButton(tr(chip.words), row->parentWidget());
         button->setObjectName(QStringLiteral("start_filter:") + QLatin1String(chip.words));
         button->setCheckable(true);
         button->setProperty("narrow", true);
@@ -59,14 +62,6 @@ ShapeFilter::ShapeFilter(QWidget* parent)
         row->addWidget(button);
         m_chips.push_back(button);
     }
-    m_families->addStretch(1);
-}
-
-void ShapeFilter::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    int needed = 0;
-    for (const QPushButton* chip : m_chips) needed += chip->sizeHint().width() + 6;
-    m_families->setDirection(width() < needed ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 bool ShapeFilter::passes(const Machine& machine) const {

@@ -2,8 +2,8 @@
 // Starting shapes chosen by what they are: where the rotor is, and what draws it round.
 
 #include "machine/machine.h"
+#include "shell/flow_layout.h"
 
-#include <QBoxLayout>
 #include <QPushButton>
 #include <QWidget>
 #include <vector>
@@ -21,11 +21,8 @@ class ShapeFilter : public QWidget {
   Q_SIGNALS:
     void changed();
 
-  protected:
-    void resizeEvent(QResizeEvent* event) override;
-
   private:
-    QBoxLayout* m_families; ///< side by side where there is room
+    FlowLayout* m_families; ///< side by side where there is room
     std::vector<QPushButton*> m_chips;
 };
 

@@ -178,9 +178,9 @@ void SpecificationDialog::propose() {
             }
             return [dialog] {
                 if (!dialog) return;
-                dialog->m_run->setText(dialog->tr("Propose"));
+                dialog->m_run->setText(tr("Propose"));
                 dialog->m_state->setText(
-                    dialog->tr("All figures are of the quick model; each proposal opens as a drawing."));
+                    tr("All figures are of the quick model; each proposal opens as a drawing."));
             };
         },
         [this](const QString& why) { m_state->setText(why); });

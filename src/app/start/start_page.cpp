@@ -182,9 +182,11 @@ void StartPage::show_left_behind(const std::vector<LeftBehind>& list) {
                                                : QString::fromStdString(left.file.string());
         auto* take = file_button(name + QStringLiteral(" · ") + written_at(left), file, row);
         take->setObjectName(QStringLiteral("left_behind"));
+        take->setProperty("narrow", true);
         connect(take, &QPushButton::clicked, this, [this, left] { Q_EMIT left_behind_wanted(left); });
         auto* drop = new QPushButton(tr("Drop"), row);
         drop->setObjectName(QStringLiteral("left_behind_drop"));
+        drop->setProperty("narrow", true);
         drop->setToolTip(tr("Forget these changes; what was saved stays"));
         connect(drop, &QPushButton::clicked, this, [journal = left.journal, row] {
             Journal::drop(journal);

@@ -5,7 +5,6 @@
 #include "shell/told_problem.h"
 #include "storage/file.h"
 #include "weigh/heading.h"
-#include "weigh/study_shelf.h"
 
 #include <QDate>
 #include <QFileDialog>
@@ -16,14 +15,6 @@
 #include <QVBoxLayout>
 
 namespace mavlo::app {
-namespace {
-
-/// The answer of a question with its own inputs, if it is kept.
-std::optional<Answer> kept(const Document& document, const Variant& variant, const std::string& question) {
-    return document.answers().find(question, ask_of(document.project(), variant));
-}
-
-} // namespace
 
 ReportPage::ReportPage(Desk& desk, QWidget* parent)
     : QWidget(parent)
@@ -35,7 +26,8 @@ ReportPage::ReportPage(Desk& desk, QWidget* parent)
     , m_state(new QLabel(this))
     , m_preview(new ReportPreview)
     , m_soon(new QTimer(this))
-    , m_writing(new Beside(this)) {
+    , m_writing(new Beside(this))
+    , m_reading(new Beside(this)) {
     setObjectName(QStringLiteral("report"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(28, 6, 28, 12);
@@ -123,73 +115,85 @@ QLayout* ReportPage::make_choice() {
 void ReportPage::show_pages() {
     const auto report = gathered();
     std::vector<PreviewPage> pages;
-    if (report)
-        for (const ReportPart& part : report->parts) {
-            const Variant* variant = m_desk.document.project().find(part.variant);
-            Problems problems; // a variant that cannot be built has no picture; writing says why
-            PreviewPage first{spoken(report->title),
-                              build_design(m_desk.document.project(), variant->design, problems),
-                              {},
-                              QString::fromStdString(report->date) + QLatin1Char('\n') +
-                                  tr("Variant %1").arg(QString::fromStdString(part.variant)) +
-                                  (report->notes.empty()
-                                       ? QString()
-                                       : QLatin1Char('\n') + QString::fromStdString(report->notes))};
-            pages.push_back(std::move(first));
-            for (const Answer& answer : part.answers) {
-                AnswerSheet sheet = answer_sheet(answer);
-                const QString title = spoken(sheet.title);
-                pages.push_back({title, nullptr, std::move(sheet), {}});
-            }
-            pages.push_back(
-                {tr("Field, winding, materials, dimensions, parameters"),
-                 nullptr,
-                 {},
-                 tr("of variant %1: these pages are always in it").arg(QString::fromStdString(part.variant))});
-        }
+    for (int v = 0; report && v < m_tree->topLevelItemCount(); ++v) {
+        const QTreeWidgetItem& top = *m_tree->topLevelItem(v);
+        const KeptVariant& variant = m_kept[std::size_t(v)];
+        if (top.checkState(0) != Qt::Checked) continue;
+        pages.push_back(first_page(*report, variant));
+        for (const KeptAnswer* kept : ticked(top, variant))
+            pages.push_back({spoken(kept->sheet.title), nullptr, kept->sheet, {}});
+        pages.push_back({tr("Field, winding, materials, dimensions, parameters"),
+                         nullptr,
+                         {},
+                         tr("of variant %1: these pages are always in it").arg(top.text(0))});
+    }
     m_preview->show_pages(std::move(pages));
+}
+
+PreviewPage ReportPage::first_page(const Report& report, const KeptVariant& variant) const {
+    QString words = QString::fromStdString(report.date) + QLatin1Char('\n') +
+                    tr("Variant %1").arg(QString::fromStdString(variant.name));
+    if (!report.notes.empty()) words += QLatin1Char('\n') + QString::fromStdString(report.notes);
+    return {QString::fromStdString(report.title), variant.built, {}, words};
 }
 
 void ReportPage::showEvent(QShowEvent*) {
     follow_document();
 }
 
-/// Variants that can be built, with the answers that are fresh and kept; those of the variant in hand ticked.
+/// Kept answers are read from the disk beside the window.
 void ReportPage::follow_document() {
     if (!isVisible()) return;
+    m_reading->start(
+        [this, project = m_desk.document.project(),
+         store = m_desk.document.answers()](const std::stop_token& stop) -> Beside::Taken {
+            auto list = std::make_shared<std::vector<KeptVariant>>(kept_answers(project, store, stop));
+            return [this, list] {
+                m_kept = std::move(*list);
+                fill_tree();
+                show_pages();
+            };
+        },
+        [this](const QString& sentence) { m_state->setText(sentence); });
+}
+
+/// Variants with the answers that are fresh and kept; those of the variant in hand ticked.
+void ReportPage::fill_tree() {
     const Project& project = m_desk.document.project();
     m_title->setPlaceholderText(project.name.empty() ? tr("Design report")
                                                      : QString::fromStdString(project.name));
     const QSignalBlocker quiet(m_tree);
     m_tree->clear();
-    int answers = 0;
-    for (const Variant& variant : project.variants) {
+    bool answered = false;
+    for (const KeptVariant& variant : m_kept) {
         const bool in_hand = variant.name == project.active;
         auto* top = new QTreeWidgetItem(m_tree, {QString::fromStdString(variant.name), QString()});
         top->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
         top->setCheckState(0, in_hand ? Qt::Checked : Qt::Unchecked);
-        for (const QuestionKind& kind : question_kinds()) {
-            const auto answer = kept(m_desk.document, variant, kind.name);
-            if (!answer) continue;
-            ++answers;
-            auto* item =
-                new QTreeWidgetItem(top, {spoken(kind.title), QString::fromStdString(answer->sentence)});
-            item->setData(0, Qt::UserRole, QString::fromStdString(kind.name));
-            item->setToolTip(1, QString::fromStdString(answer->sentence));
+        for (const KeptAnswer& kept : variant.answers) {
+            answered = true;
+            const QString sentence = QString::fromStdString(kept.answer.sentence);
+            auto* item = new QTreeWidgetItem(top, {spoken(kept.sheet.title), sentence});
+            item->setToolTip(1, sentence);
             item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
             item->setCheckState(0, Qt::Checked);
         }
         top->setExpanded(in_hand);
     }
-    m_state->setText(answers > 0
+    m_state->setText(answered
                          ? tr("Drawing, dimensions, field, winding, materials and parameters are always in it.")
                          : tr("No answers are kept yet: ask on Ask. Drawing, "
                               "winding, materials and parameters can be written already."));
-    show_pages();
+}
+
+std::vector<const KeptAnswer*> ReportPage::ticked(const QTreeWidgetItem& top, const KeptVariant& variant) {
+    std::vector<const KeptAnswer*> list;
+    for (int k = 0; k < top.childCount(); ++k)
+        if (top.child(k)->checkState(0) == Qt::Checked) list.push_back(&variant.answers[std::size_t(k)]);
+    return list;
 }
 
 Result<Report> ReportPage::gathered() const {
-    const Project& project = m_desk.document.project();
     Report report;
     report.title = (m_title->text().isEmpty() ? m_title->placeholderText() : m_title->text()).toStdString();
     report.notes = m_notes->toPlainText().toStdString();
@@ -199,14 +203,9 @@ Result<Report> ReportPage::gathered() const {
     for (int v = 0; v < m_tree->topLevelItemCount(); ++v) {
         const QTreeWidgetItem* top = m_tree->topLevelItem(v);
         if (top->checkState(0) != Qt::Checked) continue;
-        const Variant* variant = project.find(top->text(0).toStdString());
-        if (!variant) continue;
-        ReportPart part{variant->name, {}};
-        for (int k = 0; k < top->childCount(); ++k)
-            if (top->child(k)->checkState(0) == Qt::Checked)
-                if (auto answer = kept(m_desk.document, *variant,
-                                       top->child(k)->data(0, Qt::UserRole).toString().toStdString()))
-                    part.answers.push_back(std::move(*answer));
+        const KeptVariant& variant = m_kept[std::size_t(v)];
+        ReportPart part{variant.name, {}};
+        for (const KeptAnswer* kept : ticked(*top, variant)) part.answers.push_back(kept->answer);
         report.parts.push_back(std::move(part));
     }
     if (report.parts.empty()) return Problem{"", "Tick the variants that go into the report."};

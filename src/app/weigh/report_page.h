@@ -4,6 +4,7 @@
 #include "compute/beside.h"
 #include "report/report.h"
 #include "shell/desk.h"
+#include "weigh/kept_answers.h"
 #include "weigh/report_preview.h"
 
 #include <QLabel>
@@ -20,7 +21,7 @@ class ReportPage : public QWidget {
     explicit ReportPage(Desk& desk, QWidget* parent = nullptr);
     /// Writes the report, .html or .pdf, beside the window; says how it went.
     void write(const QString& file);
-    bool is_idle() const { return m_writing->is_idle(); }
+    bool is_idle() const { return m_writing->is_idle() && m_reading->is_idle(); }
 
   protected:
     void showEvent(QShowEvent* event) override;
@@ -31,6 +32,10 @@ class ReportPage : public QWidget {
     Result<Report> gathered() const;
     void show_pages();
     void follow_document();
+    void fill_tree();
+    /// Those that are ticked of a variant's.
+    static std::vector<const KeptAnswer*> ticked(const QTreeWidgetItem& top, const KeptVariant& variant);
+    PreviewPage first_page(const Report& report, const KeptVariant& variant) const;
     void save_as(const QString& suffix);
 
     Desk& m_desk;
@@ -39,8 +44,9 @@ class ReportPage : public QWidget {
     QTreeWidget* m_tree;
     QLabel* m_state;
     ReportPreview* m_preview;
-    QTimer* m_soon; ///< its pages are laid out when the hand rests: they read the kept answers
-    Beside* m_writing;
+    QTimer* m_soon; ///< its pages are laid out when the hand rests
+    Beside *m_writing, *m_reading;
+    std::vector<KeptVariant> m_kept; ///< in the tree's order
 };
 
 } // namespace mavlo::app

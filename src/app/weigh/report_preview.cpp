@@ -124,13 +124,17 @@ void paint_page(QPainter& painter, const PreviewPage& page) {
 } // namespace
 
 ReportPreview::ReportPreview(QWidget* parent)
-    : QWidget(parent) {
+    : QWidget(parent)
+    , m_next(new QTimer(this)) {
     setObjectName(QStringLiteral("report_preview"));
     setAccessibleName(tr("Pages of the report"));
+    m_next->setSingleShot(true);
+    connect(m_next, &QTimer::timeout, this, &ReportPreview::draw_next);
 }
 
 void ReportPreview::show_pages(std::vector<PreviewPage> pages) {
     m_pages = std::move(pages);
+    m_drawn.assign(m_pages.size(), {});
     QStringList titles;
     for (const PreviewPage& page : m_pages) titles << page.title;
     setAccessibleDescription(titles.join(QStringLiteral(", ")));
@@ -159,25 +163,45 @@ void ReportPreview::fit_height() {
 
 void ReportPreview::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
+    if (event->size().width() != event->oldSize().width()) m_drawn.assign(m_pages.size(), {});
     fit_height();
 }
 
 void ReportPreview::paintEvent(QPaintEvent* event) {
     QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
     for (std::size_t k = 0; k < m_pages.size(); ++k) {
         const QRectF place = place_of(k);
         if (!place.intersects(event->rect())) continue;
         painter.setPen(theme().line);
         painter.setBrush(Qt::white); // paper, in the dark too
         painter.drawRect(place);
-        painter.save();
-        painter.setClipRect(place);
-        painter.translate(place.topLeft());
-        painter.scale(place.width() / paper_width, place.width() / paper_width);
-        paint_page(painter, m_pages[k]);
-        painter.restore();
+        if (const QPixmap& drawn = m_drawn[k]; !drawn.isNull())
+            painter.drawPixmap(place.topLeft(), drawn);
+        else
+            m_next->start(); // one after the other, so that no call takes long
     }
+}
+
+/// The first page in view that is not drawn yet.
+void ReportPreview::draw_next() {
+    const QRect seen = visibleRegion().boundingRect();
+    for (std::size_t k = 0; k < m_pages.size(); ++k) {
+        const QRectF place = place_of(k);
+        if (!m_drawn[k].isNull() || !place.intersects(seen)) continue;
+        m_drawn[k] = drawn(m_pages[k], place.size());
+        return update(place.toAlignedRect());
+    }
+}
+
+QPixmap ReportPreview::drawn(const PreviewPage& page, QSizeF size) const {
+    QPixmap pixmap((size * devicePixelRatioF()).toSize());
+    pixmap.setDevicePixelRatio(devicePixelRatioF());
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.scale(size.width() / paper_width, size.width() / paper_width);
+    paint_page(painter, page);
+    return pixmap;
 }
 
 } // namespace mavlo::app

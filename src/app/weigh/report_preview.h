@@ -4,6 +4,8 @@
 #include "report/answer_sheet.h"
 #include "shell/document.h"
 
+#include <QPixmap>
+#include <QTimer>
 #include <QWidget>
 #include <optional>
 #include <vector>
@@ -34,8 +36,12 @@ class ReportPreview : public QWidget {
     int across() const;
     double page_width() const;
     void fit_height();
+    void draw_next();
+    QPixmap drawn(const PreviewPage& page, QSizeF size) const;
 
     std::vector<PreviewPage> m_pages;
+    std::vector<QPixmap> m_drawn; ///< a null one is not drawn yet
+    QTimer* m_next;
 };
 
 } // namespace mavlo::app

@@ -1,7 +1,6 @@
 #include "weigh/sweep_page.h"
 
 #include "quantity/failure.h"
-#include "shell/told_problem.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
 
@@ -38,8 +37,8 @@ SweepPage::SweepPage(Desk& desk, QWidget* parent)
     , m_samples(new QSpinBox)
     , m_cluster(new QCheckBox(tr("on the cluster, as a job array")))
     , m_questions(new FigureWishes(desk.document, QStringLiteral("sweep_questions")))
-    , m_price(new QLabel)
-    , m_run(new QPushButton(tr("Run")))
+    , m_price(new RefusalLabel)
+    , m_run(new RunButtons(desk.jobs, tr("Run"), QStringLiteral("sweep")))
     , m_view(new SweepView(desk.document))
     , m_soon(new QTimer(this)) {
     setObjectName(QStringLiteral("sweep"));
@@ -64,8 +63,9 @@ SweepPage::SweepPage(Desk& desk, QWidget* parent)
         if (isVisible()) soon();
     });
     connect(m_view, &SweepView::vary_wanted, this, &SweepPage::vary);
-    connect(m_run, &QPushButton::clicked, this, &SweepPage::run_or_stop);
+    connect(m_run, &RunButtons::run_wanted, this, &SweepPage::run);
     connect(&desk.jobs, &Jobs::changed, this, &SweepPage::report_progress);
+    connect(m_price, &RefusalLabel::place_wanted, &desk, &Desk::place_wanted);
 }
 
 QWidget* SweepPage::make_setup() {
@@ -98,14 +98,12 @@ QWidget* SweepPage::make_setup() {
     quality->addWidget(m_quality, 1);
     column->addLayout(quality);
     m_price->setObjectName(QStringLiteral("sweep_price"));
-    m_price->setWordWrap(true);
-    m_price->setText(tr("Choose what varies; the price stands here before it runs."));
+    m_price->say(tr("Choose what varies; the price stands here before it runs."));
     column->addWidget(m_price);
     m_cluster->setObjectName(QStringLiteral("sweep_cluster"));
     m_cluster->setToolTip(tr("Slurm runs the designs; the answers are collected from the project's folder"));
     m_cluster->setVisible(!QStandardPaths::findExecutable(QStringLiteral("sbatch")).isEmpty());
     column->addWidget(m_cluster);
-    m_run->setObjectName(QStringLiteral("sweep_run"));
     column->addWidget(m_run);
     return setup;
 }
@@ -131,8 +129,8 @@ void SweepPage::ask_price() {
     if (m_job != 0 || m_vary->texts().empty()) return;
     const auto wanted = study();
     if (!wanted) {
-        m_price->setText(told(wanted.problems().front()));
-        m_run->setEnabled(false);
+        m_price->show_problem(wanted.problems().front());
+        m_run->allow(false);
         return;
     }
     if (m_pricing != 0) m_desk.jobs.stop(m_pricing);
@@ -151,21 +149,14 @@ void SweepPage::ask_price() {
 }
 
 void SweepPage::show_price(const Result<StudyPrice>& price) {
-    m_run->setEnabled(bool(price));
-    if (!price) return m_price->setText(told(price.problems().front()));
+    m_run->allow(bool(price));
+    if (!price) return m_price->show_problem(price.problems().front());
     QString text = tr("%1 designs, %2 questions").arg(price->designs).arg(m_questions->chosen().size());
     if (price->fields > 0) text += tr(", %1 fields, %2").arg(price->fields).arg(seconds_words(price->seconds));
     if (price->kept > 0)
         text += tr("; %1 of %2 answers are there already").arg(price->kept).arg(price->answers);
     if (price->failed > 0) text += tr("; %1 cannot be built").arg(price->failed);
-    m_price->setText(text + '.');
-}
-
-void SweepPage::run_or_stop() {
-    if (m_job != 0)
-        m_desk.jobs.stop(m_job);
-    else
-        run();
+    m_price->say(text + '.');
 }
 
 /// Nodes read the project from its file.
@@ -207,10 +198,10 @@ Problems on_cluster(const SlurmJob& job, const Study& study, const AnswerShelf& 
 
 void SweepPage::run() {
     const auto wanted = study();
-    if (!wanted) return m_price->setText(told(wanted.problems().front()));
+    if (!wanted) return m_price->show_problem(wanted.problems().front());
     const auto job = cluster_job(*wanted);
     if (job && (m_desk.document.file().isEmpty() || !m_desk.document.undo_stack().isClean()))
-        return m_price->setText(tr("Save the project first: the cluster's nodes read it from its file."));
+        return m_price->say(tr("Save the project first: the cluster's nodes read it from its file."));
     const auto shelf = shelf_of(m_desk.document.answers());
     const PointStore points(m_desk.document.answers().folder());
     auto rows = std::make_shared<std::vector<StudyRow>>();
@@ -232,35 +223,36 @@ void SweepPage::run() {
         },
         [this, wanted = *wanted, rows, problems] {
             finished(wanted, std::move(*rows));
-            if (!problems->empty() && !is_stopped(*problems)) m_price->setText(told(problems->front()));
+            if (!problems->empty() && !is_stopped(*problems)) m_price->show_problem(problems->front());
         });
-    m_run->setText(tr("Stop"));
+    m_run->follow(m_job, !job); // the cluster goes on by itself
 }
 
 void SweepPage::finished(const Study& study, std::vector<StudyRow> rows) {
     m_job = 0;
-    m_run->setText(tr("Run"));
+    m_run->ended();
     int answered = 0;
     for (const StudyRow& row : rows)
         answered +=
             std::all_of(row.answers.begin(), row.answers.end(), [](const auto& a) { return a.has_value(); });
-    m_price->setText(
-        answered == int(rows.size())
-            ? tr("%1 designs answered.").arg(answered)
-            : tr("%1 of %2 designs answered; the table says why others are not. Run again to go on.")
-                  .arg(answered)
-                  .arg(rows.size()));
+    m_price->say(answered == int(rows.size())
+                     ? tr("%1 designs answered.").arg(answered)
+                     : tr("%1 of %2 designs answered; the table says why others are not. Run again to go on.")
+                           .arg(answered)
+                           .arg(rows.size()));
     m_view->show_study(study, std::move(rows), m_questions->figures());
 }
 
 void SweepPage::report_progress() {
     if (m_job == 0) return;
     for (const Jobs::State& state : m_desk.jobs.states())
-        if (state.id == m_job && state.running && state.done > 0)
-            m_price->setText(tr("%1 of %2 answers, %3 left")
-                                 .arg(state.done)
-                                 .arg(state.total)
-                                 .arg(seconds_words(state.seconds / state.done * (state.total - state.done))));
+        if (state.id == m_job && state.paused)
+            m_price->say(tr("Paused at %1 of %2 answers.").arg(state.done).arg(state.total));
+        else if (state.id == m_job && state.running && state.done > 0)
+            m_price->say(tr("%1 of %2 answers, %3 left")
+                             .arg(state.done)
+                             .arg(state.total)
+                             .arg(seconds_words(state.seconds / state.done * (state.total - state.done))));
 }
 
 } // namespace mavlo::app

@@ -2,15 +2,16 @@
 // A sweep: what varies, what is asked, its price before it runs; then families, curves, maps and a table.
 
 #include "shell/desk.h"
+#include "shell/refusal_label.h"
 #include "study/slurm.h"
 #include "weigh/figure_wishes.h"
+#include "weigh/run_buttons.h"
 #include "weigh/sweep_view.h"
 #include "weigh/vary_rows.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
-#include <QPushButton>
 #include <QSpinBox>
 #include <QTimer>
 
@@ -30,7 +31,6 @@ class SweepPage : public QWidget {
     QWidget* make_setup();
     void ask_price();
     void show_price(const Result<StudyPrice>& price);
-    void run_or_stop();
     void run();
     std::optional<SlurmJob> cluster_job(const Study& study) const;
     void finished(const Study& study, std::vector<StudyRow> rows);
@@ -42,8 +42,8 @@ class SweepPage : public QWidget {
     QSpinBox* m_samples;
     QCheckBox* m_cluster;
     FigureWishes* m_questions;
-    QLabel* m_price;
-    QPushButton* m_run;
+    RefusalLabel* m_price;
+    RunButtons* m_run;
     SweepView* m_view;
     QTimer* m_soon;
     int m_job = 0, m_pricing = 0;

@@ -1,7 +1,6 @@
 #include "weigh/trade_page.h"
 
 #include "quantity/failure.h"
-#include "shell/told_problem.h"
 #include "weigh/figure_words.h"
 #include "weigh/heading.h"
 #include "weigh/study_shelf.h"
@@ -45,8 +44,8 @@ TradePage::TradePage(Desk& desk, QWidget* parent)
     , m_questions(new FigureWishes(desk.document, QStringLiteral("trade_questions")))
     , m_designs(new QSpinBox)
     , m_seed(new QSpinBox)
-    , m_state(new QLabel(tr("Say what is free and what is wanted; the front grows as it runs.")))
-    , m_run(new QPushButton(tr("Search")))
+    , m_state(new RefusalLabel)
+    , m_run(new RunButtons(desk.jobs, tr("Search"), QStringLiteral("trade")))
     , m_x(new QComboBox)
     , m_y(new QComboBox)
     , m_cloud(new Cloud)
@@ -60,7 +59,11 @@ TradePage::TradePage(Desk& desk, QWidget* parent)
     layout->addWidget(make_answer(), 1);
     add_goal(true, QStringLiteral("torque_mean"));
     add_goal(false, QStringLiteral("cogging_peak_to_peak"));
-    connect(m_run, &QPushButton::clicked, this, &TradePage::run_or_stop);
+    connect(m_run, &RunButtons::run_wanted, this, &TradePage::run);
+    connect(m_run, &RunButtons::paused, this, [this] {
+        m_state->say(tr("Pausing at %1 of %2 designs.").arg(m_front.tried.size()).arg(m_trade.designs));
+    });
+    connect(m_state, &RefusalLabel::place_wanted, &desk, &Desk::place_wanted);
     connect(m_strip, &DesignStrip::design_picked, this, [this](std::size_t place) {
         if (place < m_order.size()) show_picked(m_order[place]);
     });
@@ -134,7 +137,6 @@ QWidget* TradePage::make_setup() {
     numbers->addWidget(m_designs, 1);
     numbers->addWidget(m_seed, 1);
     column->addLayout(numbers);
-    m_run->setObjectName(QStringLiteral("trade_run"));
     column->addWidget(m_run);
     return setup;
 }
@@ -144,7 +146,7 @@ QWidget* TradePage::make_answer() {
     auto* column = new QVBoxLayout(answer);
     column->setContentsMargins(0, 0, 0, 0);
     m_state->setObjectName(QStringLiteral("trade_state"));
-    m_state->setWordWrap(true);
+    m_state->say(tr("Say what is free and what is wanted; the front grows as it runs."));
     column->addWidget(m_state);
     auto* axes = new QHBoxLayout;
     m_y->setObjectName(QStringLiteral("trade_y"));
@@ -213,16 +215,9 @@ Result<TradeOff> TradePage::trade_off() const {
     return trade;
 }
 
-void TradePage::run_or_stop() {
-    if (m_job != 0)
-        m_desk.jobs.stop(m_job);
-    else
-        run();
-}
-
 void TradePage::run() {
     auto trade = trade_off();
-    if (!trade) return m_state->setText(told(trade.problems().front()));
+    if (!trade) return m_state->show_problem(trade.problems().front());
     m_trade = std::move(*trade);
     m_front = {};
     fill_axes();
@@ -244,32 +239,32 @@ void TradePage::run() {
             *result = guarded([&] { return run_trade_off(wanted, shelf, study_run(watch, points), found); });
         },
         [this, result] { finished(*result ? **result : Result<TradeFront>(stopped())); });
-    m_run->setText(tr("Stop"));
-    m_state->setText(tr("Searching …"));
+    m_run->follow(m_job);
+    m_state->say(tr("Searching …"));
 }
 
 void TradePage::show_front(const TradeFront& front) {
     const bool moved = front.front != m_front.front;
     m_front = front;
     if (moved) fill_strip();
-    m_state->setText(tr("%1 of %2 designs tried, %3 on the front.")
-                         .arg(front.tried.size())
-                         .arg(m_trade.designs)
-                         .arg(front.front.size()));
+    m_state->say(tr("%1 of %2 designs tried, %3 on the front.")
+                     .arg(front.tried.size())
+                     .arg(m_trade.designs)
+                     .arg(front.front.size()));
     show_cloud();
 }
 
 void TradePage::finished(const Result<TradeFront>& result) {
     m_job = 0;
-    m_run->setText(tr("Search"));
+    m_run->ended();
     if (result) {
         show_front(*result);
-        m_state->setText(expression_words(gain_over_base(m_trade, *result)));
+        m_state->say(expression_words(gain_over_base(m_trade, *result)));
     } else if (is_stopped(result.problems())) {
-        m_state->setText(
+        m_state->say(
             tr("Stopped after %1 designs; searching again goes on from there.").arg(m_front.tried.size()));
     } else {
-        m_state->setText(told(result.problems().front()));
+        m_state->show_problem(result.problems().front());
     }
 }
 

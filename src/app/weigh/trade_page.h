@@ -3,17 +3,18 @@
 // runs, and a point of it opens as a drawing and becomes a variant.
 
 #include "shell/desk.h"
+#include "shell/refusal_label.h"
 #include "study/trade_off.h"
 #include "weigh/cloud.h"
 #include "weigh/design_pick.h"
 #include "weigh/design_strip.h"
 #include "weigh/figure_wishes.h"
+#include "weigh/run_buttons.h"
 #include "weigh/vary_rows.h"
 
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QSpinBox>
 
 namespace mavlo::app {
@@ -34,7 +35,6 @@ class TradePage : public QWidget {
     void complete_limits();
     QWidget* make_answer();
     void add_goal(bool more, const QString& expression);
-    void run_or_stop();
     void run();
     void show_front(const TradeFront& front);
     void finished(const Result<TradeFront>& result);
@@ -50,8 +50,8 @@ class TradePage : public QWidget {
     QLineEdit* m_limits;
     FigureWishes* m_questions;
     QSpinBox *m_designs, *m_seed;
-    QLabel* m_state;
-    QPushButton* m_run;
+    RefusalLabel* m_state;
+    RunButtons* m_run;
     QComboBox *m_x, *m_y;
     Cloud* m_cloud;
     DesignStrip* m_strip; ///< of the front

@@ -37,10 +37,14 @@ struct Overlaid {
 };
 
 constexpr Overlaid overlaid_curves[] = {
-    {"Cogging torque over its period", "cogging", "torque", "rotor angle, ° mechanical", "N·m"},
-    {"Torque with current", "load", "torque", "rotor angle, ° mechanical", "N·m"},
-    {"Back-EMF, line UV", "no-load", "back_emf_uv", "rotor angle, ° mechanical", "V"},
-    {"Gap flux density, radial", "no-load", "gap_flux_density_radial", "gap angle, ° mechanical", "T"},
+    {QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "Cogging torque over its period"), "cogging", "torque",
+     QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "rotor angle, ° mechanical"), "N·m"},
+    {QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "Torque with current"), "load", "torque",
+     QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "rotor angle, ° mechanical"), "N·m"},
+    {QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "Back-EMF, line UV"), "no-load", "back_emf_uv",
+     QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "rotor angle, ° mechanical"), "V"},
+    {QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "Gap flux density, radial"), "no-load",
+     "gap_flux_density_radial", QT_TRANSLATE_NOOP("mavlo::app::VariantsPage", "gap angle, ° mechanical"), "T"},
 };
 
 } // namespace
@@ -83,7 +87,7 @@ VariantsPage::VariantsPage(Document& document, TellTaleEngine& engine, QWidget* 
     layout->addWidget(m_table);
     auto* tools = new QHBoxLayout;
     m_choice->setMinimumWidth(260);
-    for (const Overlaid& overlay : overlaid_curves) m_choice->addItem(spoken(overlay.title));
+    for (const Overlaid& overlay : overlaid_curves) m_choice->addItem(tr(overlay.title));
     tools->addWidget(m_choice);
     m_hint->setProperty("soft", true);
     tools->addWidget(m_hint, 1);
@@ -246,7 +250,7 @@ void VariantsPage::fit_height() {
 
 void VariantsPage::fill_plot() {
     const Overlaid& overlay = overlaid_curves[std::max(0, m_choice->currentIndex())];
-    QString x_label = QString::fromUtf8(overlay.x_label), y_label = QString::fromUtf8(overlay.y_label);
+    QString x_label = tr(overlay.x_label), y_label = QString::fromUtf8(overlay.y_label);
     std::vector<PlotCurve> curves;
     QStringList missing;
     const Theme& t = theme();

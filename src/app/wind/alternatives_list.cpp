@@ -32,15 +32,15 @@ AlternativesList::AlternativesList(Document& document, QWidget* parent)
     m_table->setAccessibleName(tr("Other windings"));
     m_table->setHorizontalHeaderLabels(
         {tr("layers"), tr("span"), tr("factor"), tr("leakage"), tr("end"), tr("paths")});
-    const char* const tips[] = {"Coil sides in a slot, and the form of the coils",
-                                "Slots between a coil's sides",
-                                "Winding factor of the poles' order",
-                                "Differential leakage: the MMF's other waves over the main one",
-                                "Mean span over the pole pitch: what end turns cost",
-                                "Numbers of parallel paths that are alike"};
+    const char* const tips[] = {QT_TR_NOOP("Coil sides in a slot, and the form of the coils"),
+                                QT_TR_NOOP("Slots between a coil's sides"),
+                                QT_TR_NOOP("Winding factor of the poles' order"),
+                                QT_TR_NOOP("Differential leakage: the MMF's other waves over the main one"),
+                                QT_TR_NOOP("Mean span over the pole pitch: what end turns cost"),
+                                QT_TR_NOOP("Numbers of parallel paths that are alike")};
     for (int i = 0; i < 6; ++i) m_table->horizontalHeaderItem(i)->setToolTip(tr(tips[i]));
-    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_table->horizontalHeader()->setStretchLastSection(true);
     m_table->verticalHeader()->hide();
     m_table->verticalHeader()->setDefaultSectionSize(24);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);

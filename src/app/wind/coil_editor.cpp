@@ -44,7 +44,8 @@ CoilEditor::CoilEditor(Document& document, QWidget* parent)
     m_table->setAccessibleName(tr("Coils"));
     m_table->setHorizontalHeaderLabels(
         {tr("slot"), tr("layer"), tr("return"), tr("layer"), tr("turns"), tr("phase")});
-    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_table->horizontalHeader()->setStretchLastSection(true);
     m_table->verticalHeader()->setDefaultSectionSize(24);
     m_table->setMinimumHeight(200);
     m_table->setToolTip(

@@ -50,6 +50,8 @@ ConductorPage::ConductorPage(Document& document, QWidget* parent)
     m_kind->setObjectName(QStringLiteral("wanted_kind"));
     m_kind->addItems(
         {tr("Wanted phase resistance, Ω"), tr("Wanted slot fill"), tr("Wanted current density, A/mm²")});
+    m_kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_kind->setMinimumContentsLength(10);
     m_wanted->setObjectName(QStringLiteral("wanted_resistance"));
     m_wanted->setAccessibleName(tr("Resistance that is wanted"));
     m_wanted->setFixedWidth(86);
@@ -64,7 +66,8 @@ ConductorPage::ConductorPage(Document& document, QWidget* parent)
     m_found->hide();
     m_options->setObjectName(QStringLiteral("conductor_options"));
     m_options->setHorizontalHeaderLabels({tr("size"), tr("Ω"), tr("fill"), tr("A/mm²"), tr("fits")});
-    m_options->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_options->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_options->horizontalHeader()->setStretchLastSection(true);
     m_options->verticalHeader()->hide();
     m_options->verticalHeader()->setDefaultSectionSize(24);
     m_options->setSelectionBehavior(QAbstractItemView::SelectRows);

@@ -113,7 +113,7 @@ void SlotView::paintEvent(QPaintEvent*) {
         }
     }
     painter.setFont(small_font());
-    painter.setPen(m_filling.fits() ? t.soft : t.caution);
+    painter.setPen(m_filling.fits() ? t.soft : t.written(t.caution));
     painter.drawText(QRectF(12, height() - foot, width() - 24, foot),
                      Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, m_words);
 }

@@ -50,6 +50,8 @@ WavesPage::WavesPage(Document& document, PhaseFocus& focus, QWidget* parent)
     m_kind->setObjectName(QStringLiteral("wave_kind"));
     m_kind->addItems({tr("MMF's waves, forward and backward"), tr("Winding factors"),
                       tr("Alternating-current factor over frequency")});
+    m_kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_kind->setMinimumContentsLength(10);
     layout->addWidget(m_kind);
     m_plot->set_compact(true);
     m_plot->setFixedHeight(170);

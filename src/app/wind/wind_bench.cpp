@@ -2,6 +2,7 @@
 
 #include "sheet/sheet.h"
 #include "shell/bench.h"
+#include "shell/told_problem.h"
 #include "wind/belt.h"
 #include "wind/coil_hand.h"
 #include "wind/wind_panel.h"
@@ -14,7 +15,8 @@ BenchView make(Desk& desk) {
     QObject::connect(panel, &WindPanel::hovered, &desk.section, &SectionView::set_hot);
     for (const SheetRows* rows : panel->findChildren<SheetRows*>())
         QObject::connect(rows, &SheetRows::vary_wanted, &desk, &Desk::vary_wanted);
-    QObject::connect(panel, &WindPanel::refused, &desk, &Desk::refused);
+    QObject::connect(panel, &WindPanel::refused, &desk,
+                     [&desk](const QString& sentence) { Q_EMIT desk.refused(in_words(sentence)); });
     QObject::connect(&PhaseFocus::shared(), &PhaseFocus::changed, &desk.section, qOverload<>(&QWidget::update));
     auto* hand = new CoilHand(
         desk.document, [&section = desk.section] { section.update(); }, panel);

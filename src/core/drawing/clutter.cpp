@@ -73,10 +73,9 @@ std::set<std::size_t> construction_circles(const std::vector<Piece>& pieces, dou
 }
 
 template <class Drop>
-void erase(std::vector<Piece>& pieces, Drop drop) {
+void leave_out(std::vector<Piece>& pieces, LeftOut& left_out, Drop drop) {
     std::vector<Piece> kept;
-    for (std::size_t i = 0; i < pieces.size(); ++i)
-        if (!drop(i)) kept.push_back(pieces[i]);
+    for (std::size_t i = 0; i < pieces.size(); ++i) (drop(i) ? left_out.lines : kept).push_back(pieces[i]);
     pieces = kept;
 }
 
@@ -99,25 +98,26 @@ std::set<int> construction_layers(const std::vector<Piece>& pieces, const std::s
 } // namespace
 
 void drop_construction(std::vector<Piece>& pieces, const std::vector<std::string>& layers, double tolerance,
-                       std::vector<std::string>& left_out) {
+                       LeftOut& left_out) {
     const auto lines = construction_lines(pieces, tolerance);
     const auto whole = construction_layers(pieces, lines, tolerance);
     for (int layer : whole)
-        left_out.push_back(
+        left_out.sentences.push_back(
             fmt::format("Layer {} holds construction lines and was left out.", layers[std::size_t(layer)]));
     if (!whole.empty()) {
-        std::erase_if(pieces, [&](const Piece& p) { return whole.contains(p.layer); });
+        leave_out(pieces, left_out, [&](std::size_t i) { return whole.contains(pieces[i].layer); });
     } else if (!lines.empty()) {
-        left_out.push_back(fmt::format("{} construction lines were left out.", lines.size()));
-        erase(pieces, [&](std::size_t i) { return lines.contains(i); });
+        left_out.sentences.push_back(fmt::format("{} construction lines were left out.", lines.size()));
+        leave_out(pieces, left_out, [&](std::size_t i) { return lines.contains(i); });
     }
     const auto circles = construction_circles(pieces, tolerance);
     if (circles.empty()) return;
-    left_out.push_back("Circles that other lines go through were taken for construction and left out.");
-    erase(pieces, [&](std::size_t i) { return circles.contains(i); });
+    left_out.sentences.push_back(
+        "Circles that other lines go through were taken for construction and left out.");
+    leave_out(pieces, left_out, [&](std::size_t i) { return circles.contains(i); });
 }
 
-void drop_far_parts(Arrangement& graph, double tolerance, std::vector<std::string>& left_out) {
+void drop_far_parts(Arrangement& graph, double tolerance, LeftOut& left_out) {
     const PlaneFaces faces = plane_faces(graph);
     const std::size_t count = faces.outlines.size();
     std::vector<double> reach(count, 0);
@@ -147,11 +147,12 @@ void drop_far_parts(Arrangement& graph, double tolerance, std::vector<std::strin
             kept.push_back(graph.edges[i]);
         } else {
             ++dropped;
+            left_out.lines.push_back(graph.piece(graph.edges[i]));
         }
     }
     if (dropped == 0) return;
     graph.edges = kept;
-    left_out.push_back(fmt::format(
+    left_out.sentences.push_back(fmt::format(
         "{} lines apart from the machine, such as a frame or a title block, were left out.", dropped));
 }
 

@@ -72,7 +72,7 @@ class Importer {
     Importer(DxfDrawing drawing, const ImportOptions& options)
         : m_drawing(std::move(drawing))
         , m_options(options) {
-        m_out.left_out = m_drawing.left_out;
+        m_out.left_out.sentences = m_drawing.left_out;
     }
 
     Result<ImportedDrawing> run() {
@@ -133,7 +133,8 @@ class Importer {
         if (widest < std::numbers::pi / 2) return;
         const auto dropped =
             std::erase_if(m_drawing.pieces, [&](const Piece& p) { return says(p.layer, other); });
-        m_out.left_out.push_back(fmt::format("{} lines on layers of the {}", dropped, other));
+        m_out.left_out.sentences.push_back(fmt::format(
+            "{} lines on layers of the {}, which was not asked for, were left out.", dropped, other));
     }
 
     /// Finds centre and unit; the pieces are then in metres about the centre.

@@ -2,6 +2,7 @@
 // A drawing from elsewhere, understood: its unit, centre, what it shows of which part, and what its regions
 // are.
 
+#include "drawing/clutter.h"
 #include "drawing/roles.h"
 #include "quantity/problem.h"
 #include "shape/dxf/reader.h"
@@ -56,8 +57,9 @@ struct ImportedDrawing {
     std::vector<ImportedPart> parts;
     std::vector<ImportedRegion> regions;
     std::map<Role, WholeRole> whole;
-    std::vector<std::string> healed, left_out, notes; ///< sentences
-    Arrangement graph;                                ///< m, the centre at the origin
+    std::vector<std::string> healed, notes; ///< sentences
+    LeftOut left_out;
+    Arrangement graph; ///< m, the centre at the origin
 
     std::vector<Polygon> outlines;           ///< of the regions, in their order
     std::vector<std::vector<Polygon>> holes; ///< of each: what lies in them is not the region's

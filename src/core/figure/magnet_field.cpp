@@ -17,8 +17,11 @@ std::vector<MagnetElement> magnet_elements(const MachineModel& model, const Side
             const auto& p = model.points[std::size_t(q)];
             out.middle = out.middle + (p.weight / out.area) * p.at;
         }
-        const Point m = polar(1, part.direction.at(model.chart(part).angle(out.middle)));
+        const Chart& chart = model.chart(part);
+        const Point m = polar(1, part.direction.at(chart.angle(out.middle)));
         out.lowest = (m.x * rotor.mean_bx.col(column) + m.y * rotor.mean_by.col(column)).minCoeff();
+        const double raised = model.machine.section.chart().flat - chart.flat;
+        out.middle = chart.rolled({out.middle.x + raised, out.middle.y});
         list.push_back(out);
     }
     return list;

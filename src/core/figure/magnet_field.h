@@ -13,7 +13,8 @@ struct MagnetElement {
     double area = 0;         ///< m2
     double lowest = 0;       ///< least flux density along the remanence over the loci, T
     std::size_t substance = 0;
-    Point middle{}; ///< in the rotor's frame, m
+    Point middle{}; ///< in the rotor's frame, m; of flat sections as the one at the middle radius is drawn,
+                    ///< rolled up
 };
 
 /// Every element of the magnets.

@@ -80,21 +80,45 @@ class Painter {
     /// All edges but those that exist in the tile alone: its own edges, and the circles round what is computed.
     std::vector<std::vector<Point>> lines() const {
         std::vector<std::vector<Point>> list;
-        for (const Edge& edge : m_tile.outline.edges) {
-            const auto points = points_along(m_tile.outline, edge);
-            if (is_inner_line(edge, points)) continue;
+        for (const Chain& chain : chains())
             for (int pitch = 0; pitch < m_body.pitches; ++pitch) {
-                list.push_back(turned(m_tile.chart, points, axis_of(pitch), false));
+                list.push_back(turned(m_tile.chart, chain.points, axis_of(pitch), false));
                 if (!m_tile.mirrored) continue;
-                auto image = points;
+                auto image = chain.points;
                 for (Point& p : image) p = m_tile.chart.mirrored(p, 0);
                 list.push_back(turned(m_tile.chart, image, axis_of(pitch), false));
             }
-        }
         return list;
     }
 
   private:
+    /// Edges one after the other.
+    struct Chain {
+        int from, to;
+        std::vector<Point> points;
+    };
+
+    /// Drawn in one go where they follow each other: a pen costs by the line.
+    std::vector<Chain> chains() const {
+        std::vector<Chain> list;
+        for (const Edge& edge : m_tile.outline.edges) {
+            auto points = points_along(m_tile.outline, edge);
+            if (is_inner_line(edge, points)) continue;
+            const auto before = std::find_if(list.begin(), list.end(), [&](const Chain& chain) {
+                return chain.to == edge.from || chain.to == edge.to;
+            });
+            if (before == list.end()) {
+                list.push_back({edge.from, edge.to, std::move(points)});
+                continue;
+            }
+            const bool back = before->to != edge.from;
+            if (back) std::reverse(points.begin(), points.end());
+            before->points.insert(before->points.end(), points.begin() + 1, points.end());
+            before->to = back ? edge.from : edge.to;
+        }
+        return list;
+    }
+
     double axis_of(int pitch) const { return m_tile.turn + pitch * m_tile.pitch; }
 
     void add(std::vector<DrawnRegion>& list, const Region& region, const Polygon& face, int pitch) const {

@@ -385,6 +385,12 @@ std::optional<FigureName> known_figure_name(const std::string& name) {
     return std::nullopt;
 }
 
+std::vector<FigureName> all_figure_names() {
+    std::vector<FigureName> list;
+    for (const auto& [name, words] : names()) list.push_back(words);
+    return list;
+}
+
 FigureName figure_name(const std::string& name) {
     if (auto known = known_figure_name(name)) return *known;
     std::string label = figure_words(name);

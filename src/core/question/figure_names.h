@@ -14,6 +14,7 @@ struct FigureName {
 };
 /// Of a figure that has one, with what is told of key figures over many machines.
 std::optional<FigureName> known_figure_name(const std::string& name);
+std::vector<FigureName> all_figure_names(); ///< of those that have one
 /// The same; one that is not known wears its own words.
 FigureName figure_name(const std::string& name);
 

@@ -195,9 +195,10 @@ Result<Bound> trade_limit(const std::string& text) {
 }
 
 Problems check(const TradeOff& trade) {
-    if (trade.free.empty()) return {{"--free", "Nothing is free; say --free PATH=LOW:HIGH."}};
+    if (trade.free.empty())
+        return {{"--free", "Nothing is free; a parameter with its range is wanted, LOW:HIGH."}};
     if (trade.goals.empty() || trade.goals.size() > most_goals)
-        return {{"--more", "One to four goals are wanted: --more EXPRESSION or --less EXPRESSION."}};
+        return {{"--more", "One to four goals are wanted, figures of which more or less is better."}};
     if (trade.questions.empty()) return {{"--ask", "Nothing is asked."}};
     if (trade.designs < 2) return {{"--designs", "Two designs at least."}};
     for (const Variation& v : trade.free)

@@ -166,7 +166,8 @@ std::string text_at(const Variation& v, double share, const Design& design) {
 Result<std::vector<std::vector<std::string>>> settings_of(const std::vector<Variation>& variations,
                                                           Sampled sampling, int count, unsigned seed,
                                                           const Design& design) {
-    if (variations.empty()) return Problem{"--vary", "Nothing varies; say --vary PATH=FROM:TO:COUNT."};
+    if (variations.empty())
+        return Problem{"--vary", "Nothing varies; a parameter with its values is wanted, FROM:TO:COUNT."};
     if (sampling == Sampled::Grid) return grid(variations);
     if (sampling == Sampled::Paired) return paired(variations);
     if (count < 1 || count > most_designs)

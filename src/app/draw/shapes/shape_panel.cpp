@@ -3,6 +3,7 @@
 #include "draw/shapes/dimension_table.h"
 #include "draw/shapes/typed_point.h"
 #include "quantity/quantity.h"
+#include "shell/flow_layout.h"
 
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -40,7 +41,7 @@ ShapePanel::ShapePanel(Document& document, SketchTool& tool, QWidget* parent)
     , m_fields(new QWidget(this))
     , m_name(new QLineEdit(this))
     , m_direction(new QLineEdit(this))
-    , m_mirrored(new QCheckBox(tr("mirrored about the pitch's axis"), this))
+    , m_mirrored(new QCheckBox(tr("mirrored about the axis"), this))
     , m_direction_label(new QLabel(tr("Direction of a north pole"), this))
     , m_words(new QLabel(this))
     , m_material_label(new QLabel(tr("Material"), this))
@@ -55,6 +56,7 @@ ShapePanel::ShapePanel(Document& document, SketchTool& tool, QWidget* parent)
     layout->addWidget(new DimensionTable(document, this));
     layout->addStretch(1);
     m_list->setPlaceholderText(tr("choose a shape, or click it on the section"));
+    m_list->setMinimumWidth(120); // its words are cut before the sheet grows
     make_fields();
     connect(m_list, &QComboBox::activated, this,
             [this](int index) { m_tool.select(m_list->itemData(index).toString().toStdString()); });
@@ -71,12 +73,13 @@ void ShapePanel::make_tools() {
     auto* layout = static_cast<QVBoxLayout*>(this->layout());
     auto* title = new QLabel(tr("Draw on a pole or a slot pitch"), this);
     title->setProperty("group", true);
+    title->setWordWrap(true);
     layout->addWidget(title);
     m_use->setObjectName(QStringLiteral("shape_use"));
     for (Use use : uses) m_use->addItem(use_word(use));
     layout->addWidget(m_use);
     connect(m_use, &QComboBox::currentIndexChanged, this, [this](int index) { m_tool.set_use(uses[index]); });
-    auto* row = new QHBoxLayout;
+    auto* row = new FlowLayout(6);
     for (const auto& [kind, word, name] : {std::tuple{SketchKind::Polygon, tr("outline"), "draw_outline"},
                                            {SketchKind::Rectangle, tr("rectangle"), "draw_rectangle"},
                                            {SketchKind::Circle, tr("circle"), "draw_circle"},
@@ -92,7 +95,6 @@ void ShapePanel::make_tools() {
         m_kinds.push_back(button);
         row->addWidget(button);
     }
-    row->addStretch(1);
     layout->addLayout(row);
     layout->addSpacing(10);
 }
@@ -106,6 +108,7 @@ void ShapePanel::make_fields() {
     m_direction->setObjectName(QStringLiteral("shape_direction"));
     m_corners->setObjectName(QStringLiteral("shape_corners"));
     m_words->setObjectName(QStringLiteral("shape_words"));
+    m_mirrored->setToolTip(tr("Of the pole's or the slot's pitch"));
     auto* layout = new QVBoxLayout(m_fields);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* grid = new QGridLayout;
@@ -116,6 +119,7 @@ void ShapePanel::make_fields() {
                                                  {m_direction_label, m_direction}};
     int line = 0;
     for (const auto& [label, field] : rows) {
+        label->setWordWrap(true);
         grid->addWidget(label, line, 0);
         grid->addWidget(field, line++, 1);
     }
@@ -145,14 +149,12 @@ void ShapePanel::make_fields() {
     connect(m_whole, &QLineEdit::returnPressed, this, [this] {
         if (auto* cell = m_corners->currentItem()) cell->setText(m_whole->text());
     });
-    auto* buttons = new QGridLayout;
-    int place = 0;
+    auto* buttons = new FlowLayout(6);
     const auto add = [&](const QString& word, const char* name, auto slot) {
         auto* button = new QPushButton(word, this);
         button->setObjectName(QLatin1String(name));
         connect(button, &QPushButton::clicked, this, slot);
-        buttons->addWidget(button, place / 3, place % 3);
-        ++place;
+        buttons->addWidget(button);
     };
     add(tr("add corner"), "shape_insert", &ShapePanel::insert_corner);
     add(tr("take corner"), "shape_take_corner", &ShapePanel::remove_corner);

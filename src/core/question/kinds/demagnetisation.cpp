@@ -136,10 +136,9 @@ Problems add_curves(QuestionContext& c, MagnetStates& magnets, const Direction& 
     return {};
 }
 
-/// Where the magnets are how far above their knee, element by element of the sector that is computed. Flat
-/// sections stand at several radii and have no one place.
+/// Where the magnets are how far above their knee, element by element of the sector that is computed; those of
+/// several slices lie over each other.
 void add_places(QuestionContext& c, const MagnetStates& magnets, std::vector<MagnetElement> list) {
-    if (!c.machine.slices.empty()) return;
     // The worst last, so that a picture shows it where slices of a stack lie over each other.
     std::sort(list.begin(), list.end(), [&](const MagnetElement& a, const MagnetElement& b) {
         return magnets.margin(a) > magnets.margin(b);
