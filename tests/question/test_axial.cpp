@@ -5,6 +5,7 @@
 #include "figure/gap_stress.h"
 #include "figure/machine_model.h"
 #include "machine/axial.h"
+#include "night.h"
 #include "support.h"
 #include "test_program.h"
 
@@ -105,8 +106,10 @@ class TestAxial : public QObject {
     static void each_reference() {
         QTest::addColumn<int>("index");
         const auto data = reference("axial_slices.json");
+        // By day one with sectors and one with rounds.
         for (int k = 0; k < int(data["cases"].size()); ++k)
-            QTest::newRow(data["cases"][std::size_t(k)]["inputs"]["name"].get<std::string>().c_str()) << k;
+            if (by_night() || k == 0 || k == 4)
+                QTest::newRow(data["cases"][std::size_t(k)]["inputs"]["name"].get<std::string>().c_str()) << k;
     }
     static nlohmann::json this_reference() {
         QFETCH(int, index);
@@ -134,7 +137,7 @@ class TestAxial : public QObject {
     void even_rings_agree_with_the_series_data() {
         QTest::addColumn<int>("index");
         QTest::addColumn<QString>("rings");
-        QTest::newRow("sectors, one ring") << 0 << "1";
+        if (by_night()) QTest::newRow("sectors, one ring") << 0 << "1";
         QTest::newRow("sectors, three rings") << 0 << "3";
         QTest::newRow("rounds, five rings") << 4 << "5";
     }
@@ -285,7 +288,8 @@ class TestAxial : public QObject {
         QTest::addColumn<QString>("question");
         for (const char* question :
              {"cogging", "inductances", "demagnetisation", "short-circuit", "working-point"})
-            QTest::newRow(question) << question;
+            if (by_night() || std::string_view(question).ends_with("ation") || question[0] == 'c')
+                QTest::newRow(question) << question;
     }
     void questions_of_all_kinds_are_answered() {
         QFETCH(QString, question);

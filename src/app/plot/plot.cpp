@@ -48,6 +48,7 @@ Plot::Plot(QWidget* parent)
         m_plot->yAxis->scaleRange(1.1);
         m_plot->replot();
     });
+    for (QCPAxis* axis : {m_plot->xAxis, m_plot->yAxis}) axis->setTicker(reading_ticker());
     dress();
 }
 
@@ -61,8 +62,7 @@ void Plot::set_logarithmic(bool x, bool y) {
     m_log_y = y;
     for (const auto& [axis, logarithmic] : {std::pair{m_plot->xAxis, x}, {m_plot->yAxis, y}}) {
         axis->setScaleType(logarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
-        axis->setTicker(logarithmic ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
-                                    : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+        axis->setTicker(logarithmic ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog) : reading_ticker());
         axis->grid()->setSubGridVisible(false);
         axis->setNumberFormat(logarithmic ? QStringLiteral("gbc") : QStringLiteral("g"));
     }

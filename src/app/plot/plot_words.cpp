@@ -6,6 +6,8 @@
 #include "shell/theme.h"
 
 #include <QSvgGenerator>
+#include <algorithm>
+#include <cmath>
 
 namespace mavlo::app {
 
@@ -28,6 +30,28 @@ void dress_axis(QCPAxis& axis) {
     axis.setLabelFont(small_font());
     axis.setNumberFormat(QStringLiteral("gb"));
     axis.setNumberPrecision(4);
+}
+
+namespace {
+
+class ReadingTicker : public QCPAxisTicker {
+  protected:
+    double getTickStep(const QCPRange& range) override { return m_step = QCPAxisTicker::getTickStep(range); }
+    QString getTickLabel(double tick, const QLocale& locale, QChar form, int precision) override {
+        // A step of 2.5 has a digit more than one of 2.
+        const double steps = m_step > 0 ? std::abs(tick) / m_step : 1;
+        const int digits = steps >= 1 ? int(std::floor(std::log10(steps))) + 3 : precision;
+        return QCPAxisTicker::getTickLabel(tick, locale, form, std::clamp(digits, precision, 9));
+    }
+
+  private:
+    double m_step = 0;
+};
+
+} // namespace
+
+QSharedPointer<QCPAxisTicker> reading_ticker() {
+    return QSharedPointer<QCPAxisTicker>(new ReadingTicker);
 }
 
 namespace {

@@ -1,11 +1,13 @@
 #pragma once
 // Words of figures and units as a designer reads them, and pictures of plots.
 
+#include <QSharedPointer>
 #include <QSize>
 #include <QString>
 #include <string>
 
 class QCPAxis;
+class QCPAxisTicker;
 class QCustomPlot;
 
 namespace mavlo::app {
@@ -17,6 +19,9 @@ QString unit_words(const std::string& unit);
 
 /// An axis in the theme's colours and small type, with four digits.
 void dress_axis(QCPAxis& axis);
+
+/// Even ticks, each with the digits that tell it from its neighbours.
+QSharedPointer<QCPAxisTicker> reading_ticker();
 
 /// As .png of so many pixels (by 1.5), or as .svg or .pdf on a page of this size; false: it could not be
 /// written, or is none of these.

@@ -154,6 +154,8 @@ void DimensionLayer::place_close_up(const Machine& machine, const ViewFrame& fra
     });
     for (Label& label : m_labels) {
         const CloseUp::Part& part = part_of(label.mark);
+        label.mirrored =
+            (&part == &close_up.pole ? machine.section.rotor() : machine.section.stator()).tile.mirrored;
         label.turn = part.middle + (label.mark.kind == DimensionMark::Kind::Diameter ? part.half : 0);
     }
     place_on_sheet(m_labels, frame, close_up.shape(frame).boundingRect(),

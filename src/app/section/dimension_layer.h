@@ -31,6 +31,7 @@ class DimensionLayer {
 
         // In the close-up:
         QString value{};                  ///< the number alone
+        bool mirrored = false;            ///< its pitch is its own mirror image
         bool on_sheet = false;            ///< drawn as on an engineer's sheet
         QLineF line{};                    ///< the dimension line
         std::vector<QLineF> extensions{}; ///< from what is measured to the line

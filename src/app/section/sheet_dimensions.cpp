@@ -22,6 +22,14 @@ bool is_upright(const Label& label) {
            std::abs(label.line.dy()) > 2 * std::abs(label.line.dx());
 }
 
+Point mirror_image(Point p) {
+    return {p.x, -p.y};
+}
+
+QLineF line_at(Point a, Point b, double turn, const ViewFrame& frame) {
+    return {frame.to_screen(rotated(a, turn)), frame.to_screen(rotated(b, turn))};
+}
+
 QRectF box_at(QPointF centre, double width) {
     return {centre.x() - width / 2, centre.y() - text_height / 2, width, text_height};
 }
@@ -95,10 +103,13 @@ void place_on_sheet(std::vector<Label>& labels, const ViewFrame& frame, const QR
     for (Label& label : labels) {
         label.on_sheet = true;
         const Point a = rotated(label.mark.a, label.turn), b = rotated(label.mark.b, label.turn);
-        label.line = QLineF(frame.to_screen(a), frame.to_screen(b));
+        label.line = line_at(label.mark.a, label.mark.b, label.turn, frame);
         label.anchor =
             label.mark.kind == DimensionMark::Kind::Diameter ? label.line.p2() : frame.to_screen(0.5 * (a + b));
         const double width = metrics.horizontalAdvance(label.value);
+        // Its line stands on the right, where the other half is alike: no extension line crosses the axis.
+        if (is_upright(label) && label.mirrored && label.mark.a.y + label.mark.b.y > 0)
+            label.line = line_at(mirror_image(label.mark.a), mirror_image(label.mark.b), label.turn, frame);
         if (is_upright(label))
             radial.push_back(&label);
         else if (label.mark.kind == DimensionMark::Kind::Length && length(label.line) > width + 30)

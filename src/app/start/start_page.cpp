@@ -184,7 +184,8 @@ void StartPage::show_left_behind(const std::vector<LeftBehind>& list) {
         take->setObjectName(QStringLiteral("left_behind"));
         take->setProperty("narrow", true);
         connect(take, &QPushButton::clicked, this, [this, left] { Q_EMIT left_behind_wanted(left); });
-        auto* drop = new QPushButton(tr("Drop"), row);
+        auto* drop = new QPushButton(QStringLiteral("×"), row);
+        drop->setAccessibleName(tr("Drop"));
         drop->setObjectName(QStringLiteral("left_behind_drop"));
         drop->setProperty("narrow", true);
         drop->setToolTip(tr("Forget these changes; what was saved stays"));
