@@ -162,16 +162,15 @@ std::vector<Property> magnet_properties() {
 }
 
 std::vector<Property> sheet_properties() {
-    return {{QObject::QObject::tr("Thickness of a sheet"),
+    return {{QObject::tr("Thickness of a sheet"),
              "mm",
              [](Material& m) -> double& { return m.thickness; },
              {},
              0,
              0.1},
-            {QObject::QObject::tr("Conductivity across"), "W/(m.K)",
+            {QObject::tr("Conductivity across"), "W/(m.K)",
              [](Material& m) -> double& { return m.thermal_conductivity_across; },
-             QObject::QObject::tr(
-                 "Of heat, across a stack of sheets; 0: steel and 0.1 W/(m·K) of varnish in series")}};
+             QObject::tr("Of heat, across a stack of sheets; 0: steel and 0.1 W/(m·K) of varnish in series")}};
 }
 
 } // namespace mavlo::app
